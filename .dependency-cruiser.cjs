@@ -1,0 +1,83 @@
+// Who may import whom. The picture is in docs/architecture.md.
+const mayReach = (from, allowed, name) => ({
+  name,
+  severity: 'error',
+  from: { path: `^src/${from}/` },
+  to: { path: '^src/', pathNot: `^src/(${allowed})/` },
+})
+const TEST = '\\.test\\.tsx?$'
+
+module.exports = {
+  forbidden: [
+    mayReach('core', 'core', 'core-reaches-nothing'),
+    mayReach('contract', 'core|contract', 'contract-reaches-core'),
+    mayReach('backend', 'core|contract|backend|testing', 'backend-reaches-core-and-contract'),
+    mayReach('standins', 'standins', 'stand-ins-know-nothing-of-yomble'),
+    mayReach(
+      'drivers/live',
+      'core|contract|backend|drivers/live|testing|standins|worker|server|demo',
+      'live-reaches-core-and-backend',
+    ),
+    {
+      name: 'live-code-does-not-reach-up',
+      severity: 'error',
+      from: { path: '^src/drivers/live/', pathNot: TEST },
+      to: { path: '^src/(server|worker|web|demo|standins|contract)/' },
+    },
+    mayReach('worker', 'core|backend|drivers|worker|testing', 'worker-reaches-down'),
+    mayReach('server', 'core|contract|backend|drivers|server|testing', 'server-reaches-down'),
+    mayReach('web', 'core|contract|web', 'web-reaches-core-and-contract'),
+    {
+      name: 'core-and-web-use-no-node',
+      severity: 'error',
+      from: { path: '^src/(core|contract|web)/', pathNot: TEST },
+      to: { dependencyTypes: ['core'] },
+    },
+    {
+      name: 'core-uses-only-pure-packages',
+      severity: 'error',
+      from: { path: '^src/core/', pathNot: TEST },
+      to: { path: 'node_modules/', pathNot: 'node_modules/(zod|temporal-polyfill)/' },
+    },
+    {
+      name: 'backend-rooms-meet-at-their-index',
+      severity: 'error',
+      from: { path: '^src/backend/([^/]+)/', pathNot: TEST },
+      to: {
+        path: '^src/backend/',
+        pathNot: '^src/backend/($1|platform)/|/index\\.ts$|/tables\\.ts$',
+      },
+    },
+    {
+      name: 'web-rooms-meet-in-app',
+      severity: 'error',
+      from: { path: '^src/web/(?!app/)([^/]+)/' },
+      to: { path: '^src/web/', pathNot: '^src/web/($1|ui)/' },
+    },
+    {
+      name: 'web-uses-no-server-packages',
+      severity: 'error',
+      from: { path: '^src/(web|contract)/' },
+      to: {
+        path: 'node_modules/(@fastify|fastify|pg|drizzle-orm|graphile-worker|nodemailer|pino)/',
+      },
+    },
+    { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true } },
+    {
+      name: 'nobody-imports-tests',
+      severity: 'error',
+      from: { pathNot: `${TEST}|^src/testing/` },
+      to: { path: `${TEST}|^src/testing/` },
+    },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.json' },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'types', 'default'],
+    },
+    exclude: { path: '\\.css$' },
+  },
+}

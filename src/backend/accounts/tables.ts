@@ -1,0 +1,56 @@
+import { foreignKey, index, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core'
+import { instant, shopId } from '../platform/columns.ts'
+
+export const users = pgTable(
+  'users',
+  {
+    shopId: shopId(),
+    id: text('id').notNull(),
+    /** In lower case; unique over all shops, since people sign in with it. */
+    email: text('email').notNull(),
+    name: text('name').notNull(),
+    role: text('role', { enum: ['marketer', 'staff'] }).notNull(),
+    passwordHash: text('password_hash').notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.shopId, table.id] }),
+    uniqueIndex('users_email').on(table.email),
+  ],
+)
+
+export const sessions = pgTable(
+  'sessions',
+  {
+    /** SHA-256 of the token in the cookie. */
+    tokenHash: text('token_hash').primaryKey(),
+    shopId: shopId(),
+    userId: text('user_id').notNull(),
+    /** In real time. */
+    expiresAt: instant('expires_at').notNull(),
+    rotateAt: instant('rotate_at').notNull(),
+  },
+  (table) => [
+    foreignKey({ columns: [table.shopId, table.userId], foreignColumns: [users.shopId, users.id] }),
+    index('sessions_user').on(table.shopId, table.userId),
+  ],
+)
+
+export const apiKeys = pgTable(
+  'api_keys',
+  {
+    shopId: shopId(),
+    id: text('id').notNull(),
+    name: text('name').notNull(),
+    /** The first characters, so that people can tell keys apart. */
+    prefix: text('prefix').notNull(),
+    /** SHA-256 of the key; the key itself is shown once and kept nowhere. */
+    keyHash: text('key_hash').notNull(),
+    createdAt: instant('created_at').notNull(),
+    lastUsedAt: instant('last_used_at'),
+    revokedAt: instant('revoked_at'),
+  },
+  (table) => [
+    primaryKey({ columns: [table.shopId, table.id] }),
+    uniqueIndex('api_keys_hash').on(table.keyHash),
+  ],
+)

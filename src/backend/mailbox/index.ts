@@ -1,0 +1,1 @@
+export { findMail, mailPage, rawMail, storeMail } from './store.ts'

@@ -1,0 +1,104 @@
+import { sql } from 'drizzle-orm'
+import { simpleParser, type ParsedMail } from 'mailparser'
+import type { MailResponse, MailsResponse } from '../../contract/activity.ts'
+import { rowsOf, type Db } from '../platform/db.ts'
+import { AppError } from '../platform/errors.ts'
+import { realNow } from '../platform/realTime.ts'
+import { mails } from './tables.ts'
+
+const PAGE = 50
+
+/** Keeps a mail as it came over the wire, with what its MIME says, for each of its recipients. */
+export async function storeMail(
+  db: Db,
+  shopId: string,
+  raw: Buffer,
+  recipients: readonly string[],
+): Promise<void> {
+  const parsed = await simpleParser(raw)
+  const rows = recipients.map((toAddress) => ({ shopId, toAddress, ...fieldsOf(parsed, raw) }))
+  if (rows.length > 0) await db.insert(mails).values(rows)
+}
+
+function fieldsOf(parsed: ParsedMail, raw: Buffer) {
+  return {
+    raw: raw.toString('base64'),
+    messageId: parsed.messageId ?? '',
+    date: parsed.date?.getTime() ?? realNow(),
+    fromText: parsed.from?.text ?? '',
+    subject: parsed.subject ?? '',
+    plain: parsed.text ?? '',
+    html: parsed.html === false ? null : parsed.html,
+    headers: parsed.headerLines.map(({ key, line }) => ({
+      name: line.slice(0, key.length),
+      value: line
+        .slice(key.length + 1)
+        .trim()
+        .replaceAll(/\r?\n\s+/g, ' '),
+    })),
+  }
+}
+
+interface SummaryRow extends Record<string, unknown> {
+  id: number
+  date: number
+  from: string
+  to: string
+  subject: string
+  plain: string
+}
+
+/** A page of the mailbox, newest first. */
+export async function mailPage(
+  db: Db,
+  shopId: string,
+  { search, before }: { search?: string | undefined; before?: number | undefined },
+): Promise<MailsResponse> {
+  const pattern = search ? `%${search.replaceAll(/[\\%_]/g, String.raw`\$&`)}%` : null
+  const matching = sql`shop_id = ${shopId} and (${pattern}::text is null
+    or subject ilike ${pattern} or to_address ilike ${pattern} or plain ilike ${pattern})`
+  const rows = await rowsOf<SummaryRow>(
+    db,
+    sql`select id, date, from_text as from, to_address as to, subject, left(plain, 400) as plain
+    from mails where ${matching} and (${before ?? null}::bigint is null or id < ${before ?? null})
+    order by id desc limit ${PAGE + 1}`,
+  )
+  const [count] = await rowsOf<{ total: number }>(
+    db,
+    sql`select count(*) as total from mails where ${matching}`,
+  )
+  return {
+    mails: rows.slice(0, PAGE).map(({ plain, ...row }) => ({ ...row, snippet: snippetOf(plain) })),
+    more: rows.length > PAGE,
+    total: count?.total ?? 0,
+  }
+}
+
+const snippetOf = (plain: string): string => plain.replaceAll(/\s+/g, ' ').trim().slice(0, 140)
+
+type MailRow = Omit<MailResponse, 'text'> & { plain: string } & Record<string, unknown>
+
+/** One mail with its headers. Throws AppError `not_found`. */
+export async function findMail(db: Db, shopId: string, id: number): Promise<MailResponse> {
+  const [row] = await rowsOf<MailRow>(
+    db,
+    sql`select m.id, m.date, m.from_text as from, m.to_address as to, m.subject, m.plain, m.html,
+      m.headers, messages.run_id as "runId"
+    from mails m
+    left join messages on messages.shop_id = m.shop_id and messages.message_id = m.message_id
+    where m.shop_id = ${shopId} and m.id = ${id}`,
+  )
+  if (!row) throw new AppError('not_found', 'There is no such mail.')
+  const { plain, ...mail } = row
+  return { ...mail, text: plain }
+}
+
+/** The message as it came over the wire (RFC 5322). Throws AppError `not_found`. */
+export async function rawMail(db: Db, shopId: string, id: number): Promise<Buffer> {
+  const [row] = await rowsOf<{ raw: string }>(
+    db,
+    sql`select raw from mails where shop_id = ${shopId} and id = ${id}`,
+  )
+  if (!row) throw new AppError('not_found', 'There is no such mail.')
+  return Buffer.from(row.raw, 'base64')
+}

@@ -1,0 +1,74 @@
+import { Liquid } from 'liquidjs'
+import type { Facts } from '../../core/events/facts.ts'
+import { mergeValues } from '../../core/messages/mergeFields.ts'
+import type { EmailStep } from '../../core/workflow/definition.ts'
+import { letterHtml } from './letterHtml.ts'
+
+/** A template that cannot be rendered for this recipient. Never sent half empty. */
+export class RenderError extends Error {}
+
+export interface RenderedEmail {
+  subject: string
+  text: string
+  html: string | null
+}
+
+const MAX_OUTPUT_CHARACTERS = 200_000
+
+/**
+ * Templates are users' input: no files, own properties only, limits on time and memory, and a field
+ * that is unknown or empty without a fallback is an error, not a blank.
+ */
+const liquid = new Liquid({
+  strictVariables: true,
+  strictFilters: true,
+  lenientIf: true,
+  ownPropertyOnly: true,
+  templates: {},
+  parseLimit: 100_000,
+  renderLimit: 500,
+  memoryLimit: 5_000_000,
+})
+
+/** Renders a message for one recipient. Throws RenderError with the reason. */
+export function renderEmail(
+  step: EmailStep,
+  facts: Facts,
+  unsubscribeUrl: string | null,
+): RenderedEmail {
+  const values = withoutNulls(mergeValues(facts))
+  const subject = renderTemplate(step.subject, values).replaceAll(/\s+/g, ' ').trim()
+  const body = renderTemplate(step.body, values).trim()
+  if (subject === '') throw new RenderError('the subject is empty')
+  if (body === '') throw new RenderError('the text is empty')
+  const footer = unsubscribeUrl === null ? '' : `\n\n-- \nNo more of these: ${unsubscribeUrl}`
+  const previewText = renderTemplate(step.previewText, values).trim()
+  const html =
+    step.format === 'plain'
+      ? null
+      : letterHtml({ shopName: facts.shop.name, subject, previewText, body, unsubscribeUrl })
+  return { subject, text: `${body}${footer}\n`, html }
+}
+
+function renderTemplate(template: string, values: object): string {
+  let output: string
+  try {
+    output = liquid.parseAndRenderSync(template, values) as string
+  } catch (error) {
+    throw new RenderError((error as Error).message)
+  }
+  if (output.length > MAX_OUTPUT_CHARACTERS) throw new RenderError('the text is far too long')
+  return output
+}
+
+/** Leaves unknown values out altogether, so that Liquid takes them for undefined. */
+function withoutNulls(values: Record<string, Record<string, string | null>>): object {
+  return Object.fromEntries(
+    Object.entries(values).map(([about, fields]) => [
+      about,
+      Object.fromEntries(
+        Object.entries(fields).filter(([, value]) => value !== null && value !== ''),
+      ),
+    ]),
+  )
+}

@@ -1,0 +1,87 @@
+import { createTransport } from 'nodemailer'
+import type { Instant } from '../../core/shared/time.ts'
+
+/** A mail ready to be handed over. */
+export interface OutgoingMail {
+  messageId: string
+  date: Instant
+  from: { name: string; address: string }
+  replyTo: string | null
+  to: string
+  subject: string
+  text: string
+  html: string | null
+  unsubscribeUrl: string | null
+}
+
+/** How a hand-over ended. */
+export type HandOver =
+  | { kind: 'sent' }
+  /** Worth another try later. */
+  | { kind: 'temporary'; error: string }
+  /** The server said no for good; `badAddress` when it is the recipient that does not exist. */
+  | { kind: 'permanent'; error: string; badAddress: boolean }
+  /** The connection broke after the text had been sent: it may have arrived. */
+  | { kind: 'unsure'; error: string }
+
+export interface Mailer {
+  send: (mail: OutgoingMail) => Promise<HandOver>
+  close: () => void
+}
+
+/** Hands mails over to an SMTP server, over a few connections that are kept open. */
+export function smtpMailer(url: string, { connections = 4 } = {}): Mailer {
+  const transport = createTransport({
+    url,
+    pool: true,
+    maxConnections: connections,
+    maxMessages: Infinity,
+    disableFileAccess: true,
+    disableUrlAccess: true,
+  })
+  return {
+    send: async (mail) => {
+      try {
+        await transport.sendMail(mimeOptions(mail))
+        return { kind: 'sent' }
+      } catch (error) {
+        return readFailure(error)
+      }
+    },
+    close: () => transport.close(),
+  }
+}
+
+function mimeOptions(mail: OutgoingMail) {
+  const { messageId, from, to, subject, text, html, replyTo, unsubscribeUrl } = mail
+  return {
+    messageId,
+    date: new Date(mail.date),
+    from,
+    to: { name: '', address: to },
+    subject,
+    text,
+    ...(html === null ? {} : { html }),
+    ...(replyTo === null ? {} : { replyTo }),
+    // RFC 2369 section 3.2, RFC 8058 section 3.1.
+    headers: unsubscribeUrl
+      ? {
+          'List-Unsubscribe': `<${unsubscribeUrl}>`,
+          'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click',
+        }
+      : {},
+  }
+}
+
+const BAD_MAILBOX = /\b5\.1\.[123]\b|user unknown|no such (user|mailbox|recipient)/i
+
+function readFailure(thrown: unknown): HandOver {
+  const failure = thrown as Error & { responseCode?: number; command?: string; response?: string }
+  const error = failure.message || 'the mail server could not be reached'
+  const { responseCode, command } = failure
+  if (responseCode === undefined) {
+    return command === 'DATA' ? { kind: 'unsure', error } : { kind: 'temporary', error }
+  }
+  if (responseCode < 500) return { kind: 'temporary', error }
+  return { kind: 'permanent', error, badAddress: BAD_MAILBOX.test(failure.response ?? error) }
+}

@@ -1,0 +1,53 @@
+import { drizzle, type NodePgDatabase, type NodePgTransaction } from 'drizzle-orm/node-postgres'
+import { migrate } from 'drizzle-orm/node-postgres/migrator'
+import type { ExtractTablesWithRelations, SQL } from 'drizzle-orm'
+import { sql } from 'drizzle-orm'
+import pg from 'pg'
+
+type NoSchema = Record<string, never>
+
+/** A connection pool with drizzle on it. */
+export interface Database extends NodePgDatabase {
+  $client: pg.Pool
+}
+export type Transaction = NodePgTransaction<NoSchema, ExtractTablesWithRelations<NoSchema>>
+/** What a query needs: the pool, or a transaction on one of its connections. */
+export type Db = Database | Transaction
+
+// Instants, ids and counts stay far below 2^53; as strings they would only invite mistakes.
+pg.types.setTypeParser(pg.types.builtins.INT8, Number)
+
+/** Opens a pool of connections. Close it with `db.$client.end()`. */
+export function openDatabase(url: string, { connections = 10 } = {}): Database {
+  const pool = new pg.Pool({ connectionString: url, max: connections })
+  // A connection that breaks is replaced by the pool, and the query on it fails with its own error;
+  // without these listeners it would end the process.
+  pool.on('error', () => undefined)
+  pool.on('connect', (client) => client.on('error', () => undefined))
+  return drizzle(pool)
+}
+
+/** Brings the tables up to date. */
+export async function migrateDatabase(db: Database, folder: string): Promise<void> {
+  await migrate(db, { migrationsFolder: folder })
+}
+
+/** Runs a query and returns its rows. The caller names their type. */
+export async function rowsOf<Row extends Record<string, unknown>>(
+  db: Db,
+  query: SQL,
+): Promise<Row[]> {
+  const result = await db.execute(query)
+  return result.rows as Row[]
+}
+
+/** An array as one parameter, for `= any(...)`. */
+export function arrayOf(values: readonly (string | number)[], type: 'text' | 'bigint'): SQL {
+  return sql`${sql.param(values)}::${sql.raw(type)}[]`
+}
+
+/** Rows as one parameter, for `jsonb_to_recordset(...)`: bulk inserts and updates in one statement. */
+export function recordsOf(rows: readonly object[]): SQL {
+  // PostgreSQL's jsonb cannot hold U+0000; no name or title has a use for it.
+  return sql`${JSON.stringify(rows).replaceAll('\\u0000', '')}::jsonb`
+}

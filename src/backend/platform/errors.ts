@@ -1,0 +1,39 @@
+/** The kinds of failure a caller can do something about, with the HTTP status they answer with. */
+export const ERROR_STATUS = {
+  bad_input: 400,
+  not_signed_in: 401,
+  wrong_origin: 403,
+  not_allowed: 403,
+  not_found: 404,
+  conflict: 409,
+  not_ready: 422,
+} as const
+export type ErrorCode = keyof typeof ERROR_STATUS
+
+/** One thing wrong with an input: where, and what. */
+export interface Problem {
+  path: string
+  message: string
+}
+
+/** An expected failure: what happened and what to do, in words a person can read. */
+export class AppError extends Error {
+  readonly code: ErrorCode
+  readonly problems: readonly Problem[]
+
+  constructor(code: ErrorCode, message: string, problems: readonly Problem[] = []) {
+    super(message)
+    this.name = 'AppError'
+    this.code = code
+    this.problems = problems
+  }
+}
+
+/** The environment does not hold what the process needs to start. */
+export class ConfigError extends Error {}
+
+/** Anything thrown, as an Error with a message that is never empty. */
+export function toError(thrown: unknown): Error {
+  if (thrown instanceof Error) return thrown.message === '' ? new Error(thrown.name) : thrown
+  return new Error(`Something that is no error was thrown: ${JSON.stringify(thrown)}`)
+}

@@ -1,0 +1,51 @@
+import { sql } from 'drizzle-orm'
+import { runMigrations } from 'graphile-worker'
+import type { Database, Db } from './db.ts'
+
+/** The jobs that go through the queue, with what each is told. */
+export interface JobPayloads {
+  /** Events that have just arrived and may start runs. */
+  startRuns: { shopId: string; seqs: number[] }
+  /** A run whose queued messages are to be handed over, in their order. */
+  sendMessages: { shopId: string; runId: number }
+}
+export type JobName = keyof JobPayloads
+
+export interface JobSpec<Name extends JobName = JobName> {
+  name: Name
+  payload: JobPayloads[Name]
+  /** Two waiting jobs with one key become one. */
+  key?: string
+}
+
+const MAX_ATTEMPTS = 12
+
+/** Brings the queue's own tables up to date. */
+export async function migrateJobs(db: Database): Promise<void> {
+  await runMigrations({ pgPool: db.$client })
+}
+
+/** Adds jobs in the caller's transaction: they exist if and only if it commits. */
+export async function addJobs(db: Db, jobs: readonly JobSpec[]): Promise<void> {
+  if (jobs.length === 0) return
+  const specs = jobs.map(({ name, payload, key }) => ({
+    identifier: name,
+    payload,
+    max_attempts: MAX_ATTEMPTS,
+    ...(key === undefined ? {} : { job_key: key }),
+  }))
+  await db.execute(sql`
+    select graphile_worker.add_jobs(array(
+      select json_populate_record(null::graphile_worker.job_spec, spec)
+      from json_array_elements(${JSON.stringify(specs)}::json) as spec
+    )) limit 1`)
+}
+
+/** True while a job is being worked on or could be. Jobs that wait for their next try do not count. */
+export async function jobsInHand(db: Db): Promise<boolean> {
+  const { rows } = await db.execute(sql`
+    select 1 from graphile_worker.jobs
+    where locked_at is not null or (attempts < max_attempts and run_at <= now())
+    limit 1`)
+  return rows.length > 0
+}

@@ -1,0 +1,98 @@
+import { sql } from 'drizzle-orm'
+import type { RunResponse } from '../../contract/activity.ts'
+import { ORDER_STATUSES, type OrderStatus } from '../../core/events/entities.ts'
+import { formatMoney } from '../../core/shared/money.ts'
+import { entryWords, type LedgerEntry } from '../../core/words/decisions.ts'
+import type { Definition } from '../../core/workflow/definition.ts'
+import { rowsOf, type Db } from '../platform/db.ts'
+import { AppError } from '../platform/errors.ts'
+import type { Shop } from '../shop/index.ts'
+import { fullName } from './ledgerPage.ts'
+
+interface RunRow extends Record<string, unknown> {
+  id: number
+  workflowId: string
+  version: number
+  definition: Definition
+  customerId: string
+  firstName: string | null
+  lastName: string | null
+  email: string | null
+  orderId: string | null
+  orderNumber: string
+  orderStatus: OrderStatus
+  totalMinor: number
+  currency: string
+  enteredAt: number
+  status: 'inProgress' | 'ended'
+  outcome: 'completed' | 'left' | null
+  dueAt: number | null
+}
+
+interface EntryRow extends Record<string, unknown> {
+  id: number
+  at: number
+  kind: string
+  entry: LedgerEntry
+  mailId: number | null
+}
+
+/** One run with everything the ledger says of it, oldest first. Throws AppError `not_found`. */
+export async function runPage(db: Db, shop: Shop, runId: number): Promise<RunResponse> {
+  const [run] = await rowsOf<RunRow>(
+    db,
+    sql`select r.id, r.workflow_id as "workflowId", r.version, v.definition,
+      r.customer_id as "customerId", c.first_name as "firstName", c.last_name as "lastName", c.email,
+      o.id as "orderId", o.number as "orderNumber", o.status as "orderStatus",
+      o.total_minor as "totalMinor", o.currency, r.entered_at as "enteredAt", r.status, r.outcome,
+      coalesce(r.due_at, r.held_due_at) as "dueAt"
+    from runs r
+    join workflow_versions v on v.shop_id = r.shop_id and v.workflow_id = r.workflow_id
+      and v.version = r.version
+    left join customers c on c.shop_id = r.shop_id and c.id = r.customer_id
+    left join orders o on o.shop_id = r.shop_id and o.id = r.order_id
+    where r.shop_id = ${shop.id} and r.id = ${runId}`,
+  )
+  if (!run) throw new AppError('not_found', 'There is no such run.')
+  const entries = await rowsOf<EntryRow>(
+    db,
+    sql`select l.id, l.at, l.kind, l.entry, mails.id as "mailId"
+    from ledger l
+    left join messages m on l.kind = 'sent' and m.shop_id = l.shop_id and m.run_id = l.run_id
+      and m.step = l.entry->>'step'
+    left join mails on mails.shop_id = m.shop_id and mails.message_id = m.message_id
+    where l.shop_id = ${shop.id} and l.run_id = ${runId} order by l.id, mails.id`,
+  )
+  return {
+    id: run.id,
+    workflow: { id: run.workflowId, name: run.definition.name, version: run.version },
+    customer: { id: run.customerId, name: fullName(run.firstName, run.lastName), email: run.email },
+    order: run.orderId === null ? null : orderOf(run, shop),
+    enteredAt: run.enteredAt,
+    status: run.status,
+    outcome: run.outcome,
+    dueAt: run.dueAt,
+    lines: linesOf(entries, run.definition, shop),
+  }
+}
+
+function orderOf(run: RunRow, shop: Shop) {
+  const money = { amountMinor: run.totalMinor, currency: run.currency }
+  return {
+    id: run.orderId ?? '',
+    number: run.orderNumber,
+    total: formatMoney(money, shop.locale),
+    status: ORDER_STATUSES[run.orderStatus],
+  }
+}
+
+function linesOf(entries: readonly EntryRow[], definition: Definition, shop: Shop) {
+  const seen = new Set<number>()
+  return entries.flatMap(({ id, at, kind, entry, mailId }) => {
+    // A mail that was handed over twice appears once; the mailbox shows both.
+    if (seen.has(id)) return []
+    seen.add(id)
+    const step = 'step' in entry ? entry.step : null
+    return [{ id, at, kind, words: entryWords(entry, definition, shop), step, mailId }]
+  })
+}

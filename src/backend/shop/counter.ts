@@ -1,0 +1,225 @@
+import { randomUUID } from 'node:crypto'
+import { and, asc, eq, inArray, sql } from 'drizzle-orm'
+import type {
+  CounterCustomer,
+  CounterOrder,
+  CounterProduct,
+  OrderAction,
+  PlaceOrderBody,
+} from '../../contract/counter.ts'
+import type { CustomerData, OrderData } from '../../core/events/entities.ts'
+import { ORDER_STATUSES, type OrderStatus } from '../../core/events/entities.ts'
+import { formatInstant } from '../../core/shared/time.ts'
+import { rowsOf, type Database, type Db } from '../platform/db.ts'
+import { AppError } from '../platform/errors.ts'
+import { tickClock } from './clock.ts'
+import { ingestEvents } from './ingest.ts'
+import { customers, orderLines, orders, products } from './tables.ts'
+
+/** What the counter's events name as their source (CloudEvents 1.0). */
+const SOURCE = '/counter'
+
+/** Everything that can be sold, by collection. */
+export async function counterProducts(db: Db, shopId: string): Promise<CounterProduct[]> {
+  return db
+    .select({
+      id: products.id,
+      title: products.title,
+      collection: products.collection,
+      priceMinor: products.priceMinor,
+      currency: products.currency,
+    })
+    .from(products)
+    .where(eq(products.shopId, shopId))
+    .orderBy(asc(products.collection), asc(products.title))
+}
+
+interface CustomerRow extends Record<string, unknown> {
+  id: string
+  name: string
+  email: string | null
+  country: string | null
+  orders: number
+}
+
+/** Customers whose name or address holds the text; the newest when it is empty. */
+export async function counterCustomers(
+  db: Db,
+  shopId: string,
+  search: string,
+): Promise<CounterCustomer[]> {
+  const pattern = `%${search.replaceAll(/[\\%_]/g, String.raw`\$&`)}%`
+  return rowsOf<CustomerRow>(
+    db,
+    sql`select c.id, concat_ws(' ', c.first_name, c.last_name) as name, c.email, c.country,
+      (select count(*) from orders o where o.shop_id = c.shop_id and o.customer_id = c.id) as orders
+    from customers c
+    where c.shop_id = ${shopId}
+      and (concat_ws(' ', c.first_name, c.last_name) ilike ${pattern} or c.email ilike ${pattern})
+    order by c.as_of desc, c.id limit 12`,
+  )
+}
+
+interface OrderRow extends Record<string, unknown> {
+  id: string
+  number: string
+  customer: string
+  status: OrderStatus
+  totalMinor: number
+  currency: string
+  items: number
+  at: number
+}
+
+/** The orders in which something happened last, newest first. */
+export async function counterOrders(db: Db, shopId: string): Promise<CounterOrder[]> {
+  const rows = await rowsOf<OrderRow>(
+    db,
+    sql`select o.id, o.number, coalesce(nullif(concat_ws(' ', c.first_name, c.last_name), ''), c.email,
+        o.customer_id) as customer, o.status, o.total_minor as "totalMinor", o.currency,
+      (select coalesce(sum(quantity), 0) from order_lines l
+        where l.shop_id = o.shop_id and l.order_id = o.id) as items, o.as_of as at
+    from orders o
+    left join customers c on c.shop_id = o.shop_id and c.id = o.customer_id
+    where o.shop_id = ${shopId} order by o.as_of desc, o.number desc limit 30`,
+  )
+  return rows.map((row) => ({ ...row, status: ORDER_STATUSES[row.status] }))
+}
+
+/** Places an order as the shop would: an event like any other. Returns the order's number. */
+export async function placeOrder(
+  db: Database,
+  shopId: string,
+  body: PlaceOrderBody,
+): Promise<string> {
+  const customer = await customerOf(db, shopId, body.customer)
+  const lines = await linesOf(db, shopId, body.lines)
+  const currency = lines[0]?.currency ?? ''
+  const order: OrderData = {
+    id: `o-${randomUUID()}`,
+    number: await nextNumber(db, shopId),
+    customerId: customer.id,
+    currency,
+    totalMinor: lines.reduce((sum, line) => sum + line.quantity * line.unitPriceMinor, 0),
+    shippingCountry: customer.country ?? null,
+    paymentMethod: 'card',
+    lines: lines.map(({ currency: _currency, ...line }) => line),
+  }
+  await send(db, shopId, 'order.placed', { order, customer })
+  return order.number
+}
+
+async function customerOf(
+  db: Db,
+  shopId: string,
+  who: PlaceOrderBody['customer'],
+): Promise<CustomerData> {
+  const match =
+    'id' in who
+      ? eq(customers.id, who.id)
+      : eq(sql`lower(${customers.email})`, who.email.toLowerCase())
+  const [known] = await db
+    .select()
+    .from(customers)
+    .where(and(eq(customers.shopId, shopId), match))
+    .limit(1)
+  if (known) {
+    const { shopId: _shop, suppressed: _suppressed, asOf: _asOf, ...data } = known
+    return data
+  }
+  if ('id' in who) throw new AppError('not_found', 'There is no such customer.')
+  return {
+    id: `c-${randomUUID()}`,
+    email: who.email,
+    firstName: who.firstName ?? null,
+    lastName: who.lastName ?? null,
+    emailConsent: who.emailConsent,
+  }
+}
+
+async function linesOf(db: Db, shopId: string, wanted: PlaceOrderBody['lines']) {
+  const ids = wanted.map((line) => line.productId)
+  const rows = await db
+    .select()
+    .from(products)
+    .where(and(eq(products.shopId, shopId), inArray(products.id, ids)))
+  const byId = new Map(rows.map((row) => [row.id, row]))
+  return wanted.map(({ productId, quantity }, index) => {
+    const product = byId.get(productId)
+    if (!product) {
+      const problem = { path: `lines.${index}.productId`, message: 'there is no such product' }
+      throw new AppError('bad_input', 'One of the products does not exist.', [problem])
+    }
+    const { title, collection, priceMinor, currency } = product
+    return { productId, title, collection, quantity, unitPriceMinor: priceMinor, currency }
+  })
+}
+
+async function nextNumber(db: Db, shopId: string): Promise<string> {
+  const [row] = await rowsOf<{ next: number }>(
+    db,
+    sql`select coalesce(max(number::bigint), 1000) + 1 as next from orders
+    where shop_id = ${shopId} and number ~ '^[0-9]{1,12}$'`,
+  )
+  return String(row?.next ?? 1001)
+}
+
+/** What may happen to an order in each state. */
+const ALLOWED: Readonly<Record<OrderStatus, readonly OrderAction[]>> = {
+  placed: ['paid', 'fulfilled', 'cancelled', 'payment_failed'],
+  payment_failed: ['paid', 'cancelled', 'payment_failed'],
+  paid: ['fulfilled', 'cancelled', 'refunded'],
+  fulfilled: ['refunded'],
+  cancelled: ['refunded'],
+  refunded: [],
+}
+
+/** Lets something happen to an order. Throws AppError `not_found`, or `conflict` if it cannot. */
+export async function actOnOrder(
+  db: Database,
+  shopId: string,
+  id: string,
+  action: OrderAction,
+): Promise<void> {
+  const [row] = await db
+    .select()
+    .from(orders)
+    .where(and(eq(orders.shopId, shopId), eq(orders.id, id)))
+  if (!row) throw new AppError('not_found', 'There is no such order.')
+  if (!ALLOWED[row.status as OrderStatus].includes(action)) {
+    const state = ORDER_STATUSES[row.status as OrderStatus]
+    throw new AppError('conflict', `Order ${row.number} is ${state}; that cannot happen to it now.`)
+  }
+  const lines = await db
+    .select()
+    .from(orderLines)
+    .where(and(eq(orderLines.shopId, shopId), eq(orderLines.orderId, id)))
+    .orderBy(asc(orderLines.position))
+  const order: OrderData = {
+    id,
+    number: row.number,
+    customerId: row.customerId,
+    currency: row.currency,
+    totalMinor: row.totalMinor,
+    shippingCountry: row.shippingCountry,
+    paymentMethod: row.paymentMethod,
+    trackingUrl: action === 'fulfilled' ? `https://parcels.example/${row.number}` : row.trackingUrl,
+    lines: lines.map(({ productId, title, collection, quantity, unitPriceMinor }) => ({
+      productId,
+      title,
+      collection,
+      quantity,
+      unitPriceMinor,
+    })),
+  }
+  await send(db, shopId, `order.${action}`, { order })
+}
+
+async function send(db: Database, shopId: string, type: string, data: object): Promise<void> {
+  const time = formatInstant(await tickClock(db, shopId))
+  const event = { specversion: '1.0', id: randomUUID(), source: SOURCE, type, time, data }
+  const [receipt] = await ingestEvents(db, shopId, [event])
+  if (receipt?.status === 'refused') {
+    throw new AppError('bad_input', 'The order could not be taken.', receipt.problems)
+  }
+}

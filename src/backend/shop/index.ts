@@ -1,0 +1,17 @@
+export {
+  readClock,
+  requestClockMove,
+  setClock,
+  stopClock,
+  tickClock,
+  type ShopClock,
+} from './clock.ts'
+export { findShop, shopIds, type Shop } from './shops.ts'
+export { ingestEvents, MAX_BATCH, type Receipt } from './ingest.ts'
+export {
+  actOnOrder,
+  counterCustomers,
+  counterOrders,
+  counterProducts,
+  placeOrder,
+} from './counter.ts'

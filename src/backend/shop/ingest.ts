@@ -1,0 +1,121 @@
+import { sql } from 'drizzle-orm'
+import { readCloudEvent, type CloudEvent } from '../../core/events/cloudEvent.ts'
+import { MINUTE_MS } from '../../core/shared/duration.ts'
+import { formatInstant, parseInstant, type Instant } from '../../core/shared/time.ts'
+import { recordsOf, type Database, type Db, type Transaction } from '../platform/db.ts'
+import type { Problem } from '../platform/errors.ts'
+import { addJobs } from '../platform/jobs.ts'
+import { readClock } from './clock.ts'
+import { projectEvents, type TimedEvent } from './project.ts'
+
+/** How far a sender's clock may be ahead of the shop's. */
+const AHEAD_MS = 5 * MINUTE_MS
+
+/** What became of one event of a request. */
+export type Receipt =
+  | { status: 'accepted'; index: number; id: string }
+  /** Known already by its (source, id); nothing changed. */
+  | { status: 'duplicate'; index: number; id: string }
+  | { status: 'refused'; index: number; id: string | null; problems: Problem[] }
+
+/**
+ * Takes events in: checks each on its own, drops those that are known, stores the rest, brings the
+ * shop's data up to date and queues the job that may start runs, all in one transaction.
+ */
+export async function ingestEvents(
+  db: Database,
+  shopId: string,
+  inputs: readonly unknown[],
+): Promise<Receipt[]> {
+  const { now } = await readClock(db, shopId)
+  const read = inputs.map((input) => readTimedEvent(input, now))
+  const good = read.flatMap((one) => (one.ok ? [one.timed] : []))
+  const fresh =
+    good.length === 0
+      ? new Set<TimedEvent>()
+      : await db.transaction((tx) => store(tx, shopId, good, now))
+  return read.map((one, index): Receipt => {
+    if (!one.ok) return { status: 'refused', index, id: one.id, problems: one.problems }
+    const status = fresh.has(one.timed) ? 'accepted' : 'duplicate'
+    return { status, index, id: one.timed.event.id }
+  })
+}
+
+type Reading =
+  { ok: true; timed: TimedEvent } | { ok: false; id: string | null; problems: Problem[] }
+
+function readTimedEvent(input: unknown, now: Instant): Reading {
+  const result = readCloudEvent(input)
+  if (!result.ok) return { ok: false, id: idOf(input), problems: result.problems }
+  const { event } = result
+  const at = event.time === undefined ? now : (parseInstant(event.time) ?? now)
+  if (at > now + AHEAD_MS) {
+    const message = `is later than the shop clock, which shows ${formatInstant(now)}`
+    return { ok: false, id: event.id, problems: [{ path: 'time', message }] }
+  }
+  // A clock that is a little ahead is taken for the present, or the event would lie in the future.
+  return { ok: true, timed: { event, at: Math.min(at, now) } }
+}
+
+function idOf(input: unknown): string | null {
+  const id = (input as { id?: unknown } | null)?.id
+  return typeof id === 'string' ? id : null
+}
+
+async function store(
+  tx: Transaction,
+  shopId: string,
+  events: TimedEvent[],
+  now: Instant,
+): Promise<Set<TimedEvent>> {
+  const inserted = await insertEvents(tx, shopId, events, now)
+  const fresh = firstOfEach(events).filter(({ event }) => inserted.has(keyOf(event)))
+  if (fresh.length === 0) return new Set()
+  await projectEvents(tx, shopId, fresh)
+  await addJobs(tx, [{ name: 'startRuns', payload: { shopId, seqs: [...inserted.values()] } }])
+  return new Set(fresh)
+}
+
+const keyOf = (event: CloudEvent): string => JSON.stringify([event.source, event.id])
+
+/** Of events with the same (source, id) in one request, the first counts. */
+function firstOfEach(events: readonly TimedEvent[]): TimedEvent[] {
+  const seen = new Map<string, TimedEvent>()
+  for (const timed of events) if (!seen.has(keyOf(timed.event))) seen.set(keyOf(timed.event), timed)
+  return [...seen.values()]
+}
+
+/** Stores the events that are new. Returns their keys with their place in the order of arrival. */
+async function insertEvents(
+  db: Db,
+  shopId: string,
+  events: readonly TimedEvent[],
+  now: Instant,
+): Promise<Map<string, number>> {
+  const records = firstOfEach(events)
+    // In order of time, so that of two events of one request the earlier is looked at first.
+    .toSorted((a, b) => a.at - b.at)
+    .map(({ event, at }, position) => ({
+      position,
+      source: event.source,
+      id: event.id,
+      type: event.type,
+      at,
+      data: event.data,
+      customerId: 'order' in event.data ? event.data.order.customerId : event.data.customer.id,
+      orderId: 'order' in event.data ? event.data.order.id : null,
+    }))
+  const { rows } = await db.execute(sql`
+    insert into events (shop_id, source, event_id, type, time, received_at, customer_id, order_id, data)
+    select ${shopId}, e.source, e.id, e.type, e.at, ${now}, e."customerId", e."orderId", e.data
+    from jsonb_to_recordset(${recordsOf(records)}) as e(position int, source text, id text,
+      type text, at bigint, "customerId" text, "orderId" text, data jsonb)
+    order by e.position
+    on conflict (shop_id, source, event_id) do nothing
+    returning source, event_id, seq`)
+  return new Map(
+    rows.map((row) => [JSON.stringify([row['source'], row['event_id']]), Number(row['seq'])]),
+  )
+}
+
+export const MAX_BATCH = 1000

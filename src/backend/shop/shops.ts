@@ -1,0 +1,25 @@
+import { eq } from 'drizzle-orm'
+import type { ShopFacts } from '../../core/events/facts.ts'
+import type { Db } from '../platform/db.ts'
+import { AppError } from '../platform/errors.ts'
+import { shops } from './tables.ts'
+
+export interface Shop extends ShopFacts {
+  id: string
+  defaultSender: { name: string; address: string }
+}
+
+/** A shop's own data. Throws AppError `not_found`. */
+export async function findShop(db: Db, shopId: string): Promise<Shop> {
+  const [row] = await db.select().from(shops).where(eq(shops.id, shopId))
+  if (!row) throw new AppError('not_found', 'There is no such shop.')
+  const { id, name, zone, currency, locale } = row
+  const defaultSender = { name: row.defaultSenderName, address: row.defaultSenderAddress }
+  return { id, name, zone, currency, locale, defaultSender }
+}
+
+/** The ids of all shops this installation serves. */
+export async function shopIds(db: Db): Promise<string[]> {
+  const rows = await db.select({ id: shops.id }).from(shops)
+  return rows.map((row) => row.id)
+}

@@ -1,0 +1,147 @@
+import { sql } from 'drizzle-orm'
+import type { WorkflowNumbers, WorkflowNumbersResponse } from '../../contract/workflows.ts'
+import { rowsOf, type Db } from '../platform/db.ts'
+
+interface LedgerCount extends Record<string, unknown> {
+  workflowId: string
+  kind: string
+  step: string | null
+  branch: string | null
+  exclusion: string | null
+  count: number
+}
+
+interface RunCount extends Record<string, unknown> {
+  workflowId: string
+  step: string | null
+  waiting: number
+  nextDueAt: number | null
+}
+
+interface OpenMessages extends Record<string, unknown> {
+  workflowId: string
+  count: number
+}
+
+const NOTHING: WorkflowNumbers = {
+  inProgress: 0,
+  entered: 0,
+  turnedAway: 0,
+  sent: 0,
+  skipped: 0,
+  left: 0,
+  needAttention: 0,
+  nextDueAt: null,
+}
+
+/** The numbers of every workflow of a shop, by its id. */
+export async function numbersOfAll(db: Db, shopId: string): Promise<Map<string, WorkflowNumbers>> {
+  const counts = await ledgerCounts(db, shopId, null)
+  const waiting = await runCounts(db, shopId, null)
+  const attention = await openMessages(db, shopId)
+  const ids = new Set([...counts, ...waiting].map((row) => row.workflowId))
+  return new Map(
+    [...ids].map((id) => {
+      const mine = <Row extends { workflowId: string }>(rows: Row[]) =>
+        rows.filter((row) => row.workflowId === id)
+      return [id, totals(mine(counts), mine(waiting), mine(attention))]
+    }),
+  )
+}
+
+/** The numbers of one workflow, step by step. */
+export async function numbersOf(
+  db: Db,
+  shopId: string,
+  id: string,
+): Promise<WorkflowNumbersResponse> {
+  const counts = await ledgerCounts(db, shopId, id)
+  const waiting = await runCounts(db, shopId, id)
+  const attention = (await openMessages(db, shopId)).filter((row) => row.workflowId === id)
+  const steps = new Set([...counts, ...waiting].flatMap((row) => row.step ?? []))
+  const sum = (kind: string, step: string) =>
+    total(counts.filter((row) => row.kind === kind && row.step === step))
+  return {
+    total: totals(counts, waiting, attention),
+    steps: [...steps].map((step) => ({
+      step,
+      waiting: waiting
+        .filter((row) => row.step === step)
+        .reduce((all, row) => all + row.waiting, 0),
+      sent: sum('sent', step),
+      skipped: sum('skipped', step),
+      left: sum('left', step),
+      failed: sum('failed', step),
+    })),
+    branches: counts
+      .filter((row) => row.kind === 'tookBranch')
+      .map(({ step, branch, count }) => ({ step: step ?? '', branch, taken: count })),
+    exclusions: exclusionCounts(counts),
+  }
+}
+
+function exclusionCounts(counts: readonly LedgerCount[]): { exclusion: string; left: number }[] {
+  const left = new Map<string, number>()
+  for (const row of counts) {
+    if (row.kind !== 'left' || row.exclusion === null) continue
+    left.set(row.exclusion, (left.get(row.exclusion) ?? 0) + row.count)
+  }
+  return [...left].map(([exclusion, count]) => ({ exclusion, left: count }))
+}
+
+const total = (rows: readonly { count: number }[]): number =>
+  rows.reduce((sum, row) => sum + row.count, 0)
+
+function totals(
+  counts: readonly LedgerCount[],
+  waiting: readonly RunCount[],
+  attention: readonly OpenMessages[],
+): WorkflowNumbers {
+  const ofKind = (kind: string) => total(counts.filter((row) => row.kind === kind))
+  const due = waiting.flatMap((row) => row.nextDueAt ?? [])
+  return {
+    ...NOTHING,
+    inProgress: waiting.reduce((sum, row) => sum + row.waiting, 0),
+    entered: ofKind('entered'),
+    turnedAway: ofKind('turnedAway'),
+    sent: ofKind('sent'),
+    skipped: ofKind('skipped'),
+    left: ofKind('left'),
+    needAttention: total(attention),
+    nextDueAt: due.length === 0 ? null : Math.min(...due),
+  }
+}
+
+/** The numbers of a workflow that nothing has happened in. */
+export function noNumbers(): WorkflowNumbers {
+  return { ...NOTHING }
+}
+
+function ledgerCounts(db: Db, shopId: string, id: string | null): Promise<LedgerCount[]> {
+  return rowsOf<LedgerCount>(
+    db,
+    sql`select workflow_id as "workflowId", kind, entry->>'step' as step, entry->>'branch' as branch,
+      entry->>'exclusion' as exclusion, count(*) as count
+    from ledger where shop_id = ${shopId} and (${id}::text is null or workflow_id = ${id})
+      and kind in ('entered', 'turnedAway', 'tookBranch', 'sent', 'skipped', 'left', 'failed')
+    group by 1, 2, 3, 4, 5`,
+  )
+}
+
+function runCounts(db: Db, shopId: string, id: string | null): Promise<RunCount[]> {
+  return rowsOf<RunCount>(
+    db,
+    sql`select workflow_id as "workflowId", step, count(*) as waiting, min(due_at) as "nextDueAt"
+    from runs where shop_id = ${shopId} and (${id}::text is null or workflow_id = ${id})
+      and status = 'inProgress'
+    group by 1, 2`,
+  )
+}
+
+function openMessages(db: Db, shopId: string): Promise<OpenMessages[]> {
+  return rowsOf<OpenMessages>(
+    db,
+    sql`select workflow_id as "workflowId", count(*) as count from messages
+    where shop_id = ${shopId} and status in ('failed', 'unsure') group by 1`,
+  )
+}

@@ -1,0 +1,204 @@
+import { randomUUID } from 'node:crypto'
+import { and, asc, eq, isNotNull, sql } from 'drizzle-orm'
+import { goLiveFindings } from '../../core/check/goLive.ts'
+import type { Definition } from '../../core/workflow/definition.ts'
+import type { Database, Db, Transaction } from '../platform/db.ts'
+import { AppError } from '../platform/errors.ts'
+import { runs } from '../runs/tables.ts'
+import { readClock } from '../shop/index.ts'
+import { workflows, workflowVersions } from './tables.ts'
+
+export type WorkflowRow = typeof workflows.$inferSelect
+
+/** All workflows of a shop with their live definitions, oldest first. */
+export async function listWorkflows(
+  db: Db,
+  shopId: string,
+): Promise<{ workflow: WorkflowRow; live: Definition | null }[]> {
+  return db
+    .select({ workflow: workflows, live: workflowVersions.definition })
+    .from(workflows)
+    .leftJoin(workflowVersions, liveVersionOf)
+    .where(eq(workflows.shopId, shopId))
+    .orderBy(asc(workflows.createdAt), asc(workflows.id))
+}
+
+const liveVersionOf = and(
+  eq(workflowVersions.shopId, workflows.shopId),
+  eq(workflowVersions.workflowId, workflows.id),
+  eq(workflowVersions.version, workflows.liveVersion),
+)
+
+/** One workflow with its live definition. Throws AppError `not_found`. */
+export async function findWorkflow(
+  db: Db,
+  shopId: string,
+  id: string,
+): Promise<{ workflow: WorkflowRow; live: Definition | null }> {
+  const [row] = await db
+    .select({ workflow: workflows, live: workflowVersions.definition })
+    .from(workflows)
+    .leftJoin(workflowVersions, liveVersionOf)
+    .where(and(eq(workflows.shopId, shopId), eq(workflows.id, id)))
+  if (!row) throw new AppError('not_found', 'There is no such workflow.')
+  return row
+}
+
+/** Adds a workflow as a draft and returns its id. */
+export async function createWorkflow(
+  db: Db,
+  shopId: string,
+  definition: Definition,
+): Promise<string> {
+  const { now } = await readClock(db, shopId)
+  const id = randomUUID()
+  await db.insert(workflows).values({
+    shopId,
+    id,
+    state: 'draft',
+    draft: definition,
+    draftRevision: 0,
+    createdAt: now,
+    changedAt: now,
+  })
+  return id
+}
+
+/**
+ * Saves a draft that was made on `revision`. Returns the new revision. Throws AppError `conflict`
+ * when somebody else has saved since: nothing is overwritten silently.
+ */
+export async function saveDraft(
+  db: Db,
+  shopId: string,
+  id: string,
+  revision: number,
+  definition: Definition,
+): Promise<number> {
+  const { now } = await readClock(db, shopId)
+  const [saved] = await db
+    .update(workflows)
+    .set({ draft: definition, draftRevision: revision + 1, changedAt: now })
+    .where(
+      and(
+        eq(workflows.shopId, shopId),
+        eq(workflows.id, id),
+        eq(workflows.draftRevision, revision),
+      ),
+    )
+    .returning({ revision: workflows.draftRevision })
+  if (saved) return saved.revision
+  await findWorkflow(db, shopId, id)
+  throw new AppError(
+    'conflict',
+    'Somebody else has changed this draft in the meantime. Your version is still on your screen; reload to see theirs.',
+  )
+}
+
+/**
+ * Publishes the draft as a new version and switches the workflow on. Throws AppError `not_ready`
+ * with the findings that stop it, `conflict` when the draft is no longer the one that was looked at.
+ */
+export async function goLive(
+  db: Database,
+  shopId: string,
+  id: string,
+  revision: number,
+  publishedBy: string,
+): Promise<number> {
+  return db.transaction(async (tx) => {
+    const workflow = await lockWorkflow(tx, shopId, id)
+    if (workflow.draftRevision !== revision) {
+      throw new AppError(
+        'conflict',
+        'The draft has changed since you looked at it. Look again, then go live.',
+      )
+    }
+    const errors = goLiveFindings(workflow.draft).filter(({ severity }) => severity === 'error')
+    if (errors.length > 0) {
+      const problems = errors.map(({ code, title, detail }) => ({
+        path: code,
+        message: `${title} ${detail}`,
+      }))
+      throw new AppError('not_ready', 'This workflow cannot go live yet.', problems)
+    }
+    const { now } = await readClock(tx, shopId)
+    const version = (await newestVersion(tx, shopId, id)) + 1
+    await tx.insert(workflowVersions).values({
+      shopId,
+      workflowId: id,
+      version,
+      definition: workflow.draft,
+      publishedAt: now,
+      publishedBy,
+    })
+    await tx
+      .update(workflows)
+      .set({ state: 'live', liveVersion: version, changedAt: now })
+      .where(byId(shopId, id))
+    if (workflow.state === 'paused') await releaseRuns(tx, shopId, id)
+    return version
+  })
+}
+
+/** Stops entries and holds what is due. Throws AppError `conflict` unless it is live. */
+export async function pauseWorkflow(db: Database, shopId: string, id: string): Promise<void> {
+  await db.transaction(async (tx) => {
+    const workflow = await lockWorkflow(tx, shopId, id)
+    if (workflow.state !== 'live')
+      throw new AppError('conflict', 'Only a live workflow can be paused.')
+    await tx.update(workflows).set({ state: 'paused' }).where(byId(shopId, id))
+    // Out of the index of due runs, so that a long pause costs the workers nothing.
+    await tx
+      .update(runs)
+      .set({ heldDueAt: sql`${runs.dueAt}`, dueAt: null })
+      .where(and(eq(runs.shopId, shopId), eq(runs.workflowId, id), isNotNull(runs.dueAt)))
+  })
+}
+
+/** Lets entries in and sends what is overdue. Throws AppError `conflict` unless it is paused. */
+export async function resumeWorkflow(db: Database, shopId: string, id: string): Promise<void> {
+  await db.transaction(async (tx) => {
+    const workflow = await lockWorkflow(tx, shopId, id)
+    if (workflow.state !== 'paused') throw new AppError('conflict', 'This workflow is not paused.')
+    await tx.update(workflows).set({ state: 'live' }).where(byId(shopId, id))
+    await releaseRuns(tx, shopId, id)
+  })
+}
+
+/** Removes a workflow that has never been live. Throws AppError `conflict` for any other. */
+export async function deleteDraft(db: Database, shopId: string, id: string): Promise<void> {
+  await db.transaction(async (tx) => {
+    const workflow = await lockWorkflow(tx, shopId, id)
+    if (workflow.liveVersion !== null) {
+      throw new AppError(
+        'conflict',
+        'This workflow has been live, so its history is kept. Pause it instead.',
+      )
+    }
+    await tx.delete(workflows).where(byId(shopId, id))
+  })
+}
+
+const byId = (shopId: string, id: string) => and(eq(workflows.shopId, shopId), eq(workflows.id, id))
+
+async function lockWorkflow(tx: Transaction, shopId: string, id: string): Promise<WorkflowRow> {
+  const [row] = await tx.select().from(workflows).where(byId(shopId, id)).for('update')
+  if (!row) throw new AppError('not_found', 'There is no such workflow.')
+  return row
+}
+
+async function newestVersion(tx: Transaction, shopId: string, id: string): Promise<number> {
+  const [row] = await tx
+    .select({ newest: sql<number>`coalesce(max(${workflowVersions.version}), 0)` })
+    .from(workflowVersions)
+    .where(and(eq(workflowVersions.shopId, shopId), eq(workflowVersions.workflowId, id)))
+  return row?.newest ?? 0
+}
+
+async function releaseRuns(tx: Transaction, shopId: string, id: string): Promise<void> {
+  await tx
+    .update(runs)
+    .set({ dueAt: sql`${runs.heldDueAt}`, heldDueAt: null })
+    .where(and(eq(runs.shopId, shopId), eq(runs.workflowId, id), isNotNull(runs.heldDueAt)))
+}

@@ -1,0 +1,33 @@
+import { integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core'
+import type { Definition } from '../../core/workflow/definition.ts'
+import { instant, shopId } from '../platform/columns.ts'
+
+export const workflows = pgTable(
+  'workflows',
+  {
+    shopId: shopId(),
+    id: text('id').notNull(),
+    state: text('state', { enum: ['draft', 'live', 'paused', 'retired'] }).notNull(),
+    draft: jsonb('draft').$type<Definition>().notNull(),
+    /** Counts saves; a save names the one it is based on, so that nobody's work is overwritten. */
+    draftRevision: integer('draft_revision').notNull(),
+    liveVersion: integer('live_version'),
+    createdAt: instant('created_at').notNull(),
+    changedAt: instant('changed_at').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.shopId, table.id] })],
+)
+
+/** Published states. Rows are never changed. */
+export const workflowVersions = pgTable(
+  'workflow_versions',
+  {
+    shopId: shopId(),
+    workflowId: text('workflow_id').notNull(),
+    version: integer('version').notNull(),
+    definition: jsonb('definition').$type<Definition>().notNull(),
+    publishedAt: instant('published_at').notNull(),
+    publishedBy: text('published_by').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.shopId, table.workflowId, table.version] })],
+)

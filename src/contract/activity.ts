@@ -1,0 +1,76 @@
+import { z } from 'zod'
+
+export const ledgerLine = z.object({
+  id: z.int(),
+  at: z.int(),
+  kind: z.string(),
+  /** The entry as a sentence. */
+  words: z.string(),
+  step: z.string().nullable(),
+})
+
+export const ledgerRow = ledgerLine.extend({
+  runId: z.int().nullable(),
+  workflow: z.object({ id: z.string(), name: z.string() }),
+  customer: z.object({ id: z.string(), name: z.string(), email: z.string().nullable() }),
+  orderNumber: z.string().nullable(),
+})
+export type LedgerRow = z.infer<typeof ledgerRow>
+
+/** What to show of the ledger. */
+export const ledgerShow = z.enum(['all', 'sent', 'notSent', 'turnedAway', 'attention'])
+export type LedgerShow = z.infer<typeof ledgerShow>
+
+export const ledgerQuery = z.object({
+  show: ledgerShow.default('all'),
+  workflow: z.string().optional(),
+  /** Part of a customer's name or address, or an order number. */
+  search: z.string().trim().max(100).optional(),
+  before: z.coerce.number().int().optional(),
+})
+export const ledgerResponse = z.object({ rows: z.array(ledgerRow), more: z.boolean() })
+export type LedgerResponse = z.infer<typeof ledgerResponse>
+
+export const runResponse = z.object({
+  id: z.int(),
+  workflow: z.object({ id: z.string(), name: z.string(), version: z.int() }),
+  customer: z.object({ id: z.string(), name: z.string(), email: z.string().nullable() }),
+  order: z
+    .object({ id: z.string(), number: z.string(), total: z.string(), status: z.string() })
+    .nullable(),
+  enteredAt: z.int(),
+  status: z.enum(['inProgress', 'ended']),
+  outcome: z.enum(['completed', 'left']).nullable(),
+  dueAt: z.int().nullable(),
+  lines: z.array(ledgerLine.extend({ mailId: z.int().nullable() })),
+})
+export type RunResponse = z.infer<typeof runResponse>
+
+export const mailSummary = z.object({
+  id: z.int(),
+  date: z.int(),
+  from: z.string(),
+  to: z.string(),
+  subject: z.string(),
+  snippet: z.string(),
+})
+export type MailSummary = z.infer<typeof mailSummary>
+export const mailsQuery = z.object({
+  search: z.string().trim().max(100).optional(),
+  before: z.coerce.number().int().optional(),
+})
+export const mailsResponse = z.object({
+  mails: z.array(mailSummary),
+  more: z.boolean(),
+  total: z.int(),
+})
+export type MailsResponse = z.infer<typeof mailsResponse>
+
+export const mailResponse = mailSummary.omit({ snippet: true }).extend({
+  text: z.string(),
+  html: z.string().nullable(),
+  headers: z.array(z.object({ name: z.string(), value: z.string() })),
+  /** The run that sent it, when it is known. */
+  runId: z.int().nullable(),
+})
+export type MailResponse = z.infer<typeof mailResponse>

@@ -1,0 +1,51 @@
+import { z } from 'zod'
+
+export const signInBody = z.object({
+  email: z.string().trim().min(1, 'Enter your email address').max(254),
+  password: z.string().min(1, 'Enter your password').max(128),
+})
+
+export const clockResponse = z.object({
+  now: z.int(),
+  movedByHand: z.boolean(),
+  target: z.int().nullable(),
+})
+export type ClockResponse = z.infer<typeof clockResponse>
+
+export const sessionResponse = z.object({
+  user: z.object({ name: z.string(), email: z.string(), role: z.enum(['marketer', 'staff']) }),
+  shop: z.object({
+    name: z.string(),
+    zone: z.string(),
+    currency: z.string(),
+    locale: z.string(),
+    defaultSender: z.object({ name: z.string(), address: z.string() }),
+  }),
+})
+export type SessionResponse = z.infer<typeof sessionResponse>
+
+/** Where the clock is to go: an instant, or the next moment at which something is due. */
+export const moveClockBody = z.union([
+  z.strictObject({ target: z.int().positive() }),
+  z.strictObject({ toNextDue: z.literal(true) }),
+])
+
+export const errorResponse = z.object({
+  code: z.string(),
+  message: z.string(),
+  problems: z.array(z.object({ path: z.string(), message: z.string() })),
+})
+export type ErrorResponse = z.infer<typeof errorResponse>
+
+export const apiKeyResponse = z.object({
+  id: z.string(),
+  name: z.string(),
+  prefix: z.string(),
+  createdAt: z.int(),
+  lastUsedAt: z.int().nullable(),
+})
+export type ApiKeyResponse = z.infer<typeof apiKeyResponse>
+export const newApiKeyBody = z.object({
+  name: z.string().trim().min(1, 'Give the key a name').max(80),
+})
+export const newApiKeyResponse = apiKeyResponse.extend({ key: z.string() })

@@ -1,0 +1,81 @@
+import { z } from 'zod'
+import { definitionSchema } from '../core/workflow/definition.ts'
+
+export const workflowState = z.enum(['draft', 'live', 'paused', 'retired'])
+export type WorkflowState = z.infer<typeof workflowState>
+
+export const workflowNumbers = z.object({
+  /** In progress now. */
+  inProgress: z.int(),
+  /** Since the workflow was made: entered, turned away, messages sent, skipped, people who left. */
+  entered: z.int(),
+  turnedAway: z.int(),
+  sent: z.int(),
+  skipped: z.int(),
+  left: z.int(),
+  /** Messages that could not be sent or may not have arrived. */
+  needAttention: z.int(),
+  nextDueAt: z.int().nullable(),
+})
+export type WorkflowNumbers = z.infer<typeof workflowNumbers>
+
+export const workflowListItem = z.object({
+  id: z.string(),
+  name: z.string(),
+  description: z.string(),
+  state: workflowState,
+  priority: z.int(),
+  trigger: z.string(),
+  /** What starts it, in words. */
+  startsWhen: z.string(),
+  liveVersion: z.int().nullable(),
+  hasUnpublishedChanges: z.boolean(),
+  findings: z.object({ errors: z.int(), warnings: z.int() }),
+  numbers: workflowNumbers,
+  changedAt: z.int(),
+})
+export type WorkflowListItem = z.infer<typeof workflowListItem>
+
+/** What happened at one step, over all versions. */
+export const stepNumbers = z.object({
+  step: z.string(),
+  waiting: z.int(),
+  sent: z.int(),
+  skipped: z.int(),
+  left: z.int(),
+  failed: z.int(),
+})
+export const branchNumbers = z.object({
+  step: z.string(),
+  branch: z.string().nullable(),
+  taken: z.int(),
+})
+
+export const workflowResponse = z.object({
+  id: z.string(),
+  state: workflowState,
+  draft: definitionSchema,
+  draftRevision: z.int(),
+  liveVersion: z.int().nullable(),
+  live: definitionSchema.nullable(),
+  changedAt: z.int(),
+})
+export type WorkflowResponse = z.infer<typeof workflowResponse>
+
+export const workflowNumbersResponse = z.object({
+  total: workflowNumbers,
+  steps: z.array(stepNumbers),
+  branches: z.array(branchNumbers),
+  /** How many left by each exclusion. */
+  exclusions: z.array(z.object({ exclusion: z.string(), left: z.int() })),
+})
+export type WorkflowNumbersResponse = z.infer<typeof workflowNumbersResponse>
+
+export const newWorkflowBody = z.object({ definition: definitionSchema })
+export const saveDraftBody = z.object({
+  /** The revision the changes were made on. */
+  revision: z.int().min(0),
+  definition: definitionSchema,
+})
+export const saveDraftResponse = z.object({ draftRevision: z.int() })
+export const goLiveBody = z.object({ revision: z.int().min(0) })

@@ -1,0 +1,145 @@
+import type { Money } from '../shared/money.ts'
+import type { FieldType, FieldValue } from './fields.ts'
+
+/** What an operator is compared with: `none` for "is known", `many` for a list of texts. */
+export type OperandShape = 'one' | 'range' | 'many' | 'none'
+
+/** The operand of a field condition, as documents carry it. */
+export type Operand =
+  | string
+  | number
+  | boolean
+  | Money
+  | readonly string[]
+  | { from: number | Money; to: number | Money }
+  | undefined
+
+export interface Operator {
+  op: string
+  label: string
+  operand: OperandShape
+}
+
+const KNOWN: readonly Operator[] = [
+  { op: 'known', label: 'is known', operand: 'none' },
+  { op: 'notKnown', label: 'is not known', operand: 'none' },
+]
+
+const COMPARE: readonly Operator[] = [
+  { op: 'gte', label: 'is at least', operand: 'one' },
+  { op: 'gt', label: 'is more than', operand: 'one' },
+  { op: 'lte', label: 'is at most', operand: 'one' },
+  { op: 'lt', label: 'is less than', operand: 'one' },
+  { op: 'eq', label: 'is exactly', operand: 'one' },
+  { op: 'ne', label: 'is other than', operand: 'one' },
+  { op: 'between', label: 'is between', operand: 'range' },
+  ...KNOWN,
+]
+
+/** The operators each type of field offers, in the order the editor lists them. */
+export const OPERATORS: Readonly<Record<FieldType, readonly Operator[]>> = {
+  money: COMPARE,
+  number: COMPARE,
+  text: [
+    { op: 'is', label: 'is', operand: 'one' },
+    { op: 'in', label: 'is one of', operand: 'many' },
+    { op: 'contains', label: 'contains', operand: 'one' },
+    { op: 'startsWith', label: 'starts with', operand: 'one' },
+    ...KNOWN,
+  ],
+  choice: [
+    { op: 'is', label: 'is', operand: 'one' },
+    { op: 'in', label: 'is one of', operand: 'many' },
+    ...KNOWN,
+  ],
+  yesNo: [{ op: 'is', label: 'is', operand: 'one' }, ...KNOWN],
+  list: [
+    { op: 'hasAny', label: 'include any of', operand: 'many' },
+    { op: 'hasAll', label: 'include all of', operand: 'many' },
+    { op: 'hasNone', label: 'include none of', operand: 'many' },
+    ...KNOWN,
+  ],
+}
+
+/** The operator of a field type, or undefined when the type has no such operator. */
+export function findOperator(type: FieldType, op: string): Operator | undefined {
+  return OPERATORS[type].find((operator) => operator.op === op)
+}
+
+/**
+ * The test an operator makes, with its operand built in. An unknown value fails every test but
+ * `notKnown`; amounts in different currencies are never compared, so they fail too.
+ * Expects an operand that the document schema has accepted.
+ */
+export function compileOperator(op: string, operand: Operand): (value: FieldValue) => boolean {
+  if (op === 'known') return (value) => value !== null
+  if (op === 'notKnown') return (value) => value === null
+  if (op === 'between') {
+    const { from, to } = operand as { from: number | Money; to: number | Money }
+    const atLeast = compare((a, b) => a >= b, from)
+    const atMost = compare((a, b) => a <= b, to)
+    return (value) => atLeast(value) && atMost(value)
+  }
+  const numeric = NUMERIC[op]
+  if (numeric) return compare(numeric, operand as number | Money)
+  const textual = TEXTUAL[op]
+  if (textual) return textual(operand)
+  throw new RangeError(`Unknown operator "${op}"`)
+}
+
+type Comparison = (a: number, b: number) => boolean
+
+const NUMERIC: Readonly<Record<string, Comparison>> = {
+  gte: (a, b) => a >= b,
+  gt: (a, b) => a > b,
+  lte: (a, b) => a <= b,
+  lt: (a, b) => a < b,
+  eq: (a, b) => a === b,
+  ne: (a, b) => a !== b,
+}
+
+function compare(test: Comparison, operand: number | Money): (value: FieldValue) => boolean {
+  if (typeof operand === 'number')
+    return (value) => typeof value === 'number' && test(value, operand)
+  return (value) =>
+    isMoney(value) &&
+    value.currency === operand.currency &&
+    test(value.amountMinor, operand.amountMinor)
+}
+
+const TEXTUAL: Readonly<Record<string, (operand: Operand) => (value: FieldValue) => boolean>> = {
+  is: (operand) => {
+    if (typeof operand === 'boolean') return (value) => value === operand
+    const wanted = textOf(operand)
+    return (value) => typeof value === 'string' && fold(value) === wanted
+  },
+  in: (operand) => {
+    const wanted = new Set((operand as readonly string[]).map(fold))
+    return (value) => typeof value === 'string' && wanted.has(fold(value))
+  },
+  contains: (operand) => {
+    const wanted = textOf(operand)
+    return (value) => typeof value === 'string' && fold(value).includes(wanted)
+  },
+  startsWith: (operand) => {
+    const wanted = textOf(operand)
+    return (value) => typeof value === 'string' && fold(value).startsWith(wanted)
+  },
+  hasAny: (operand) => (value) =>
+    isList(value) && listOf(operand).some((one) => value.includes(one)),
+  hasAll: (operand) => (value) =>
+    isList(value) && listOf(operand).every((one) => value.includes(one)),
+  hasNone: (operand) => (value) =>
+    isList(value) && !listOf(operand).some((one) => value.includes(one)),
+}
+
+/** Texts are compared without regard to case, as a marketer typing "pt" or "PT" expects. */
+const fold = (text: string): string => text.toLowerCase()
+const textOf = (operand: Operand): string => fold(operand as string)
+const listOf = (operand: Operand): readonly string[] => operand as readonly string[]
+const isList = (value: FieldValue): value is readonly string[] => Array.isArray(value)
+
+/** True for a field value that is an amount of money. */
+export function isMoney(value: unknown): value is Money {
+  return typeof value === 'object' && value !== null && 'amountMinor' in value
+}

@@ -1,0 +1,75 @@
+import { Temporal } from 'temporal-polyfill'
+import type { Instant } from './time.ts'
+
+/** An ISO 8601 duration such as `PT20M`, `P7D`, `P1M`. `P1D` and `PT24H` are different things. */
+export type Duration = string
+
+const DURATION = /^P(?=\d|T\d)(\d+Y)?(\d+M)?(\d+W)?(\d+D)?(T(?=\d)(\d+H)?(\d+M)?(\d+S)?)?$/
+
+const LONGEST_YEARS = 10
+
+/** The whole-number parts of a duration. */
+export interface DurationParts {
+  years: number
+  months: number
+  weeks: number
+  days: number
+  hours: number
+  minutes: number
+  seconds: number
+}
+
+/**
+ * Takes a duration apart. Whole, positive numbers only: `P0.5D` and `-P1D` are refused.
+ * Throws RangeError for anything that is no such duration or is longer than ten years.
+ */
+export function durationParts(duration: Duration): DurationParts {
+  if (!DURATION.test(duration)) {
+    throw new RangeError(`"${duration}" is not a duration like PT20M, P7D or P1M`)
+  }
+  const { years, months, weeks, days, hours, minutes, seconds } = Temporal.Duration.from(duration)
+  const parts = { years, months, weeks, days, hours, minutes, seconds }
+  if (approximateMs(parts) > LONGEST_YEARS * 366 * DAY_MS) {
+    throw new RangeError(`"${duration}" is longer than ${LONGEST_YEARS} years`)
+  }
+  return parts
+}
+
+/** True for a duration that `durationParts` accepts. */
+export function isDuration(text: string): boolean {
+  try {
+    durationParts(text)
+    return true
+  } catch (error) {
+    if (error instanceof RangeError) return false
+    throw error
+  }
+}
+
+export const MINUTE_MS = 60_000
+export const HOUR_MS = 60 * MINUTE_MS
+export const DAY_MS = 24 * HOUR_MS
+
+/** A length in milliseconds for ordering and layout only: months count 30.4 days, days 24 hours. */
+export function approximateMs(parts: DurationParts): number {
+  const days = parts.years * 365.25 + parts.months * 30.4375 + parts.weeks * 7 + parts.days
+  return days * DAY_MS + parts.hours * HOUR_MS + parts.minutes * MINUTE_MS + parts.seconds * 1000
+}
+
+/**
+ * The instant a duration after another. Hours, minutes and seconds are elapsed time; days, weeks,
+ * months and years are calendar units in the zone, so 11:00 stays 11:00 when clocks change, a local
+ * time that does not exist moves forward by the gap, one that happens twice means the first, and
+ * 31 January + 1 month is the last day of February (ECMAScript Temporal: compatible, constrain).
+ * Throws RangeError for a bad duration or an unknown zone.
+ */
+export function addDuration(at: Instant, duration: Duration, zone: string): Instant {
+  const parts = durationParts(duration)
+  const calendar = parts.years || parts.months || parts.weeks || parts.days
+  if (!calendar) {
+    return at + parts.hours * HOUR_MS + parts.minutes * MINUTE_MS + parts.seconds * 1000
+  }
+  return Temporal.Instant.fromEpochMilliseconds(at)
+    .toZonedDateTimeISO(zone)
+    .add(Temporal.Duration.from(duration), { overflow: 'constrain' }).epochMilliseconds
+}

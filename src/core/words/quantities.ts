@@ -1,0 +1,59 @@
+import { durationParts, type Duration } from '../shared/duration.ts'
+import { localTime, type Instant } from '../shared/time.ts'
+
+const UNITS = ['years', 'months', 'weeks', 'days', 'hours', 'minutes', 'seconds'] as const
+const SHORT = {
+  years: 'y',
+  months: 'mo',
+  weeks: 'wk',
+  days: 'd',
+  hours: 'h',
+  minutes: 'min',
+  seconds: 's',
+}
+
+/** "1 order", "3 orders". For nouns whose plural is an s. */
+export function plural(count: number, noun: string): string {
+  return `${count} ${noun}${count === 1 ? '' : 's'}`
+}
+
+/** "7 days", "1 hour 30 minutes". Throws RangeError for a bad duration. */
+export function durationWords(duration: Duration): string {
+  const parts = durationParts(duration)
+  const named = UNITS.filter((unit) => parts[unit] > 0).map((unit) =>
+    plural(parts[unit], unit.slice(0, -1)),
+  )
+  return named.join(' ') || 'no time'
+}
+
+/** "7 d", "1 h 30 min". Throws RangeError for a bad duration. */
+export function shortDuration(duration: Duration): string {
+  const parts = durationParts(duration)
+  const named = UNITS.filter((unit) => parts[unit] > 0).map(
+    (unit) => `${parts[unit]} ${SHORT[unit]}`,
+  )
+  return named.join(' ') || '0'
+}
+
+export const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const
+export const MONTHS = [
+  'January', 'February', 'March', 'April', 'May', 'June',
+  'July', 'August', 'September', 'October', 'November', 'December',
+] as const // prettier-ignore
+
+const two = (value: number): string => String(value).padStart(2, '0')
+
+/** "16 April, 09:12" in a zone; with the year when it differs from that of `now`. */
+export function dateWords(at: Instant, zone: string, now: Instant = at): string {
+  const local = localTime(at, zone)
+  const year = local.year === localTime(now, zone).year ? '' : ` ${local.year}`
+  return `${local.day} ${MONTHS[local.month - 1]}${year}, ${two(local.hour)}:${two(local.minute)}`
+}
+
+/** "Tue 14 Apr 2026 · 10:20" in a zone. */
+export function clockWords(at: Instant, zone: string): string {
+  const local = localTime(at, zone)
+  const month = (MONTHS[local.month - 1] ?? '').slice(0, 3)
+  const date = `${WEEKDAYS[local.weekday - 1]} ${local.day} ${month} ${local.year}`
+  return `${date} · ${two(local.hour)}:${two(local.minute)}`
+}

@@ -1,0 +1,40 @@
+import { and, eq } from 'drizzle-orm'
+import type { Db } from '../../backend/platform/db.ts'
+import { workflowVersions } from '../../backend/workflows/tables.ts'
+import { compileProgram, type Program } from '../../core/workflow/compile.ts'
+
+const MOST_KEPT = 500
+
+/**
+ * Compiled versions. A version never changes, so a copy in a process's memory is never stale; the
+ * ones used least recently make room.
+ */
+export class Programs {
+  readonly #kept = new Map<string, Program>()
+
+  /** Throws RangeError when there is no such version. */
+  async get(db: Db, shopId: string, workflowId: string, version: number): Promise<Program> {
+    const key = JSON.stringify([shopId, workflowId, version])
+    const program = this.#kept.get(key) ?? (await load(db, shopId, workflowId, version))
+    this.#kept.delete(key)
+    this.#kept.set(key, program)
+    const oldest = this.#kept.keys().next().value
+    if (this.#kept.size > MOST_KEPT && oldest !== undefined) this.#kept.delete(oldest)
+    return program
+  }
+}
+
+async function load(db: Db, shopId: string, workflowId: string, version: number): Promise<Program> {
+  const [row] = await db
+    .select({ definition: workflowVersions.definition })
+    .from(workflowVersions)
+    .where(
+      and(
+        eq(workflowVersions.shopId, shopId),
+        eq(workflowVersions.workflowId, workflowId),
+        eq(workflowVersions.version, version),
+      ),
+    )
+  if (!row) throw new RangeError(`Workflow ${workflowId} has no version ${version}`)
+  return compileProgram(row.definition)
+}

@@ -1,0 +1,105 @@
+import cookie from '@fastify/cookie'
+import helmet from '@fastify/helmet'
+import rateLimit from '@fastify/rate-limit'
+import staticFiles from '@fastify/static'
+import swagger from '@fastify/swagger'
+import fastify, { type FastifyBaseLogger } from 'fastify'
+import {
+  jsonSchemaTransform,
+  serializerCompiler,
+  validatorCompiler,
+  type ZodTypeProvider,
+} from 'fastify-type-provider-zod'
+import { workflowJsonSchema } from '../core/workflow/jsonSchema.ts'
+import { AppError } from '../backend/platform/errors.ts'
+import type { App, ServerContext } from './context.ts'
+import { answerError } from './errors.ts'
+import { requireUser, sameOrigin } from './guards.ts'
+import { activityRoutes } from './routes/activity.ts'
+import { apiKeyRoutes } from './routes/apiKeys.ts'
+import { clockRoutes } from './routes/clock.ts'
+import { counterRoutes } from './routes/counter.ts'
+import { eventRoutes } from './routes/events.ts'
+import { sessionRoutes } from './routes/session.ts'
+import { unsubscribeRoutes } from './routes/unsubscribe.ts'
+import { workflowRoutes, workflowStateRoutes } from './routes/workflows.ts'
+
+export interface AppOptions extends ServerContext {
+  log: FastifyBaseLogger
+  /** The folder of the built web application; none in tests of the API alone. */
+  webFolder?: string
+}
+
+/** Puts the server together: security headers, who may do what, the routes, the web application. */
+export async function buildApp({ log, webFolder, ...context }: AppOptions): Promise<App> {
+  const app = fastify({
+    loggerInstance: log,
+    disableRequestLogging: true,
+  }).withTypeProvider<ZodTypeProvider>()
+  app.setValidatorCompiler(validatorCompiler)
+  app.setSerializerCompiler(serializerCompiler)
+  app.setErrorHandler(answerError)
+  await app.register(helmet, {
+    contentSecurityPolicy: { directives: contentSecurity(context.publicUrl) },
+  })
+  await app.register(cookie)
+  await app.register(rateLimit, { global: false })
+  await app.register(swagger, {
+    openapi: { info: { title: 'Yomble', version: '1' } },
+    transform: jsonSchemaTransform,
+  })
+  await app.register(async (outside) =>
+    eventRoutes(outside.withTypeProvider<ZodTypeProvider>(), context),
+  )
+  await app.register(async (outside) =>
+    unsubscribeRoutes(outside.withTypeProvider<ZodTypeProvider>(), context),
+  )
+  await app.register(async (inside) => {
+    inside.addHook('onRequest', sameOrigin(context))
+    sessionRoutes(inside.withTypeProvider<ZodTypeProvider>(), context)
+  })
+  await app.register(async (inside) => {
+    inside.addHook('onRequest', sameOrigin(context))
+    inside.addHook('onRequest', requireUser(context))
+    const typed = inside.withTypeProvider<ZodTypeProvider>()
+    clockRoutes(typed, context)
+    workflowRoutes(typed, context)
+    workflowStateRoutes(typed, context)
+    activityRoutes(typed, context)
+    counterRoutes(typed, context)
+    apiKeyRoutes(typed, context)
+  })
+  app.get('/api/openapi.json', () => app.swagger())
+  app.get('/api/schema/workflow.json', () => workflowJsonSchema())
+  await serveWeb(app, webFolder)
+  return app
+}
+
+function contentSecurity(publicUrl: string) {
+  return {
+    'default-src': ["'self'"],
+    'script-src': ["'self'"],
+    // React sets inline styles for positions on the timetable.
+    'style-src': ["'self'", "'unsafe-inline'"],
+    'img-src': ["'self'", 'data:'],
+    'font-src': ["'self'", 'data:'],
+    'frame-src': ["'self'", 'data:'],
+    'frame-ancestors': ["'self'"],
+    'object-src': ["'none'"],
+    'upgrade-insecure-requests': publicUrl.startsWith('https://') ? [] : null,
+  }
+}
+
+const isApi = (url: string): boolean => url.startsWith('/api/') || url.startsWith('/v1/')
+
+async function serveWeb(app: App, webFolder: string | undefined): Promise<void> {
+  if (webFolder === undefined) return
+  await app.register(staticFiles, { root: webFolder, immutable: true, maxAge: '1y', index: false })
+  app.setNotFoundHandler((request, reply) => {
+    if (request.method !== 'GET' || isApi(request.url)) {
+      throw new AppError('not_found', 'There is nothing at this address.')
+    }
+    // Every other address is a screen of the application, which finds its own way.
+    return reply.sendFile('index.html', { maxAge: 0, immutable: false })
+  })
+}

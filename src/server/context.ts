@@ -1,0 +1,30 @@
+import type { FastifyInstance, FastifyBaseLogger, RawServerDefault } from 'fastify'
+import type { IncomingMessage, ServerResponse } from 'node:http'
+import type { ZodTypeProvider } from 'fastify-type-provider-zod'
+import type { SignedIn } from '../backend/accounts/index.ts'
+import type { Config } from '../backend/platform/config.ts'
+import type { Database } from '../backend/platform/db.ts'
+
+/** The Fastify instance with bodies, queries and answers typed by Zod. */
+export type App = FastifyInstance<
+  RawServerDefault,
+  IncomingMessage,
+  ServerResponse,
+  FastifyBaseLogger,
+  ZodTypeProvider
+>
+
+/** What the routes work with. */
+export interface ServerContext {
+  db: Database
+  config: Config
+  /** The address people reach Yomble at, without a slash at the end. */
+  publicUrl: string
+}
+
+declare module 'fastify' {
+  interface FastifyRequest {
+    /** Who is signed in; only on routes behind `requireUser`. */
+    user: SignedIn
+  }
+}

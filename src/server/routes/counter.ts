@@ -1,0 +1,58 @@
+import { z } from 'zod'
+import {
+  actOnOrder,
+  counterCustomers,
+  counterOrders,
+  counterProducts,
+  placeOrder,
+} from '../../backend/shop/index.ts'
+import {
+  counterCustomer,
+  counterOrder,
+  counterProduct,
+  customerQuery,
+  orderActionBody,
+  placeOrderBody,
+} from '../../contract/counter.ts'
+import type { App, ServerContext } from '../context.ts'
+
+const params = z.object({ id: z.string() })
+
+/** The counter: a small shop where orders are placed and dealt with by hand. */
+export function counterRoutes(app: App, { db }: ServerContext): void {
+  app.get(
+    '/api/counter/products',
+    { schema: { response: { 200: z.array(counterProduct) } } },
+    ({ user }) => counterProducts(db, user.shopId),
+  )
+
+  app.get(
+    '/api/counter/customers',
+    { schema: { querystring: customerQuery, response: { 200: z.array(counterCustomer) } } },
+    ({ user, query }) => counterCustomers(db, user.shopId, query.search),
+  )
+
+  app.get(
+    '/api/counter/orders',
+    { schema: { response: { 200: z.array(counterOrder) } } },
+    ({ user }) => counterOrders(db, user.shopId),
+  )
+
+  app.post(
+    '/api/counter/orders',
+    { schema: { body: placeOrderBody, response: { 201: z.object({ number: z.string() }) } } },
+    async ({ user, body }, reply) => {
+      const number = await placeOrder(db, user.shopId, body)
+      return reply.status(201).send({ number })
+    },
+  )
+
+  app.post(
+    '/api/counter/orders/:id/events',
+    { schema: { params, body: orderActionBody } },
+    async ({ user, params: { id }, body }, reply) => {
+      await actOnOrder(db, user.shopId, id, body.action)
+      return reply.status(204).send()
+    },
+  )
+}

@@ -1,0 +1,77 @@
+import { z } from 'zod'
+import { shopOfApiKey } from '../../backend/accounts/index.ts'
+import { AppError } from '../../backend/platform/errors.ts'
+import { ingestEvents, MAX_BATCH, type Receipt } from '../../backend/shop/index.ts'
+import type { App, ServerContext } from '../context.ts'
+
+const receipt = z.object({
+  index: z.int(),
+  id: z.string().nullable(),
+  status: z.enum(['accepted', 'duplicate', 'refused']),
+  problems: z.array(z.object({ path: z.string(), message: z.string() })).optional(),
+})
+const eventsResponse = z.object({
+  accepted: z.int(),
+  duplicates: z.int(),
+  refused: z.int(),
+  events: z.array(receipt),
+})
+
+const STRUCTURED = 'application/cloudevents+json'
+const BATCH = 'application/cloudevents-batch+json'
+
+/**
+ * Events in: CloudEvents 1.0 over HTTP, structured or batch, with an API key. Answers 200 when all
+ * were taken, 207 when some were refused, 400 when all were.
+ */
+export function eventRoutes(app: App, { db }: ServerContext): void {
+  app.addContentTypeParser(
+    [STRUCTURED, BATCH],
+    { parseAs: 'string' },
+    app.getDefaultJsonParser('ignore', 'ignore'),
+  )
+
+  app.post(
+    '/v1/events',
+    {
+      schema: { response: { '2xx': eventsResponse, 400: z.unknown() } },
+      bodyLimit: 8 * 1024 * 1024,
+    },
+    async (request, reply) => {
+      const shopId = await shopOfRequest(db, request.headers.authorization)
+      const inputs = eventsOf(request.body)
+      const receipts = await ingestEvents(db, shopId, inputs)
+      const body = summaryOf(receipts)
+      const status = body.refused === 0 ? 200 : body.refused < inputs.length ? 207 : 400
+      return reply.status(status as 200).send(body)
+    },
+  )
+}
+
+async function shopOfRequest(db: ServerContext['db'], header: string | undefined): Promise<string> {
+  const key = /^Bearer (\S+)$/.exec(header ?? '')?.[1]
+  const shopId = key === undefined ? null : await shopOfApiKey(db, key)
+  if (shopId === null) {
+    throw new AppError('not_signed_in', 'Send a valid API key as “Authorization: Bearer …”.')
+  }
+  return shopId
+}
+
+function eventsOf(body: unknown): unknown[] {
+  if (!Array.isArray(body)) return [body]
+  if (body.length > MAX_BATCH) {
+    throw new AppError('bad_input', `At most ${MAX_BATCH} events fit into one request.`)
+  }
+  return body
+}
+
+function summaryOf(receipts: Receipt[]): z.infer<typeof eventsResponse> {
+  const count = (status: Receipt['status']) =>
+    receipts.filter((one) => one.status === status).length
+  return {
+    accepted: count('accepted'),
+    duplicates: count('duplicate'),
+    refused: count('refused'),
+    events: receipts,
+  }
+}

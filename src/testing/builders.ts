@@ -1,0 +1,160 @@
+import type { CustomerData, OrderData } from '../core/events/entities.ts'
+import type { EventType } from '../core/events/eventTypes.ts'
+import type { Condition } from '../core/conditions/condition.ts'
+import { formatInstant, parseInstant, type Instant } from '../core/shared/time.ts'
+import type { Definition, EmailStep, Step } from '../core/workflow/definition.ts'
+
+/** The instant of an RFC 3339 text, for tests. Throws on a typing mistake. */
+export function at(text: string): Instant {
+  const instant = parseInstant(text)
+  if (instant === null) throw new Error(`"${text}" is no instant`)
+  return instant
+}
+
+/** The moment the tests' shop clock starts at. */
+export const START = at('2026-04-14T09:20:00Z')
+
+export function aCustomer(over: Partial<CustomerData> = {}): CustomerData {
+  return {
+    id: 'c1',
+    email: 'ines@example.org',
+    firstName: 'Ines',
+    lastName: 'Duarte',
+    zone: 'Europe/Lisbon',
+    country: 'PT',
+    language: 'pt-PT',
+    emailConsent: true,
+    ...over,
+  }
+}
+
+export function anOrder(over: Partial<OrderData> = {}): OrderData {
+  return {
+    id: 'o1',
+    number: '1001',
+    customerId: 'c1',
+    currency: 'EUR',
+    totalMinor: 4200,
+    lines: [
+      {
+        productId: 'p1',
+        title: 'Bee brush',
+        collection: 'Tools & smokers',
+        quantity: 2,
+        unitPriceMinor: 2100,
+      },
+    ],
+    ...over,
+  }
+}
+
+let eventCount = 0
+
+/** A CloudEvent about an order, as a sender would post it. */
+export function orderEvent(
+  type: EventType,
+  time: Instant,
+  order: Partial<OrderData> = {},
+  customer: Partial<CustomerData> | null = {},
+) {
+  eventCount += 1
+  const data = anOrder(order)
+  return {
+    specversion: '1.0',
+    id: `e${eventCount}`,
+    source: '/tests',
+    type,
+    time: formatInstant(time),
+    data:
+      customer === null
+        ? { order: data }
+        : { order: data, customer: aCustomer({ id: data.customerId, ...customer }) },
+  }
+}
+
+export function anEmail(key: string, over: Partial<EmailStep> = {}): EmailStep {
+  return {
+    key,
+    kind: 'email',
+    name: key,
+    purpose: 'transactional',
+    format: 'plain',
+    sender: { name: 'Maren', address: 'maren@combwright.example' },
+    subject: `About {{ order.number }}`,
+    previewText: '',
+    body: 'Hello {{ customer.first_name | default: "there" }}',
+    ...over,
+  }
+}
+
+export const wait = (key: string, duration: string): Step => ({ key, kind: 'wait', for: duration })
+export const end = (key: string): Step => ({ key, kind: 'end' })
+
+/** "This order was … since entry." */
+export function happened(event: EventType): Condition {
+  return {
+    kind: 'history',
+    event,
+    about: 'subject',
+    count: { op: 'atLeast', times: 1 },
+    window: { kind: 'sinceEntry' },
+  }
+}
+
+/** "The customer's nth order." */
+export function ordersEver(times: number): Condition {
+  return {
+    kind: 'history',
+    event: 'order.placed',
+    about: 'customer',
+    count: { op: 'exactly', times },
+    window: { kind: 'ever' },
+  }
+}
+
+export function aDefinition(over: Partial<Definition> = {}): Definition {
+  return {
+    format: 'yomble.workflow',
+    formatVersion: 1,
+    name: 'Test workflow',
+    description: '',
+    priority: 50,
+    trigger: { event: 'order.placed' },
+    entry: { rule: { kind: 'every' }, overlap: 'allow' },
+    exclusions: [],
+    steps: [anEmail('mail')],
+    ...over,
+  }
+}
+
+/** The thank-you workflow: first order one mail, second another, later ones none. */
+export function thanksDefinition(): Definition {
+  return aDefinition({
+    name: 'Personal thanks',
+    exclusions: [
+      { key: 'cancelled', when: happened('order.cancelled'), effect: 'leave' },
+      { key: 'refunded', when: happened('order.refunded'), effect: 'leave' },
+    ],
+    steps: [
+      {
+        key: 'split',
+        kind: 'split',
+        branches: [
+          {
+            key: 'first',
+            name: 'First order',
+            when: ordersEver(1),
+            steps: [wait('w1', 'PT20M'), anEmail('thanks1')],
+          },
+          {
+            key: 'second',
+            name: 'Second order',
+            when: ordersEver(2),
+            steps: [wait('w2', 'PT20M'), anEmail('thanks2')],
+          },
+        ],
+        otherwise: [end('stop')],
+      },
+    ],
+  })
+}

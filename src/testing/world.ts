@@ -1,0 +1,103 @@
+import { Logger, runOnce } from 'graphile-worker'
+import { mailPage, storeMail } from '../backend/mailbox/index.ts'
+import { smtpMailer } from '../backend/messages/index.ts'
+import { openDatabase, rowsOf, type Database } from '../backend/platform/db.ts'
+import { jobsInHand } from '../backend/platform/jobs.ts'
+import { findShop, ingestEvents, requestClockMove } from '../backend/shop/index.ts'
+import { shops } from '../backend/shop/tables.ts'
+import { createWorkflow, goLive } from '../backend/workflows/index.ts'
+import type { Definition } from '../core/workflow/definition.ts'
+import type { Instant } from '../core/shared/time.ts'
+import type { LedgerEntry } from '../core/words/decisions.ts'
+import { stepClock } from '../drivers/live/moveClock.ts'
+import { Programs } from '../drivers/live/programs.ts'
+import { runDue } from '../drivers/live/runDue.ts'
+import { startSmtpServer } from '../standins/smtpServer.ts'
+import { makeTasks } from '../worker/tasks.ts'
+import { sql } from 'drizzle-orm'
+import { START } from './builders.ts'
+import { dropDatabase, makeDatabase } from './database.ts'
+
+const quiet = new Logger(() => () => undefined)
+
+export const SHOP = 'test-shop'
+export const LINK_SECRET = 'a secret for tests that is long enough'
+
+/** Adds a shop whose clock is moved by hand. */
+export async function addShop(db: Database, id = SHOP, clockNow: Instant = START): Promise<void> {
+  await db.insert(shops).values({
+    id,
+    name: 'Combwright',
+    zone: 'Europe/Lisbon',
+    currency: 'EUR',
+    locale: 'en-IE',
+    defaultSenderName: 'Combwright',
+    defaultSenderAddress: 'hello@combwright.example',
+    clockNow,
+  })
+}
+
+/**
+ * A shop with everything real but the process around it: PostgreSQL, queue, SMTP. Time moves only
+ * when a test moves it, and work is done when a test asks for it.
+ */
+export async function makeWorld() {
+  const url = await makeDatabase()
+  const db = openDatabase(url)
+  await addShop(db)
+  const smtp = await startSmtpServer(({ raw, recipients }) => storeMail(db, SHOP, raw, recipients))
+  const mailer = smtpMailer(`smtp://127.0.0.1:${smtp.port}`)
+  const programs = new Programs()
+  const taskList = makeTasks({
+    db,
+    programs,
+    mailer,
+    workerId: 'w-test',
+    publicUrl: 'http://localhost',
+    linkSecret: LINK_SECRET,
+  })
+
+  /** Does all the work there is at this moment. */
+  const settle = async (): Promise<void> => {
+    do {
+      await runOnce({ pgPool: db.$client, taskList, noHandleSignals: true, logger: quiet })
+    } while ((await runDue(db, programs, SHOP)) > 0 || (await jobsInHand(db)))
+  }
+
+  return {
+    url,
+    db,
+    settle,
+    publish: async (definition: Definition): Promise<string> => {
+      const id = await createWorkflow(db, SHOP, definition)
+      await goLive(db, SHOP, id, 0, 'tester')
+      return id
+    },
+    /** Posts events and does the work they bring. */
+    post: async (...events: object[]) => {
+      const receipts = await ingestEvents(db, SHOP, events)
+      await settle()
+      return receipts
+    },
+    moveTo: async (target: Instant): Promise<void> => {
+      await requestClockMove(db, SHOP, target)
+      while ((await stepClock(db, SHOP)) !== 'stands') await settle()
+    },
+    mails: async () => (await mailPage(db, SHOP, {})).mails.toReversed(),
+    ledger: async (): Promise<(LedgerEntry & { at: Instant })[]> => {
+      const rows = await rowsOf<{ at: number; entry: LedgerEntry }>(
+        db,
+        sql`select at, entry from ledger where shop_id = ${SHOP} order by id`,
+      )
+      return rows.map(({ at, entry }) => ({ ...entry, at }))
+    },
+    shop: () => findShop(db, SHOP),
+    close: async (): Promise<void> => {
+      mailer.close()
+      await smtp.close()
+      await db.$client.end()
+      await dropDatabase(url)
+    },
+  }
+}
+export type World = Awaited<ReturnType<typeof makeWorld>>

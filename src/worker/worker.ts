@@ -1,0 +1,123 @@
+import { Logger, run as runQueue } from 'graphile-worker'
+import { EventEmitter } from 'node:events'
+import { setTimeout as pause } from 'node:timers/promises'
+import { smtpMailer } from '../backend/messages/index.ts'
+import type { Config } from '../backend/platform/config.ts'
+import { openDatabase, type Database } from '../backend/platform/db.ts'
+import { toError } from '../backend/platform/errors.ts'
+import type { Log } from '../backend/platform/log.ts'
+import { registerWorker } from '../backend/platform/workers.ts'
+import { shopIds } from '../backend/shop/index.ts'
+import { stepClock } from '../drivers/live/moveClock.ts'
+import { Programs } from '../drivers/live/programs.ts'
+import { recoverFromCrashes } from '../drivers/live/recover.ts'
+import { runDue } from '../drivers/live/runDue.ts'
+import { makeTasks } from './tasks.ts'
+
+const QUEUE_CONCURRENCY = 4
+const IDLE_PAUSE_MS = 250
+const BUSY_PAUSE_MS = 3
+const RECOVER_EVERY_MS = 5_000
+
+export interface WorkerOptions {
+  config: Config
+  log: Log
+  /** Called when the worker can no longer go on and the process should end. */
+  onLost: () => void
+}
+
+/** Starts a worker: job queue, due runs, shop clocks. Resolves to the function that stops it. */
+export async function startWorker({
+  config,
+  log,
+  onLost,
+}: WorkerOptions): Promise<() => Promise<void>> {
+  const db = openDatabase(config.DATABASE_URL, { connections: QUEUE_CONCURRENCY + 6 })
+  const programs = new Programs()
+  const mailer = smtpMailer(config.SMTP_URL, { connections: QUEUE_CONCURRENCY })
+  const identity = await registerWorker(db, () => {
+    log.fatal('lost the database connection that says this worker lives')
+    onLost()
+  })
+  const publicUrl = config.PUBLIC_URL ?? `http://${config.HOST}:${config.PORT}`
+  const tasks = makeTasks({
+    db,
+    programs,
+    mailer,
+    workerId: identity.id,
+    publicUrl,
+    linkSecret: config.LINK_SECRET,
+  })
+  await recoverFromCrashes(db, programs)
+  const events = new EventEmitter()
+  const joined = new Promise<void>((resolve, reject) => {
+    events.once('pool:create', ({ workerPool }: { workerPool: { id: string } }) => {
+      identity.joinPool(workerPool.id).then(resolve, reject)
+    })
+  })
+  const queue = await runQueue({
+    pgPool: db.$client,
+    taskList: tasks,
+    concurrency: QUEUE_CONCURRENCY,
+    noHandleSignals: true,
+    pollInterval: 1000,
+    logger: queueLogger(log),
+    events,
+  })
+  await joined
+  const loop = startLoop(db, programs, log)
+  return async () => {
+    await loop.stop()
+    await queue.stop()
+    mailer.close()
+    await identity.release()
+    await db.$client.end()
+  }
+}
+
+/** Moves what is due and the clocks, shop by shop, until told to stop. */
+function startLoop(db: Database, programs: Programs, log: Log): { stop: () => Promise<void> } {
+  const stopping = new AbortController()
+  let lastRecovery = performance.now()
+  const round = async (): Promise<number> => {
+    let worked = false
+    for (const shopId of await shopIds(db)) {
+      if ((await runDue(db, programs, shopId)) > 0) worked = true
+      else if ((await stepClock(db, shopId)) !== 'stands') worked = true
+    }
+    if (performance.now() - lastRecovery > RECOVER_EVERY_MS) {
+      lastRecovery = performance.now()
+      const dead = await recoverFromCrashes(db, programs)
+      if (dead > 0) log.warn({ dead }, 'took over from workers that died')
+    }
+    return worked ? BUSY_PAUSE_MS : IDLE_PAUSE_MS
+  }
+  const run = async (): Promise<void> => {
+    while (!stopping.signal.aborted) {
+      let pauseMs = IDLE_PAUSE_MS
+      try {
+        pauseMs = await round()
+      } catch (error) {
+        // The database may be away for a while: nothing is lost, what is due stays due.
+        log.error({ err: toError(error) }, 'a round of the worker failed; it goes on')
+      }
+      await pause(pauseMs, undefined, { signal: stopping.signal }).catch(() => undefined)
+    }
+  }
+  const running = run()
+  return {
+    stop: async () => {
+      stopping.abort()
+      await running
+    },
+  }
+}
+
+/** The queue reports every job at "info"; here that is detail. */
+const LOG_METHODS = { error: 'error', warning: 'warn', info: 'debug', debug: 'debug' } as const
+
+function queueLogger(log: Log): Logger {
+  return new Logger((scope) => (level, message) => {
+    log[LOG_METHODS[level]](scope, message)
+  })
+}
