@@ -66,6 +66,7 @@ export async function startWorker({
   })
   await joined
   const loop = startLoop(db, programs, log)
+  identity.onWake(loop.wake)
   return async () => {
     await loop.stop()
     await queue.stop()
@@ -76,8 +77,14 @@ export async function startWorker({
 }
 
 /** Moves what is due and the clocks, shop by shop, until told to stop. */
-function startLoop(db: Database, programs: Programs, log: Log): { stop: () => Promise<void> } {
+function startLoop(
+  db: Database,
+  programs: Programs,
+  log: Log,
+): { wake: () => void; stop: () => Promise<void> } {
   const stopping = new AbortController()
+  let napping = new AbortController()
+  let wokenUp = false
   let lastRecovery = performance.now()
   const round = async (): Promise<number> => {
     let worked = false
@@ -101,11 +108,19 @@ function startLoop(db: Database, programs: Programs, log: Log): { stop: () => Pr
         // The database may be away for a while: nothing is lost, what is due stays due.
         log.error({ err: toError(error) }, 'a round of the worker failed; it goes on')
       }
-      await pause(pauseMs, undefined, { signal: stopping.signal }).catch(() => undefined)
+      if (wokenUp) pauseMs = 0
+      wokenUp = false
+      napping = new AbortController()
+      const signal = AbortSignal.any([stopping.signal, napping.signal])
+      await pause(pauseMs, undefined, { signal }).catch(() => undefined)
     }
   }
   const running = run()
   return {
+    wake: () => {
+      wokenUp = true
+      napping.abort()
+    },
     stop: async () => {
       stopping.abort()
       await running

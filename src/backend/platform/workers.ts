@@ -1,13 +1,22 @@
 import { randomBytes } from 'node:crypto'
 import { eq, inArray, sql } from 'drizzle-orm'
-import type { Database, Transaction } from './db.ts'
+import type { Database, Db, Transaction } from './db.ts'
 import { workers } from './tables.ts'
 
 /** Tells the advisory locks of workers from any other use. */
 const LOCK_SPACE = 7_406_001
 
+const WAKE_CHANNEL = 'yomble_wake'
+
+/** Wakes every worker that is between two rounds, once the caller's transaction commits. */
+export async function wakeWorkers(db: Db): Promise<void> {
+  await db.execute(sql`select pg_notify(${WAKE_CHANNEL}, '')`)
+}
+
 export interface WorkerIdentity {
   id: string
+  /** Calls back whenever somebody wants the workers awake. */
+  onWake: (wake: () => void) => void
   /** Notes what the job queue calls this process, so that its jobs can be freed if it dies. */
   joinPool: (poolId: string) => Promise<void>
   /** Gives the identity up in good order. */
@@ -24,12 +33,14 @@ export async function registerWorker(db: Database, onLost: () => void): Promise<
   if (!row) throw new Error('The worker could not be registered')
   const client = await db.$client.connect()
   await client.query('select pg_advisory_lock($1, $2)', [LOCK_SPACE, row.lockKey])
+  await client.query(`listen ${WAKE_CHANNEL}`)
   let released = false
   client.on('error', () => {
     if (!released) onLost()
   })
   return {
     id,
+    onWake: (wake) => void client.on('notification', wake),
     joinPool: async (poolId) => {
       await db.update(workers).set({ poolId }).where(eq(workers.id, id))
     },

@@ -3,6 +3,7 @@ import type { Instant } from '../../core/shared/time.ts'
 import type { Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { realNow } from '../platform/realTime.ts'
+import { wakeWorkers } from '../platform/workers.ts'
 import { shops } from './tables.ts'
 
 /** The time a shop goes by. */
@@ -38,6 +39,7 @@ export async function requestClockMove(db: Db, shopId: string, target: Instant):
     throw new AppError('conflict', 'The shop clock moves forward only. Choose a later time.')
   }
   await db.update(shops).set({ clockTarget: target }).where(eq(shops.id, shopId))
+  await wakeWorkers(db)
 }
 
 /** Makes a clock that is on its way stop where it is. */

@@ -7,7 +7,7 @@ export {
   type ShopClock,
 } from './clock.ts'
 export { findShop, shopIds, type Shop } from './shops.ts'
-export { ingestEvents, MAX_BATCH, type Receipt } from './ingest.ts'
+export { importPast, ingestEvents, MAX_BATCH, type Receipt } from './ingest.ts'
 export {
   actOnOrder,
   counterCustomers,

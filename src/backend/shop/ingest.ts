@@ -3,7 +3,7 @@ import { readCloudEvent, type CloudEvent } from '../../core/events/cloudEvent.ts
 import { MINUTE_MS } from '../../core/shared/duration.ts'
 import { formatInstant, parseInstant, type Instant } from '../../core/shared/time.ts'
 import { recordsOf, type Database, type Db, type Transaction } from '../platform/db.ts'
-import type { Problem } from '../platform/errors.ts'
+import { AppError, type Problem } from '../platform/errors.ts'
 import { addJobs } from '../platform/jobs.ts'
 import { readClock } from './clock.ts'
 import { projectEvents, type TimedEvent } from './project.ts'
@@ -68,12 +68,37 @@ async function store(
   events: TimedEvent[],
   now: Instant,
 ): Promise<Set<TimedEvent>> {
-  const inserted = await insertEvents(tx, shopId, events, now)
+  const inserted = await insertEvents(tx, shopId, events, { receivedAt: now, considered: false })
   const fresh = firstOfEach(events).filter(({ event }) => inserted.has(keyOf(event)))
   if (fresh.length === 0) return new Set()
   await projectEvents(tx, shopId, fresh)
   await addJobs(tx, [{ name: 'startRuns', payload: { shopId, seqs: [...inserted.values()] } }])
   return new Set(fresh)
+}
+
+/**
+ * Takes in events of the past that must start nothing: what a shop brings along from before. Throws
+ * AppError with the first problem; nothing of the call is kept then.
+ */
+export async function importPast(
+  db: Database,
+  shopId: string,
+  inputs: readonly unknown[],
+): Promise<void> {
+  const { now } = await readClock(db, shopId)
+  const events = inputs.map((input, index) => {
+    const read = readTimedEvent(input, now)
+    if (read.ok) return read.timed
+    throw new AppError('bad_input', `Event ${index} of the past cannot be taken in.`, read.problems)
+  })
+  await db.transaction(async (tx) => {
+    const inserted = await insertEvents(tx, shopId, events, { receivedAt: now, considered: true })
+    await projectEvents(
+      tx,
+      shopId,
+      firstOfEach(events).filter(({ event }) => inserted.has(keyOf(event))),
+    )
+  })
 }
 
 const keyOf = (event: CloudEvent): string => JSON.stringify([event.source, event.id])
@@ -90,7 +115,7 @@ async function insertEvents(
   db: Db,
   shopId: string,
   events: readonly TimedEvent[],
-  now: Instant,
+  { receivedAt, considered }: { receivedAt: Instant; considered: boolean },
 ): Promise<Map<string, number>> {
   const records = firstOfEach(events)
     // In order of time, so that of two events of one request the earlier is looked at first.
@@ -106,8 +131,10 @@ async function insertEvents(
       orderId: 'order' in event.data ? event.data.order.id : null,
     }))
   const { rows } = await db.execute(sql`
-    insert into events (shop_id, source, event_id, type, time, received_at, customer_id, order_id, data)
-    select ${shopId}, e.source, e.id, e.type, e.at, ${now}, e."customerId", e."orderId", e.data
+    insert into events (shop_id, source, event_id, type, time, received_at, customer_id, order_id, data,
+      considered)
+    select ${shopId}, e.source, e.id, e.type, e.at, ${receivedAt}, e."customerId", e."orderId", e.data,
+      ${considered}
     from jsonb_to_recordset(${recordsOf(records)}) as e(position int, source text, id text,
       type text, at bigint, "customerId" text, "orderId" text, data jsonb)
     order by e.position

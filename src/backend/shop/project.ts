@@ -142,6 +142,8 @@ async function upsertProducts(db: Db, shopId: string, states: OrderState[]): Pro
     select ${shopId}, p.id, p.title, p.collection, p."unitPriceMinor", p.currency, p."asOf"
     from jsonb_to_recordset(${recordsOf([...newest.values()])}) as p(id text, title text,
       collection text, "unitPriceMinor" bigint, currency text, "asOf" bigint)
+    -- A price in another currency says what that buyer paid, not what the shop asks.
+    where p.currency = (select currency from shops where id = ${shopId})
     order by p.id
     on conflict (shop_id, id) do update set title = excluded.title,
       collection = excluded.collection, price_minor = excluded.price_minor,

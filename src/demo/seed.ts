@@ -1,0 +1,114 @@
+import { setTimeout as pause } from 'node:timers/promises'
+import { eq, sql } from 'drizzle-orm'
+import { hashPassword } from '../backend/accounts/index.ts'
+import { users } from '../backend/accounts/tables.ts'
+import type { Database } from '../backend/platform/db.ts'
+import { importPast, ingestEvents, readClock, requestClockMove } from '../backend/shop/index.ts'
+import { customers, shops } from '../backend/shop/tables.ts'
+import { createWorkflow, goLive, pauseWorkflow } from '../backend/workflows/index.ts'
+import { DAY_MS } from '../core/shared/duration.ts'
+import type { Definition } from '../core/workflow/definition.ts'
+import { DEMO_START, makeHistory, ZONE, type DemoEvent } from './history.ts'
+import { afterDispatch, firstToSecond, reviewRequest } from './workflows/afterDispatch.ts'
+import { orderConfirmation, paymentTrouble, personalThanks } from './workflows/orders.ts'
+
+export const DEMO_SHOP = 'combwright'
+/** For the demo on this machine only: everybody may know it. */
+export const DEMO_PASSWORD = 'first inspection day'
+export const DEMO_USERS = [
+  { id: 'maren', name: 'Maren', email: 'maren@combwright.example', role: 'marketer' },
+  { id: 'aoife', name: 'Aoife', email: 'aoife@combwright.example', role: 'staff' },
+] as const
+
+/** The last days of the past are not loaded but lived: events come in, runs start, mails leave. */
+const LIVED_DAYS = 5
+const CHUNK = 4000
+
+type Say = (text: string) => void
+
+/** True once the demo shop has been loaded to its end. */
+export async function isSeeded(db: Database): Promise<boolean> {
+  const [shop] = await db.select({ now: shops.clockNow }).from(shops).where(eq(shops.id, DEMO_SHOP))
+  return shop !== undefined && shop.now !== null && shop.now >= DEMO_START
+}
+
+/** Loads the demo shop's past into an empty database. */
+export async function seedPast(db: Database, say: Say): Promise<DemoEvent[]> {
+  const history = makeHistory()
+  const livedFrom = DEMO_START - LIVED_DAYS * DAY_MS
+  const past = history.filter(({ at }) => at <= livedFrom)
+  say(`Loading a year of Combwright: ${past.length} events`)
+  await db.execute(sql`truncate shops, users, sessions, api_keys, customers, products, orders, order_lines,
+    events, workflows, workflow_versions, runs, ledger, messages, mails`)
+  await addShop(db, livedFrom)
+  for (let from = 0; from < past.length; from += CHUNK) {
+    await importPast(
+      db,
+      DEMO_SHOP,
+      past.slice(from, from + CHUNK).map(({ event }) => event),
+    )
+  }
+  await db.update(customers).set({ suppressed: 'complained' }).where(eq(customers.id, 'c-0012'))
+  await db.execute(sql`analyze`)
+  await addWorkflows(db)
+  return history.filter(({ at }) => at > livedFrom)
+}
+
+async function addShop(db: Database, clockNow: number): Promise<void> {
+  await db.insert(shops).values({
+    id: DEMO_SHOP,
+    name: 'Combwright',
+    zone: ZONE,
+    currency: 'EUR',
+    locale: 'en-IE',
+    defaultSenderName: 'Combwright',
+    defaultSenderAddress: 'hello@combwright.example',
+    clockNow,
+  })
+  const passwordHash = await hashPassword(DEMO_PASSWORD)
+  await db
+    .insert(users)
+    .values(DEMO_USERS.map((user) => ({ ...user, shopId: DEMO_SHOP, passwordHash })))
+}
+
+async function addWorkflows(db: Database): Promise<void> {
+  const live: Definition[] = [
+    orderConfirmation,
+    personalThanks,
+    afterDispatch,
+    paymentTrouble,
+    reviewRequest,
+  ]
+  for (const definition of live) {
+    const id = await createWorkflow(db, DEMO_SHOP, definition)
+    await goLive(db, DEMO_SHOP, id, 0, 'maren')
+  }
+  await createWorkflow(db, DEMO_SHOP, firstToSecond)
+}
+
+/**
+ * Lets the last days happen: each event comes in at its time, some twice, with a worker running
+ * beside, so that runs, ledger and mailbox hold what really happened.
+ */
+export async function liveThrough(
+  db: Database,
+  recent: readonly DemoEvent[],
+  say: Say,
+): Promise<void> {
+  say(`Living through the last ${LIVED_DAYS} days: ${recent.length} events come in one by one`)
+  for (const [index, { at, event }] of recent.entries()) {
+    await moveClockTo(db, at)
+    await ingestEvents(db, DEMO_SHOP, index % 50 === 0 ? [event, event] : [event])
+  }
+  await moveClockTo(db, DEMO_START)
+  const { rows } = await db.execute(
+    sql`select id from workflows where draft->>'name' = ${reviewRequest.name}`,
+  )
+  await pauseWorkflow(db, DEMO_SHOP, String(rows[0]?.['id']))
+}
+
+async function moveClockTo(db: Database, target: number): Promise<void> {
+  if ((await readClock(db, DEMO_SHOP)).now >= target) return
+  await requestClockMove(db, DEMO_SHOP, target)
+  while ((await readClock(db, DEMO_SHOP)).target !== null) await pause(2)
+}

@@ -1,0 +1,208 @@
+import type { Definition } from '../../core/workflow/definition.ts'
+import {
+  allCollections,
+  anyCollection,
+  happened,
+  leaveIf,
+  MAREN,
+  message,
+  SHOP_SENDER,
+  TIAGO,
+  workflow,
+} from './shared.ts'
+
+export const afterDispatch: Definition = workflow({
+  name: 'After dispatch',
+  description:
+    'Dispatch notice, then a care guide by what they bought. One guide for people with hive and suit.',
+  priority: 60,
+  trigger: {
+    event: 'order.fulfilled',
+    filter: {
+      kind: 'field',
+      field: 'order.total',
+      op: 'gte',
+      value: { amountMinor: 1500, currency: 'EUR' },
+    },
+  },
+  exclusions: [
+    leaveIf('refunded', happened('order.refunded')),
+    leaveIf('ordered-again', happened('order.placed', 'customer')),
+  ],
+  steps: [
+    message('dispatch', 'Dispatch notice', {
+      purpose: 'transactional',
+      sender: SHOP_SENDER,
+      subject: 'Order {{ order.number }} is on its way',
+      previewText: 'Packed by Aoife this morning.',
+      body: `Hello {{ customer.first_name | default: "there" }},
+
+your parcel has left us.
+
+{{ order.items }}
+
+Follow it here: {{ order.tracking_url | default: "we send the link as soon as we have it" }}
+
+Combwright`,
+    }),
+    {
+      key: 'by-collection',
+      kind: 'split',
+      branches: [
+        {
+          key: 'hives-and-wear',
+          name: 'Hives and wear',
+          when: allCollections('Hives & frames', 'Protective wear'),
+          steps: [
+            { key: 'wait-both', kind: 'wait', for: 'P7D' },
+            message('starting-out', 'Starting out', {
+              sender: MAREN,
+              subject: 'Two boxes, one beginning',
+              previewText: 'A guide for hive and suit together.',
+              body: `Hello {{ customer.first_name | default: "there" }},
+
+your hive and your suit have arrived, so here is one guide for both.
+
+Put the hive where the morning sun reaches it, level from side to side and a finger's width lower at the front. Wear the suit once in the garden before you open anything: a veil you have got used to is a calm veil.
+
+Maren`,
+            }),
+          ],
+        },
+        {
+          key: 'hives',
+          name: 'Hives & frames',
+          when: anyCollection('Hives & frames'),
+          steps: [
+            { key: 'wait-hives', kind: 'wait', for: 'P7D' },
+            message('first-fortnight', 'First fortnight', {
+              sender: MAREN,
+              subject: 'The first fortnight with new wood',
+              previewText: 'Assemble, site, settle.',
+              body: `Hello {{ customer.first_name | default: "there" }},
+
+new wood moves. Glue the joints, do not only nail them, and give the outside two coats of linseed oil before the bees move in. Then leave it alone for two weeks; they know what to do.
+
+Maren`,
+            }),
+          ],
+        },
+        {
+          key: 'wear',
+          name: 'Protective wear',
+          when: anyCollection('Protective wear'),
+          steps: [
+            { key: 'wait-wear', kind: 'wait', for: 'P7D' },
+            message('wash-and-mend', 'Wash and mend', {
+              sender: TIAGO,
+              subject: 'Wash cold, mend early',
+              previewText: 'How a suit lasts ten seasons.',
+              body: `Hello {{ customer.first_name | default: "there" }},
+
+wash the suit at 30 degrees without softener and take the veil off first. Look along the zip after every day at the hives: a hole the size of a lentil is a door.
+
+Tiago`,
+            }),
+          ],
+        },
+        {
+          key: 'feed',
+          name: 'Feed & health',
+          when: anyCollection('Feed & health'),
+          steps: [
+            { key: 'wait-feed', kind: 'wait', for: 'P7D' },
+            message('feeding-diary', 'Feeding diary', {
+              sender: TIAGO,
+              subject: 'How much, how often',
+              body: `Hello {{ customer.first_name | default: "there" }},
+
+weigh the hive from behind with one hand, once a week, and write it down. Two lines of numbers tell you more than any table of ours.
+
+Tiago`,
+            }),
+            { key: 'wait-refill', kind: 'wait', for: 'P14D' },
+            message('refill', 'Refill time', {
+              sender: SHOP_SENDER,
+              subject: 'Time to top up?',
+              body: `Hello {{ customer.first_name | default: "there" }},
+
+about now the first bag runs out. The same feed again: https://combwright.example/feed
+
+Combwright`,
+            }),
+          ],
+        },
+      ],
+      otherwise: [
+        { key: 'wait-others', kind: 'wait', for: 'P7D' },
+        message('any-questions', 'Any questions?', {
+          format: 'plain',
+          sender: MAREN,
+          subject: 'Did everything arrive well?',
+          body: `Hello {{ customer.first_name | default: "there" }},
+
+your parcel should have been with you for a few days. Is everything as you expected? Answer here if not, and we put it right.
+
+Maren`,
+        }),
+      ],
+    },
+  ],
+})
+
+export const reviewRequest: Definition = workflow({
+  name: 'Review request',
+  description: 'Ten days after dispatch, once ever. Plain text, no reward.',
+  priority: 20,
+  trigger: { event: 'order.fulfilled' },
+  entry: { rule: { kind: 'once' }, overlap: 'one' },
+  exclusions: [leaveIf('refunded', happened('order.refunded'))],
+  steps: [
+    { key: 'time-to-use', kind: 'wait', for: 'P10D' },
+    message('ask', 'How is it working out?', {
+      format: 'plain',
+      sender: MAREN,
+      subject: 'How is it working out?',
+      body: `Hello {{ customer.first_name | default: "there" }},
+
+you have had your things from order {{ order.number }} for about a week. Would you write a few honest lines for other beekeepers? What is good, and what is not?
+
+https://combwright.example/reviews
+
+Maren`,
+    }),
+  ],
+})
+
+/** In draft, with mistakes on purpose: a field without fallback, a misspelt one, no way out. */
+export const firstToSecond: Definition = workflow({
+  name: 'First order to second',
+  description: 'Advice in the second week, an invitation in the fourth. Still being written.',
+  priority: 30,
+  trigger: { event: 'order.placed' },
+  entry: { rule: { kind: 'once' }, overlap: 'one' },
+  steps: [
+    { key: 'two-weeks', kind: 'wait', for: 'P14D' },
+    message('advice', 'One thing we wish we had known', {
+      sender: MAREN,
+      subject: '{{ customer.first_name }}, one thing we wish we had known',
+      body: `Hello {{ customer.firstname }},
+
+keep a notebook at the hives. Not an app: paper, with propolis on it.
+
+Maren`,
+    }),
+    { key: 'two-more-weeks', kind: 'wait', for: 'P14D' },
+    message('invitation', 'Come and see us', {
+      sender: MAREN,
+      subject: 'Come to a first inspection day',
+      body: `Hello {{ customer.first_name | default: "there" }},
+
+on 9 May we open forty hives together. Two places are kept for people who bought from us this spring.
+
+https://combwright.example/classes
+
+Maren`,
+    }),
+  ],
+})

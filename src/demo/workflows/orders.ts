@@ -1,0 +1,144 @@
+import type { Definition } from '../../core/workflow/definition.ts'
+import {
+  happened,
+  leaveIf,
+  MAREN,
+  message,
+  orderNumberIs,
+  SHOP_SENDER,
+  TIAGO,
+  workflow,
+} from './shared.ts'
+
+export const orderConfirmation: Definition = workflow({
+  name: 'Order confirmation',
+  description: 'What was ordered and what happens next, at once, for every order.',
+  priority: 90,
+  trigger: { event: 'order.placed' },
+  steps: [
+    message('confirmation', 'Order confirmation', {
+      purpose: 'transactional',
+      sender: SHOP_SENDER,
+      replyTo: TIAGO.address,
+      subject: 'Your order {{ order.number }}',
+      previewText: 'We have it. Here is what you ordered and what happens next.',
+      body: `Hello {{ customer.first_name | default: "there" }},
+
+thank you, your order {{ order.number }} of {{ order.placed_on | default: "today" }} is with us.
+
+{{ order.items }}
+
+Total: {{ order.total }}
+
+Aoife packs on weekdays; you will hear from us again when your parcel is on its way.
+
+Questions? Just answer this mail, it reaches Tiago in our care team.
+
+Combwright`,
+    }),
+  ],
+})
+
+export const personalThanks: Definition = workflow({
+  name: 'Personal thanks',
+  description:
+    'A few plain lines from Maren after the first and the second order. Later orders get none.',
+  trigger: { event: 'order.placed' },
+  exclusions: [
+    leaveIf('cancelled', happened('order.cancelled')),
+    leaveIf('refunded', happened('order.refunded')),
+  ],
+  steps: [
+    {
+      key: 'how-many',
+      kind: 'split',
+      branches: [
+        {
+          key: 'first',
+          name: 'First order',
+          when: orderNumberIs(1),
+          steps: [
+            { key: 'wait-first', kind: 'wait', for: 'PT20M' },
+            message('thanks-first', 'Thank you', {
+              format: 'plain',
+              sender: MAREN,
+              subject: 'Thank you, {{ customer.first_name | default: "and welcome" }}',
+              body: `Hello {{ customer.first_name | default: "there" }},
+
+I saw your first order come in just now and wanted to say thank you myself. I started Combwright nine years ago with two hives behind the shed, and it still makes my day when someone new finds us.
+
+If anything is unclear when the parcel arrives, or you only want to talk about bees, answer this mail. It comes to me.
+
+Maren`,
+            }),
+          ],
+        },
+        {
+          key: 'second',
+          name: 'Second order',
+          when: orderNumberIs(2),
+          steps: [
+            { key: 'wait-second', kind: 'wait', for: 'PT20M' },
+            message('thanks-second', 'Good to see you again', {
+              format: 'plain',
+              sender: MAREN,
+              subject: 'Good to see you again',
+              body: `Hello {{ customer.first_name | default: "there" }},
+
+you came back, which tells me more than any review. Thank you.
+
+May I ask one thing? What made you choose us again, or what nearly kept you from it? One line is plenty.
+
+Maren`,
+            }),
+          ],
+        },
+      ],
+      otherwise: [{ key: 'no-thanks', kind: 'end' }],
+    },
+  ],
+})
+
+export const paymentTrouble: Definition = workflow({
+  name: 'Payment trouble',
+  description:
+    'Ten minutes after a payment fails: what to do. A second note a day later if it is still open.',
+  priority: 80,
+  trigger: { event: 'order.payment_failed' },
+  entry: { rule: { kind: 'after', duration: 'P3D' }, overlap: 'one' },
+  exclusions: [
+    leaveIf('paid', happened('order.paid')),
+    leaveIf('cancelled', happened('order.cancelled')),
+  ],
+  steps: [
+    { key: 'wait-a-little', kind: 'wait', for: 'PT10M' },
+    message('help', 'Your payment did not go through', {
+      purpose: 'transactional',
+      sender: TIAGO,
+      subject: 'Your payment for order {{ order.number }} did not go through',
+      previewText: 'Nothing is lost: your order is kept for three days.',
+      body: `Hello {{ customer.first_name | default: "there" }},
+
+the payment of {{ order.total }} for order {{ order.number }} did not go through. Banks do that for many reasons, most of them harmless.
+
+Your order is kept for three days. You can pay here: https://combwright.example/pay
+
+If it fails again, answer this mail and I will find another way with you.
+
+Tiago`,
+    }),
+    { key: 'wait-a-day', kind: 'wait', for: 'P1D' },
+    message('still-open', 'Still open', {
+      purpose: 'transactional',
+      sender: TIAGO,
+      subject: 'Order {{ order.number }} is still waiting for you',
+      body: `Hello {{ customer.first_name | default: "there" }},
+
+order {{ order.number }} is still unpaid. We keep it until the day after tomorrow, then the things go back on the shelf.
+
+Pay here: https://combwright.example/pay, or tell me if you have changed your mind.
+
+Tiago`,
+    }),
+  ],
+})
