@@ -21,7 +21,7 @@ export const DEMO_USERS = [
 ] as const
 
 /** The last days of the past are not loaded but lived: events come in, runs start, mails leave. */
-const LIVED_DAYS = 5
+const LIVED_DAYS = 3
 const CHUNK = 4000
 
 type Say = (text: string) => void

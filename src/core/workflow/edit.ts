@@ -1,0 +1,125 @@
+import type { Place } from '../timetable/layout.ts'
+import { stepKeys, type Definition, type SplitBranch, type Step } from './definition.ts'
+
+/** A key that the definition does not use yet: `email-1`, `email-2`, … */
+export function freshKey(definition: Definition, prefix: string): string {
+  const used = new Set([
+    ...stepKeys(definition.steps),
+    ...definition.exclusions.map(({ key }) => key),
+  ])
+  let number = 1
+  while (used.has(`${prefix}-${number}`)) number += 1
+  return `${prefix}-${number}`
+}
+
+/** Puts a step at a place. Throws RangeError when the place is in no list of the definition. */
+export function insertStep(definition: Definition, place: Place, step: Step): Definition {
+  let found = false
+  const steps = mapLists(definition.steps, null, (list, ref) => {
+    if (!sameList(ref, place.list)) return list
+    found = true
+    return [...list.slice(0, place.index), step, ...list.slice(place.index)]
+  })
+  if (!found) throw new RangeError('There is no such place in the workflow')
+  return { ...definition, steps }
+}
+
+/** Takes a step out; a split goes with all that is inside it. */
+export function removeStep(definition: Definition, key: string): Definition {
+  const steps = mapLists(definition.steps, null, (list) => list.filter((step) => step.key !== key))
+  return { ...definition, steps }
+}
+
+/** Replaces a step by what `change` makes of it. */
+export function updateStep(
+  definition: Definition,
+  key: string,
+  change: (step: Step) => Step,
+): Definition {
+  const steps = mapLists(definition.steps, null, (list) =>
+    list.map((step) => (step.key === key ? change(step) : step)),
+  )
+  return { ...definition, steps }
+}
+
+/** Replaces a branch of a split by what `change` makes of it. */
+export function updateBranch(
+  definition: Definition,
+  splitKey: string,
+  branchKey: string,
+  change: (branch: SplitBranch) => SplitBranch,
+): Definition {
+  return updateStep(definition, splitKey, (step) =>
+    step.kind === 'split'
+      ? {
+          ...step,
+          branches: step.branches.map((one) => (one.key === branchKey ? change(one) : one)),
+        }
+      : step,
+  )
+}
+
+/** Adds a branch after the others, before "everyone else". */
+export function addBranch(
+  definition: Definition,
+  splitKey: string,
+  branch: SplitBranch,
+): Definition {
+  return updateStep(definition, splitKey, (step) =>
+    step.kind === 'split' ? { ...step, branches: [...step.branches, branch] } : step,
+  )
+}
+
+/** Takes a branch out with its steps. The last one stays: a split has at least one. */
+export function removeBranch(
+  definition: Definition,
+  splitKey: string,
+  branchKey: string,
+): Definition {
+  return updateStep(definition, splitKey, (step) =>
+    step.kind === 'split' && step.branches.length > 1
+      ? { ...step, branches: step.branches.filter(({ key }) => key !== branchKey) }
+      : step,
+  )
+}
+
+/** Moves a branch up (-1) or down (+1) among its neighbours, which changes who matches first. */
+export function moveBranch(
+  definition: Definition,
+  splitKey: string,
+  branchKey: string,
+  by: -1 | 1,
+): Definition {
+  return updateStep(definition, splitKey, (step) => {
+    if (step.kind !== 'split') return step
+    const from = step.branches.findIndex(({ key }) => key === branchKey)
+    const branch = step.branches[from]
+    const other = step.branches[from + by]
+    if (!branch || !other) return step
+    const branches = step.branches.with(from, other).with(from + by, branch)
+    return { ...step, branches }
+  })
+}
+
+type ListRef = Place['list']
+
+const sameList = (a: ListRef, b: ListRef): boolean =>
+  a === b || (a !== null && b !== null && a.split === b.split && a.branch === b.branch)
+
+/** Changes every list of steps, the inner ones first. */
+function mapLists(
+  list: readonly Step[],
+  ref: ListRef,
+  change: (list: Step[], ref: ListRef) => Step[],
+): Step[] {
+  const inner = list.map((step): Step => {
+    if (step.kind !== 'split') return step
+    const branches = step.branches.map((branch) => ({
+      ...branch,
+      steps: mapLists(branch.steps, { split: step.key, branch: branch.key }, change),
+    }))
+    const otherwise = mapLists(step.otherwise, { split: step.key, branch: null }, change)
+    return { ...step, branches, otherwise }
+  })
+  return change(inner, ref)
+}

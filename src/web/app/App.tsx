@@ -1,0 +1,75 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import type { ReactNode } from 'react'
+import { createBrowserRouter, Navigate, RouterProvider } from 'react-router'
+import { Toaster } from 'sonner'
+import { SignIn } from '../session/SignIn.tsx'
+import { ApiError } from '../ui/api.ts'
+import { NotFound } from './NotFound.tsx'
+import { Shell } from './Shell.tsx'
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      // The server saying no is an answer; not answering is worth another try.
+      retry: (count, error) => !(error instanceof ApiError) && count < 20,
+      retryDelay: 1500,
+    },
+  },
+})
+
+const router = createBrowserRouter([
+  { path: '/sign-in', element: <SignIn /> },
+  {
+    element: <Shell />,
+    children: [
+      { path: '/', element: <Navigate to="/workflows" replace /> },
+      {
+        path: '/workflows',
+        lazy: async () => ({ Component: (await import('../workflows/ListPage.tsx')).ListPage }),
+      },
+      {
+        path: '/workflows/:id',
+        lazy: async () => ({
+          Component: (await import('../workflows/WorkflowPage.tsx')).WorkflowPage,
+        }),
+      },
+      {
+        path: '/ledger',
+        lazy: async () => ({ Component: (await import('../ledger/LedgerPage.tsx')).LedgerPage }),
+      },
+      {
+        path: '/runs/:id',
+        lazy: async () => ({ Component: (await import('../ledger/RunPage.tsx')).RunPage }),
+      },
+      {
+        path: '/mailbox',
+        lazy: async () => ({ Component: (await import('../mailbox/MailboxPage.tsx')).MailboxPage }),
+      },
+      {
+        path: '/mailbox/:id',
+        lazy: async () => ({ Component: (await import('../mailbox/MailboxPage.tsx')).MailboxPage }),
+      },
+      {
+        path: '/counter',
+        lazy: async () => ({ Component: (await import('../counter/CounterPage.tsx')).CounterPage }),
+      },
+      {
+        path: '/settings',
+        lazy: async () => ({
+          Component: (await import('../settings/SettingsPage.tsx')).SettingsPage,
+        }),
+      },
+      { path: '*', element: <NotFound /> },
+    ],
+  },
+])
+
+/** The whole application: data, routes, notices. */
+export function App(): ReactNode {
+  return (
+    <QueryClientProvider client={queries}>
+      <RouterProvider router={router} />
+      <Toaster position="bottom-center" />
+    </QueryClientProvider>
+  )
+}

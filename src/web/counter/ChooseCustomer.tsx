@@ -1,0 +1,133 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState, type ReactNode } from 'react'
+import { z } from 'zod'
+import { counterCustomer, type PlaceOrderBody } from '../../contract/counter.ts'
+import { plural } from '../../core/words/quantities.ts'
+import { getJson, queryOf } from '../ui/api.ts'
+import { TextField } from '../ui/fields.tsx'
+
+export type Customer = PlaceOrderBody['customer']
+
+interface Props {
+  value: Customer | null
+  onChange: (customer: Customer | null) => void
+}
+
+/** Somebody the shop knows, or somebody new. */
+export function ChooseCustomer({ value, onChange }: Props): ReactNode {
+  const [isNew, setNew] = useState(false)
+  const choose = (next: boolean) => {
+    setNew(next)
+    onChange(null)
+  }
+  return (
+    <div className="panel p-3">
+      <div className="mb-2 flex gap-1" role="group" aria-label="Customer">
+        <button
+          type="button"
+          aria-pressed={!isNew}
+          className={`btn btn-xs ${isNew ? '' : 'btn-neutral'}`}
+          onClick={() => choose(false)}
+        >
+          Known customer
+        </button>
+        <button
+          type="button"
+          aria-pressed={isNew}
+          className={`btn btn-xs ${isNew ? 'btn-neutral' : ''}`}
+          onClick={() => choose(true)}
+        >
+          Somebody new
+        </button>
+      </div>
+      {isNew ? (
+        <NewCustomer onChange={onChange} />
+      ) : (
+        <KnownCustomer value={value} onChange={onChange} />
+      )}
+    </div>
+  )
+}
+
+function KnownCustomer({ value, onChange }: Props): ReactNode {
+  const [search, setSearch] = useState('')
+  const found = useQuery({
+    queryKey: ['counter', 'customers', search],
+    queryFn: () =>
+      getJson(`/api/counter/customers${queryOf({ search })}`, z.array(counterCustomer)),
+    placeholderData: (previous) => previous,
+  })
+  const chosen = value && 'id' in value ? value.id : null
+  return (
+    <>
+      <input
+        type="search"
+        className="input input-sm w-full"
+        placeholder="Name or address"
+        aria-label="Search customers"
+        value={search}
+        onChange={(event) => setSearch(event.target.value)}
+      />
+      <ul className="mt-1 h-32 overflow-y-auto">
+        {found.data?.map(({ id, name, email, orders }) => (
+          <li key={id}>
+            <button
+              type="button"
+              aria-pressed={chosen === id}
+              className={`flex w-full justify-between gap-2 rounded-field px-2 py-1 text-left hover:bg-base-200 ${chosen === id ? 'bg-base-200 font-medium' : ''}`}
+              onClick={() => onChange({ id })}
+            >
+              <span className="truncate" title={email ?? undefined}>
+                {name || email || id}
+              </span>
+              <span className="text-xs whitespace-nowrap text-secondary">
+                {plural(orders, 'order')}
+              </span>
+            </button>
+          </li>
+        ))}
+        {found.data?.length === 0 && <li className="p-2 text-secondary">Nobody by that name.</li>}
+      </ul>
+    </>
+  )
+}
+
+function NewCustomer({ onChange }: Pick<Props, 'onChange'>): ReactNode {
+  const [person, setPerson] = useState({
+    email: '',
+    firstName: '',
+    lastName: '',
+    emailConsent: true,
+  })
+  const set = (changed: Partial<typeof person>) => {
+    const next = { ...person, ...changed }
+    setPerson(next)
+    onChange(next.email.includes('@') ? next : null)
+  }
+  return (
+    <>
+      <TextField label="Email address" value={person.email} onChange={(email) => set({ email })} />
+      <div className="flex gap-2">
+        <TextField
+          label="First name"
+          value={person.firstName}
+          onChange={(firstName) => set({ firstName })}
+        />
+        <TextField
+          label="Last name"
+          value={person.lastName}
+          onChange={(lastName) => set({ lastName })}
+        />
+      </div>
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          className="checkbox checkbox-sm"
+          checked={person.emailConsent}
+          onChange={(event) => set({ emailConsent: event.target.checked })}
+        />
+        agrees to marketing by email
+      </label>
+    </>
+  )
+}

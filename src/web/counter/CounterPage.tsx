@@ -1,0 +1,128 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import type { ReactNode } from 'react'
+import { toast } from 'sonner'
+import { z } from 'zod'
+import { counterOrder, type CounterOrder, type OrderAction } from '../../contract/counter.ts'
+import { getJson, send } from '../ui/api.ts'
+import { Amount, Time } from '../ui/shop.tsx'
+import { Loading, Problem } from '../ui/states.tsx'
+import { PlaceOrder } from './PlaceOrder.tsx'
+
+/** The demo's shop counter: orders are placed and dealt with by hand, and real events flow. */
+export function CounterPage(): ReactNode {
+  const orders = useQuery({
+    queryKey: ['counter', 'orders'],
+    queryFn: () => getJson('/api/counter/orders', z.array(counterOrder)),
+    refetchInterval: 5000,
+  })
+  return (
+    <div className="mx-auto grid max-w-[1400px] gap-4 p-4 lg:grid-cols-[26rem_minmax(0,1fr)]">
+      <PlaceOrder />
+      <section aria-label="Orders" className="min-w-0">
+        <h2 className="mb-2 text-lg">Orders, newest first</h2>
+        <div className="panel overflow-x-auto">
+          {orders.error && <Problem error={orders.error} retry={() => void orders.refetch()} />}
+          {orders.isPending && <Loading what="orders" />}
+          {orders.data && <OrderTable orders={orders.data} />}
+        </div>
+      </section>
+    </div>
+  )
+}
+
+function OrderTable({ orders }: { orders: CounterOrder[] }): ReactNode {
+  return (
+    <table className="table table-sm">
+      <thead>
+        <tr>
+          <th scope="col">Order</th>
+          <th scope="col">Customer</th>
+          <th scope="col" className="text-right">
+            Items
+          </th>
+          <th scope="col" className="text-right">
+            Total
+          </th>
+          <th scope="col">Status</th>
+          <th scope="col">Since</th>
+          <th scope="col">
+            <span className="sr-only">What happens next</span>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {orders.map((order) => (
+          <tr key={order.id}>
+            <td className="font-mono text-xs">{order.number}</td>
+            <td className="max-w-44 truncate">{order.customer}</td>
+            <td className="text-right font-mono text-xs">{order.items}</td>
+            <td className="text-right">
+              <Amount minor={order.totalMinor} currency={order.currency} />
+            </td>
+            <td>
+              <span
+                className={`chip ${TROUBLE.has(order.status) ? 'border-accent text-accent' : ''}`}
+              >
+                {order.status}
+              </span>
+            </td>
+            <td>
+              <Time at={order.at} />
+            </td>
+            <td>
+              <Actions order={order} />
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  )
+}
+
+const TROUBLE = new Set(['cancelled', 'refunded', 'payment failed'])
+
+const LABELS: Readonly<Record<OrderAction, string>> = {
+  paid: 'Pay',
+  fulfilled: 'Fulfil',
+  cancelled: 'Cancel',
+  refunded: 'Refund',
+  payment_failed: 'Fail payment',
+}
+
+/** What can happen to an order in each state, likeliest first. The server has the last word. */
+const NEXT: Readonly<Record<string, readonly OrderAction[]>> = {
+  placed: ['paid', 'payment_failed', 'cancelled'],
+  'payment failed': ['paid', 'cancelled'],
+  paid: ['fulfilled', 'refunded', 'cancelled'],
+  fulfilled: ['refunded'],
+  cancelled: ['refunded'],
+}
+
+function Actions({ order }: { order: CounterOrder }): ReactNode {
+  const queries = useQueryClient()
+  const act = useMutation({
+    mutationFn: (action: OrderAction) =>
+      send('POST', `/api/counter/orders/${encodeURIComponent(order.id)}/events`, { action }),
+    onSuccess: () =>
+      queries.invalidateQueries({
+        predicate: ({ queryKey }) => ['counter', 'clock'].includes(String(queryKey[0])),
+      }),
+    onError: (error) => toast.error(error.message),
+  })
+  return (
+    <span className="flex justify-end gap-1">
+      {(NEXT[order.status] ?? []).map((action) => (
+        <button
+          key={action}
+          type="button"
+          className="btn btn-xs"
+          disabled={act.isPending}
+          aria-label={`${LABELS[action]} order ${order.number}`}
+          onClick={() => act.mutate(action)}
+        >
+          {LABELS[action]}
+        </button>
+      ))}
+    </span>
+  )
+}

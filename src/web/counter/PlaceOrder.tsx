@@ -1,0 +1,155 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { Minus, Plus } from 'lucide-react'
+import { useState, type ReactNode } from 'react'
+import { toast } from 'sonner'
+import { z } from 'zod'
+import type { CounterProduct, PlaceOrderBody } from '../../contract/counter.ts'
+import { sendJson } from '../ui/api.ts'
+import { Amount } from '../ui/shop.tsx'
+import { Empty, ProblemList } from '../ui/states.tsx'
+import { useProducts } from '../ui/useProducts.ts'
+import { ChooseCustomer, type Customer } from './ChooseCustomer.tsx'
+
+type Basket = ReadonlyMap<string, number>
+
+/** Someone, some products, and an order is placed. */
+export function PlaceOrder(): ReactNode {
+  const [customer, setCustomer] = useState<Customer | null>(null)
+  const [basket, setBasket] = useState<Basket>(new Map())
+  const products = useProducts()
+  const queries = useQueryClient()
+  const place = useMutation({
+    mutationFn: (body: PlaceOrderBody) =>
+      sendJson('POST', '/api/counter/orders', z.object({ number: z.string() }), body),
+    onSuccess: async ({ number }) => {
+      toast.success(`Order ${number} is placed.`)
+      setBasket(new Map())
+      await queries.invalidateQueries({
+        predicate: ({ queryKey }) => ['counter', 'clock'].includes(String(queryKey[0])),
+      })
+    },
+  })
+  const lines = [...basket].map(([productId, quantity]) => ({ productId, quantity }))
+  const total = products.reduce(
+    (sum, { id, priceMinor }) => sum + priceMinor * (basket.get(id) ?? 0),
+    0,
+  )
+  const ready = customer !== null && lines.length > 0
+  return (
+    <section aria-label="New order" className="flex flex-col gap-3">
+      <h1 className="text-xl">Counter</h1>
+      <ChooseCustomer value={customer} onChange={setCustomer} />
+      <ProductPicker products={products} basket={basket} onChange={setBasket} />
+      {place.error && (
+        <div role="alert" className="text-accent">
+          {place.error.message}
+          <ProblemList error={place.error} />
+        </div>
+      )}
+      <button
+        type="button"
+        className="btn btn-primary"
+        disabled={!ready || place.isPending}
+        onClick={() => customer && place.mutate({ customer, lines })}
+      >
+        Place the order
+        {total > 0 && <Amount minor={total} currency={products[0]?.currency ?? 'EUR'} />}
+      </button>
+      {!ready && (
+        <p className="text-xs text-secondary">Choose a customer and at least one product.</p>
+      )}
+    </section>
+  )
+}
+
+interface PickerProps {
+  products: CounterProduct[]
+  basket: Basket
+  onChange: (basket: Basket) => void
+}
+
+function ProductPicker({ products, basket, onChange }: PickerProps): ReactNode {
+  const [search, setSearch] = useState('')
+  const wanted = search.trim().toLowerCase()
+  const found = products.filter(
+    ({ id, title, collection }) =>
+      basket.has(id) || `${title} ${collection ?? ''}`.toLowerCase().includes(wanted),
+  )
+  const chosenFirst = found.toSorted((a, b) => Number(basket.has(b.id)) - Number(basket.has(a.id)))
+  const setQuantity = (id: string, quantity: number) => {
+    const next = new Map(basket)
+    if (quantity > 0) next.set(id, quantity)
+    else next.delete(id)
+    onChange(next)
+  }
+  return (
+    <div className="panel">
+      <div className="border-b border-base-300 p-2">
+        <input
+          type="search"
+          className="input input-sm w-full"
+          placeholder="Search products"
+          aria-label="Search products"
+          value={search}
+          onChange={(event) => setSearch(event.target.value)}
+        />
+      </div>
+      <ul className="h-80 overflow-y-auto">
+        {chosenFirst.length === 0 && <Empty title="No such product." />}
+        {chosenFirst.map((product) => (
+          <li
+            key={product.id}
+            className="flex items-center gap-2 border-b border-base-300/50 px-3 py-1.5"
+          >
+            <span className="min-w-0 flex-1">
+              <span className="block truncate">{product.title}</span>
+              <span className="text-xs text-secondary">{product.collection}</span>
+            </span>
+            <Amount minor={product.priceMinor} currency={product.currency} />
+            <Quantity
+              title={product.title}
+              quantity={basket.get(product.id) ?? 0}
+              onChange={(quantity) => setQuantity(product.id, quantity)}
+            />
+          </li>
+        ))}
+      </ul>
+    </div>
+  )
+}
+
+function Quantity({
+  title,
+  quantity,
+  onChange,
+}: {
+  title: string
+  quantity: number
+  onChange: (quantity: number) => void
+}): ReactNode {
+  return (
+    <span className="flex items-center">
+      {quantity > 0 && (
+        <>
+          <button
+            type="button"
+            className="btn btn-ghost btn-xs btn-square"
+            aria-label={`One less ${title}`}
+            onClick={() => onChange(quantity - 1)}
+          >
+            <Minus size={12} />
+          </button>
+          <span className="w-5 text-center font-mono text-xs">{quantity}</span>
+        </>
+      )}
+      <button
+        type="button"
+        className="btn btn-xs btn-square"
+        aria-label={`Add ${title}`}
+        onClick={() => onChange(quantity + 1)}
+      >
+        <Plus size={12} />
+      </button>
+    </span>
+  )
+}

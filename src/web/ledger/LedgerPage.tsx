@@ -1,0 +1,171 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import type { ReactNode } from 'react'
+import { Link, useSearchParams } from 'react-router'
+import { z } from 'zod'
+import {
+  ledgerResponse,
+  ledgerShow,
+  type LedgerRow,
+  type LedgerShow,
+} from '../../contract/activity.ts'
+import { workflowListItem } from '../../contract/workflows.ts'
+import { getJson, queryOf } from '../ui/api.ts'
+import { Time } from '../ui/shop.tsx'
+import { Empty, Loading, Problem } from '../ui/states.tsx'
+
+const SHOWS: Readonly<Record<LedgerShow, string>> = {
+  all: 'Every decision',
+  sent: 'Sent',
+  notSent: 'Skipped or left',
+  turnedAway: 'Turned away',
+  attention: 'Needs attention',
+}
+
+/** Every decision, newest first, in plain words. */
+export function LedgerPage(): ReactNode {
+  const [query, setQuery] = useSearchParams()
+  const filter = {
+    show: ledgerShow.catch('all').parse(query.get('show')),
+    workflow: query.get('workflow') ?? '',
+    search: query.get('search') ?? '',
+    before: query.get('before') ?? '',
+  }
+  const set = (changed: Partial<typeof filter>) => {
+    const next = Object.entries({ ...filter, before: '', ...changed }).filter(
+      ([, value]) => value !== '',
+    )
+    setQuery(new URLSearchParams(next), { replace: !('before' in changed) })
+  }
+  const page = useQuery({
+    queryKey: ['ledger', filter],
+    queryFn: () => getJson(`/api/ledger${queryOf(filter)}`, ledgerResponse),
+    placeholderData: keepPreviousData,
+    refetchInterval: filter.before === '' ? 5000 : false,
+  })
+  return (
+    <div className="mx-auto max-w-[1400px] p-4">
+      <div className="mb-3 flex flex-wrap items-center gap-2">
+        <h1 className="mr-2 text-xl">Ledger</h1>
+        <div role="group" aria-label="Show" className="flex flex-wrap gap-1">
+          {ledgerShow.options.map((show) => (
+            <button
+              key={show}
+              type="button"
+              aria-pressed={filter.show === show}
+              className={`btn btn-sm ${filter.show === show ? 'btn-neutral' : ''}`}
+              onClick={() => set({ show })}
+            >
+              {SHOWS[show]}
+            </button>
+          ))}
+        </div>
+        <WorkflowFilter value={filter.workflow} onChange={(workflow) => set({ workflow })} />
+        <input
+          type="search"
+          className="input input-sm ml-auto w-64"
+          placeholder="Name, address or order number"
+          aria-label="Search the ledger"
+          value={filter.search}
+          onChange={(event) => set({ search: event.target.value })}
+        />
+      </div>
+      <div className="panel overflow-x-auto">
+        {page.error && <Problem error={page.error} retry={() => void page.refetch()} />}
+        {page.isPending && <Loading what="the ledger" />}
+        {page.data && <Rows rows={page.data.rows} />}
+      </div>
+      {page.data?.more && (
+        <button
+          type="button"
+          className="btn btn-sm mt-3"
+          onClick={() => set({ before: String(page.data.rows.at(-1)?.id ?? '') })}
+        >
+          Earlier
+        </button>
+      )}
+      {filter.before !== '' && (
+        <button
+          type="button"
+          className="btn btn-ghost btn-sm mt-3 ml-2"
+          onClick={() => set({ before: '' })}
+        >
+          Back to the newest
+        </button>
+      )}
+    </div>
+  )
+}
+
+function WorkflowFilter({
+  value,
+  onChange,
+}: {
+  value: string
+  onChange: (id: string) => void
+}): ReactNode {
+  const workflows = useQuery({
+    queryKey: ['workflows'],
+    queryFn: () => getJson('/api/workflows', z.array(workflowListItem)),
+  })
+  return (
+    <select
+      className="select select-sm w-52"
+      aria-label="Workflow"
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+    >
+      <option value="">All workflows</option>
+      {workflows.data?.map(({ id, name }) => (
+        <option key={id} value={id}>
+          {name}
+        </option>
+      ))}
+    </select>
+  )
+}
+
+function Rows({ rows }: { rows: LedgerRow[] }): ReactNode {
+  if (rows.length === 0) {
+    return (
+      <Empty title="Nothing here.">
+        As soon as a live workflow decides something, it is written down here.
+      </Empty>
+    )
+  }
+  return (
+    <table className="table table-sm">
+      <thead>
+        <tr>
+          <th scope="col">When</th>
+          <th scope="col">Who</th>
+          <th scope="col">Order</th>
+          <th scope="col">Workflow</th>
+          <th scope="col">What was decided</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row) => (
+          <tr key={row.id} className="hover:bg-base-200">
+            <td>
+              <Time at={row.at} />
+            </td>
+            <td className="max-w-56 truncate" title={row.customer.email ?? undefined}>
+              {row.customer.name || row.customer.email || row.customer.id}
+            </td>
+            <td className="font-mono text-xs">{row.orderNumber ?? '–'}</td>
+            <td className="max-w-44 truncate text-secondary">{row.workflow.name}</td>
+            <td>
+              {row.runId === null ? (
+                row.words
+              ) : (
+                <Link className="hover:underline" to={`/runs/${row.runId}`}>
+                  {row.words}
+                </Link>
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  )
+}

@@ -1,0 +1,94 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState, type ReactNode } from 'react'
+import { Link } from 'react-router'
+import { mailResponse, type MailResponse } from '../../contract/activity.ts'
+import { getJson } from '../ui/api.ts'
+import { Time } from '../ui/shop.tsx'
+import { Loading, Problem } from '../ui/states.tsx'
+
+const PARTS = { html: 'As HTML', text: 'As plain text', headers: 'Headers' } as const
+type Part = keyof typeof PARTS
+
+/** One mail: who, what, and each of its parts as it came over the wire. */
+export function MailView({ id }: { id: string }): ReactNode {
+  const mail = useQuery({
+    queryKey: ['mail', id],
+    queryFn: () => getJson(`/api/mails/${id}`, mailResponse),
+  })
+  const [chosen, setChosen] = useState<Part>('html')
+  if (mail.error) return <Problem error={mail.error} />
+  if (!mail.data) return <Loading what="the mail" />
+  const { subject, from, to, date, runId, html } = mail.data
+  const part = chosen === 'html' && html === null ? 'text' : chosen
+  const parts = (Object.keys(PARTS) as Part[]).filter((one) => one !== 'html' || html !== null)
+  return (
+    <article className="flex h-full flex-col p-5">
+      <h2 className="text-lg">{subject}</h2>
+      <dl className="mt-1 mb-3 grid grid-cols-[auto_1fr] gap-x-3 [&_dt]:text-secondary">
+        <dt>From</dt>
+        <dd>{from}</dd>
+        <dt>To</dt>
+        <dd>{to}</dd>
+        <dt>Date</dt>
+        <dd>
+          <Time at={date} full />
+        </dd>
+      </dl>
+      <div className="mb-3 flex flex-wrap items-center gap-1">
+        <div role="group" aria-label="Part" className="flex gap-1">
+          {parts.map((one) => (
+            <button
+              key={one}
+              type="button"
+              aria-pressed={part === one}
+              className={`btn btn-xs ${part === one ? 'btn-neutral' : ''}`}
+              onClick={() => setChosen(one)}
+            >
+              {PARTS[one]}
+            </button>
+          ))}
+        </div>
+        <a className="btn btn-ghost btn-xs ml-auto" href={`/api/mails/${id}/source`}>
+          Save as .eml
+        </a>
+        {runId !== null && (
+          <Link className="btn btn-ghost btn-xs" to={`/runs/${runId}`}>
+            Why was this sent?
+          </Link>
+        )}
+      </div>
+      <PartView part={part} mail={mail.data} />
+    </article>
+  )
+}
+
+function PartView({ part, mail }: { part: Part; mail: MailResponse }): ReactNode {
+  if (part === 'html') {
+    // Sandboxed: no scripts, no forms, no way to this page.
+    return (
+      <iframe
+        title="The mail as HTML"
+        sandbox=""
+        srcDoc={mail.html ?? ''}
+        className="panel min-h-96 w-full flex-1 bg-white"
+      />
+    )
+  }
+  if (part === 'text') {
+    return (
+      <pre className="panel flex-1 overflow-auto p-5 font-sans whitespace-pre-wrap">
+        {mail.text}
+      </pre>
+    )
+  }
+  return (
+    <dl className="panel flex-1 overflow-auto p-4 font-mono text-xs">
+      {mail.headers.map(({ name, value }) => (
+        <div key={`${name} ${value}`} className="flex gap-3 py-0.5">
+          <dt className="w-48 shrink-0 text-secondary">{name}</dt>
+          <dd className="break-all">{value}</dd>
+        </div>
+      ))}
+    </dl>
+  )
+}

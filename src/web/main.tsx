@@ -1,0 +1,15 @@
+import { StrictMode } from 'react'
+import { createRoot } from 'react-dom/client'
+import { App } from './app/App.tsx'
+import './styles.css'
+import { currentTheme } from './ui/theme.ts'
+
+document.documentElement.dataset['theme'] = currentTheme()
+
+const root = document.getElementById('root')
+if (!root) throw new Error('The page has no root element')
+createRoot(root).render(
+  <StrictMode>
+    <App />
+  </StrictMode>,
+)

@@ -1,0 +1,133 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState, type FormEvent, type ReactNode } from 'react'
+import { toast } from 'sonner'
+import { z } from 'zod'
+import { apiKeyResponse, newApiKeyResponse, type ApiKeyResponse } from '../../contract/session.ts'
+import { getJson, send, sendJson } from '../ui/api.ts'
+import { Time, useSession } from '../ui/shop.tsx'
+import { Empty, Loading, Problem } from '../ui/states.tsx'
+
+/** What is set once: for now, the keys with which other systems send events. */
+export function SettingsPage(): ReactNode {
+  const { user } = useSession()
+  return (
+    <div className="mx-auto max-w-3xl p-4">
+      <h1 className="mb-3 text-xl">Settings</h1>
+      {user.role === 'marketer' ? (
+        <ApiKeys />
+      ) : (
+        <p className="panel p-4">Only marketers can make keys for events.</p>
+      )}
+    </div>
+  )
+}
+
+function ApiKeys(): ReactNode {
+  const keys = useQuery({
+    queryKey: ['keys'],
+    queryFn: () => getJson('/api/keys', z.array(apiKeyResponse)),
+  })
+  return (
+    <section className="panel p-4" aria-label="Keys for events">
+      <h2 className="text-base">Keys for events</h2>
+      <p className="mb-3 text-secondary">
+        The shop sends CloudEvents to{' '}
+        <code className="font-mono text-xs">{location.origin}/v1/events</code> with one of these
+        keys.
+      </p>
+      <NewKey />
+      {keys.error && <Problem error={keys.error} retry={() => void keys.refetch()} />}
+      {keys.isPending && <Loading what="keys" />}
+      {keys.data && <KeyTable keys={keys.data} />}
+    </section>
+  )
+}
+
+function NewKey(): ReactNode {
+  const [name, setName] = useState('')
+  const queries = useQueryClient()
+  const create = useMutation({
+    mutationFn: () => sendJson('POST', '/api/keys', newApiKeyResponse, { name }),
+    onSuccess: async () => {
+      setName('')
+      await queries.invalidateQueries({ queryKey: ['keys'] })
+    },
+    onError: (error) => toast.error(error.message),
+  })
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    create.mutate()
+  }
+  return (
+    <>
+      <form onSubmit={submit} className="mb-3 flex gap-2">
+        <input
+          className="input input-sm flex-1"
+          aria-label="Name of the new key"
+          placeholder="What it is for, like “web shop”"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          required
+        />
+        <button type="submit" className="btn btn-primary btn-sm" disabled={create.isPending}>
+          Make a key
+        </button>
+      </form>
+      {create.data && (
+        <div role="status" className="mb-3 rounded-field border border-primary p-3">
+          <p>Copy it now: it is not shown again.</p>
+          <code className="mt-1 block font-mono text-xs break-all select-all" data-testid="new-key">
+            {create.data.key}
+          </code>
+        </div>
+      )}
+    </>
+  )
+}
+
+function KeyTable({ keys }: { keys: ApiKeyResponse[] }): ReactNode {
+  const queries = useQueryClient()
+  const revoke = useMutation({
+    mutationFn: (id: string) => send('DELETE', `/api/keys/${encodeURIComponent(id)}`),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['keys'] }),
+    onError: (error) => toast.error(error.message),
+  })
+  if (keys.length === 0) return <Empty title="No keys yet." />
+  return (
+    <table className="table table-sm">
+      <thead>
+        <tr>
+          <th scope="col">Name</th>
+          <th scope="col">Begins with</th>
+          <th scope="col">Made</th>
+          <th scope="col">Last used</th>
+          <th scope="col">
+            <span className="sr-only">Revoke</span>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {keys.map(({ id, name, prefix, createdAt, lastUsedAt }) => (
+          <tr key={id}>
+            <td>{name}</td>
+            <td className="font-mono text-xs">{prefix}…</td>
+            <td>
+              <Time at={createdAt} />
+            </td>
+            <td>{lastUsedAt === null ? 'never' : <Time at={lastUsedAt} />}</td>
+            <td className="text-right">
+              <button
+                type="button"
+                className="btn btn-ghost btn-xs"
+                aria-label={`Revoke ${name}: whatever uses it can send no more events`}
+                onClick={() => revoke.mutate(id)}
+              >
+                Revoke
+              </button>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  )
+}

@@ -1,0 +1,55 @@
+import { CircleAlert, CloudOff } from 'lucide-react'
+import type { ReactNode } from 'react'
+import { ApiError, ServerAwayError } from './api.ts'
+
+/** Shown while something is on its way; says what. */
+export function Loading({ what }: { what: string }): ReactNode {
+  return (
+    <div role="status" className="flex items-center gap-3 p-6 text-secondary">
+      <span className="loading loading-dots loading-sm" aria-hidden="true" />
+      Loading {what}…
+    </div>
+  )
+}
+
+/** What went wrong, what is kept, what to do. */
+export function Problem({ error, retry }: { error: Error; retry?: () => void }): ReactNode {
+  const away = error instanceof ServerAwayError
+  const Icon = away ? CloudOff : CircleAlert
+  return (
+    <div role="alert" className="flex items-start gap-3 p-6">
+      <Icon size={18} className="mt-0.5 shrink-0 text-accent" aria-hidden="true" />
+      <div>
+        <p>{error.message}</p>
+        <ProblemList error={error} />
+        {retry && (
+          <button type="button" className="btn btn-sm mt-3" onClick={retry}>
+            Try again
+          </button>
+        )}
+      </div>
+    </div>
+  )
+}
+
+/** The single problems an error names. */
+export function ProblemList({ error }: { error: Error }): ReactNode {
+  if (!(error instanceof ApiError) || error.body.problems.length === 0) return null
+  return (
+    <ul className="mt-2 list-disc pl-5">
+      {error.body.problems.map(({ path, message }) => (
+        <li key={`${path} ${message}`}>{message}</li>
+      ))}
+    </ul>
+  )
+}
+
+/** Nothing there yet: says why, and offers the way on. */
+export function Empty({ title, children }: { title: string; children?: ReactNode }): ReactNode {
+  return (
+    <div className="p-10 text-center text-secondary">
+      <p className="font-display text-lg text-base-content">{title}</p>
+      {children && <div className="mt-2">{children}</div>}
+    </div>
+  )
+}

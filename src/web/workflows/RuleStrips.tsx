@@ -1,0 +1,88 @@
+import type { ReactNode } from 'react'
+import type { WorkflowNumbersResponse } from '../../contract/workflows.ts'
+import { EVENT_TYPES } from '../../core/events/eventTypes.ts'
+import { conditionWords } from '../../core/words/conditions.ts'
+import { durationWords } from '../../core/words/quantities.ts'
+import type { Definition } from '../../core/workflow/definition.ts'
+import type { Selection } from './selection.ts'
+import { useWords } from './useWords.ts'
+
+interface Props {
+  definition: Definition
+  numbers: WorkflowNumbersResponse | undefined
+  selection: Selection
+  onSelect: (selection: Selection) => void
+}
+
+/** The rules that stand over the whole timetable: start, entry, exclusions. */
+export function RuleStrips({ definition, numbers, selection, onSelect }: Props): ReactNode {
+  const words = useWords()
+  const { trigger, exclusions } = definition
+  const leftBy = new Map(numbers?.exclusions.map(({ exclusion, left }) => [exclusion, left]))
+  const strip = (kind: 'trigger' | 'entry' | 'exclusions') => ({
+    selected: selection.kind === kind,
+    onClick: () => onSelect({ kind }),
+  })
+  return (
+    <div className="panel grid grid-cols-[minmax(0,4fr)_minmax(0,3fr)_minmax(0,6fr)] divide-x divide-base-300">
+      <Strip title="Starts when" {...strip('trigger')}>
+        <span className="chip font-medium">{EVENT_TYPES[trigger.event].label}</span>
+        {trigger.filter && <span className="chip">{conditionWords(trigger.filter, words)}</span>}
+      </Strip>
+      <Strip title="Entry" {...strip('entry')}>
+        <span className="chip">{entryWords(definition)}</span>
+        {definition.entry.overlap === 'one' && <span className="chip">one run at a time</span>}
+        <span className="chip">
+          priority <span className="font-mono">{definition.priority}</span>
+        </span>
+      </Strip>
+      <Strip
+        title="Leaves before any message if"
+        note="checked again at every stop"
+        {...strip('exclusions')}
+      >
+        {exclusions.length === 0 && (
+          <span className="text-xs text-secondary">nothing: everyone gets every message</span>
+        )}
+        {exclusions.map(({ key, when, effect }) => (
+          <span key={key} className="chip">
+            {effect === 'skip' && <em>skips a message:</em>}
+            {conditionWords(when, words)}
+            {leftBy.has(key) && <span className="font-mono text-accent">−{leftBy.get(key)}</span>}
+          </span>
+        ))}
+      </Strip>
+    </div>
+  )
+}
+
+function entryWords({ entry: { rule } }: Definition): string {
+  if (rule.kind === 'every') return 'every time'
+  if (rule.kind === 'once') return 'once ever'
+  return `again after ${durationWords(rule.duration)}`
+}
+
+interface StripProps {
+  title: string
+  note?: string
+  selected: boolean
+  onClick: () => void
+  children: ReactNode
+}
+
+function Strip({ title, note, selected, onClick, children }: StripProps): ReactNode {
+  return (
+    <button
+      type="button"
+      aria-pressed={selected}
+      onClick={onClick}
+      className={`block px-3 py-2 text-left align-top first:rounded-l-box last:rounded-r-box hover:bg-base-200 ${selected ? 'bg-base-200' : ''}`}
+    >
+      <span className="mb-1.5 flex justify-between text-xs text-secondary">
+        <span>{title}</span>
+        {note && <span>{note}</span>}
+      </span>
+      <span className="flex flex-wrap gap-1.5">{children}</span>
+    </button>
+  )
+}

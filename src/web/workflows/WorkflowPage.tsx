@@ -1,0 +1,233 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { Redo2, Undo2 } from 'lucide-react'
+import { useCallback, useEffect, useMemo, useState, type ReactNode } from 'react'
+import { useParams } from 'react-router'
+import { toast } from 'sonner'
+import { z } from 'zod'
+import type { WorkflowResponse } from '../../contract/workflows.ts'
+import { goLiveFindings } from '../../core/check/goLive.ts'
+import type { Item, Place } from '../../core/timetable/layout.ts'
+import { insertStep, removeBranch, removeStep } from '../../core/workflow/edit.ts'
+import { send, sendJson } from '../ui/api.ts'
+import { useSession } from '../ui/shop.tsx'
+import { Loading, Problem, ProblemList } from '../ui/states.tsx'
+import { FindingsStrip } from './FindingsStrip.tsx'
+import { Inspector } from './inspector/Inspector.tsx'
+import { newStep, type StepKind } from './newSteps.ts'
+import { RuleStrips } from './RuleStrips.tsx'
+import { SaveNote } from './SaveNote.tsx'
+import type { Selection } from './selection.ts'
+import { StateChip } from './StateChip.tsx'
+import { Timetable } from './timetable/Timetable.tsx'
+import { useDraft, type Draft } from './useDraft.ts'
+import { useNumbers, useWorkflow } from './useWorkflow.ts'
+
+/** One workflow: its rules, its timetable, what is selected, and what the check found. */
+export function WorkflowPage(): ReactNode {
+  const { id = '' } = useParams()
+  const workflow = useWorkflow(id)
+  if (workflow.error)
+    return <Problem error={workflow.error} retry={() => void workflow.refetch()} />
+  if (!workflow.data) return <Loading what="the workflow" />
+  return <Editor key={id} workflow={workflow.data} />
+}
+
+function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
+  const draft = useDraft(workflow)
+  const { definition, change } = draft
+  const { user, shop } = useSession()
+  const numbers = useNumbers(workflow.id)
+  const [selection, setSelection] = useState<Selection>({ kind: 'workflow' })
+  const findings = useMemo(() => goLiveFindings(definition), [definition])
+  const mayEdit = user.role === 'marketer'
+  useUndoKeys(draft)
+
+  const insert = useCallback(
+    (place: Place, kind: StepKind) => {
+      const step = newStep(definition, kind, shop.defaultSender)
+      change(insertStep(definition, place, step))
+      setSelection({ kind: 'step', key: step.key })
+    },
+    [definition, change, shop],
+  )
+  const remove = useCallback(
+    (item: Item) => {
+      if (item.kind === 'branch' && item.split && item.key)
+        change(removeBranch(definition, item.split, item.key))
+      else if (item.key !== null && item.kind !== 'branch') change(removeStep(definition, item.key))
+      else return
+      setSelection({ kind: 'workflow' })
+    },
+    [definition, change],
+  )
+
+  return (
+    <div className="flex h-full flex-col gap-3 p-4">
+      <Header
+        workflow={workflow}
+        draft={draft}
+        mayEdit={mayEdit}
+        onName={() => setSelection({ kind: 'workflow' })}
+      />
+      <SaveNote draft={draft} />
+      <RuleStrips
+        definition={definition}
+        numbers={numbers.data}
+        selection={selection}
+        onSelect={setSelection}
+      />
+      <div className="flex min-h-0 flex-1 gap-3">
+        <Timetable
+          definition={definition}
+          numbers={workflow.liveVersion === null ? undefined : numbers.data}
+          selection={selection}
+          onSelect={setSelection}
+          onInsert={mayEdit ? insert : undefined}
+          onRemove={mayEdit ? remove : undefined}
+        />
+        <Inspector
+          definition={definition}
+          selection={selection}
+          onSelect={setSelection}
+          onChange={change}
+          readOnly={!mayEdit}
+        />
+      </div>
+      <FindingsStrip findings={findings} onSelect={setSelection} />
+    </div>
+  )
+}
+
+interface HeaderProps {
+  workflow: WorkflowResponse
+  draft: Draft
+  mayEdit: boolean
+  onName: () => void
+}
+
+function Header({ workflow, draft, mayEdit, onName }: HeaderProps): ReactNode {
+  const { definition } = draft
+  return (
+    <div className="flex flex-wrap items-center gap-3">
+      <h1 className="text-xl">
+        <button
+          type="button"
+          className="hover:underline"
+          onClick={onName}
+          title="Name and description"
+        >
+          {definition.name || 'Unnamed workflow'}
+        </button>
+      </h1>
+      <StateChip state={workflow.state} version={workflow.liveVersion} />
+      <p className="max-w-xl truncate text-secondary" title={definition.description}>
+        {definition.description}
+      </p>
+      {mayEdit && (
+        <div className="ml-auto flex items-center gap-2">
+          <button
+            type="button"
+            className="btn btn-ghost btn-sm btn-square"
+            aria-label="Undo"
+            title="Undo (Ctrl+Z)"
+            disabled={!draft.canUndo}
+            onClick={draft.undo}
+          >
+            <Undo2 size={16} />
+          </button>
+          <button
+            type="button"
+            className="btn btn-ghost btn-sm btn-square"
+            aria-label="Redo"
+            title="Redo (Ctrl+Shift+Z)"
+            disabled={!draft.canRedo}
+            onClick={draft.redo}
+          >
+            <Redo2 size={16} />
+          </button>
+          <StateButtons workflow={workflow} draft={draft} />
+        </div>
+      )}
+    </div>
+  )
+}
+
+function StateButtons({
+  workflow,
+  draft,
+}: {
+  workflow: WorkflowResponse
+  draft: Draft
+}): ReactNode {
+  const queries = useQueryClient()
+  const { id, state } = workflow
+  const refresh = async () => {
+    await queries.invalidateQueries({ queryKey: ['workflow', id] })
+    await queries.invalidateQueries({ queryKey: ['workflows'] })
+  }
+  const goLive = useMutation({
+    mutationFn: async () => {
+      const revision = await draft.flush()
+      return sendJson('POST', `/api/workflows/${id}/go-live`, z.object({ version: z.int() }), {
+        revision,
+      })
+    },
+    onSuccess: async ({ version }) => {
+      toast.success(`Version ${version} is live.`)
+      await refresh()
+    },
+    onError: (error) => toast.error(error.message, { description: <ProblemList error={error} /> }),
+  })
+  const shift = useMutation({
+    mutationFn: (to: 'pause' | 'resume') => send('POST', `/api/workflows/${id}/${to}`),
+    onSuccess: refresh,
+    onError: (error) => toast.error(error.message),
+  })
+  const unchanged =
+    workflow.live !== null && JSON.stringify(workflow.live) === JSON.stringify(draft.definition)
+  return (
+    <>
+      {state === 'live' && (
+        <button
+          type="button"
+          className="btn btn-sm"
+          title="Nobody enters, and what is due is held"
+          onClick={() => shift.mutate('pause')}
+        >
+          Pause
+        </button>
+      )}
+      {state === 'paused' && (
+        <button
+          type="button"
+          className="btn btn-sm"
+          title="People enter again, and what is overdue is sent"
+          onClick={() => shift.mutate('resume')}
+        >
+          Resume
+        </button>
+      )}
+      <button
+        type="button"
+        className="btn btn-primary btn-sm"
+        disabled={goLive.isPending || (unchanged && state === 'live')}
+        onClick={() => goLive.mutate()}
+      >
+        {state === 'live' ? 'Publish changes' : 'Go live'}
+      </button>
+    </>
+  )
+}
+
+function useUndoKeys({ undo, redo }: Draft): void {
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return
+      event.preventDefault()
+      if (event.shiftKey) redo()
+      else undo()
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  }, [undo, redo])
+}

@@ -1,0 +1,108 @@
+import { CircleStop, Mail, Plus, Split, Timer } from 'lucide-react'
+import { useEffect, useRef, useState, type ReactNode } from 'react'
+import type { Place, Timetable } from '../../../core/timetable/layout.ts'
+import { STEP_KINDS, type StepKind } from '../newSteps.ts'
+import { insertPoint, type Geometry } from './geometry.ts'
+
+const ICONS = { email: Mail, wait: Timer, split: Split, end: CircleStop } as const
+
+interface Props {
+  layout: Timetable
+  geometry: Geometry
+  onInsert: (place: Place, kind: StepKind) => void
+}
+
+/** A "+" on every line, and the list of what can go there. */
+export function InsertPoints({ layout, geometry, onInsert }: Props): ReactNode {
+  const [open, setOpen] = useState<string | null>(null)
+  const byId = new Map(layout.items.map((item) => [item.id, item]))
+  return layout.links.map(({ from, to, place }) => {
+    const start = byId.get(from)
+    const end = byId.get(to)
+    if (!place || !start || !end) return null
+    const id = `${from} ${to}`
+    const { x, y } = insertPoint(geometry.boxOf(start), geometry.boxOf(end))
+    return (
+      <div
+        key={id}
+        className={`absolute ${open === id ? 'z-30' : 'z-[5]'}`}
+        style={{ left: x - 9, top: y - 9 }}
+      >
+        <button
+          type="button"
+          className="grid h-[18px] w-[18px] place-items-center rounded-full border border-base-300 bg-base-100 text-secondary hover:border-primary hover:bg-primary hover:text-primary-content"
+          aria-label={`Add after ${start.key ?? 'start'}, before ${end.key ?? 'end'}`}
+          aria-expanded={open === id}
+          data-place={`${place.list ? `${place.list.split}/${place.list.branch ?? 'otherwise'}` : 'root'}:${place.index}`}
+          onClick={() => setOpen(open === id ? null : id)}
+        >
+          <Plus size={12} />
+        </button>
+        {open === id && (
+          <StepMenu
+            onClose={() => setOpen(null)}
+            onPick={(kind) => {
+              setOpen(null)
+              onInsert(place, kind)
+            }}
+          />
+        )}
+      </div>
+    )
+  })
+}
+
+function StepMenu({
+  onPick,
+  onClose,
+}: {
+  onPick: (kind: StepKind) => void
+  onClose: () => void
+}): ReactNode {
+  const menu = useRef<HTMLDivElement>(null)
+  useEffect(() => {
+    menu.current?.querySelector('button')?.focus()
+    const outside = (event: PointerEvent) => {
+      if (!menu.current?.parentElement?.contains(event.target as Node)) onClose()
+    }
+    document.addEventListener('pointerdown', outside)
+    return () => document.removeEventListener('pointerdown', outside)
+  }, [onClose])
+  return (
+    <div
+      ref={menu}
+      role="menu"
+      aria-label="What to add"
+      className="panel absolute top-6 left-0 w-60 p-1"
+      onKeyDown={(event) => {
+        event.stopPropagation()
+        if (event.key === 'Escape') onClose()
+        if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+          event.preventDefault()
+          const sibling =
+            event.key === 'ArrowDown'
+              ? document.activeElement?.nextElementSibling
+              : document.activeElement?.previousElementSibling
+          if (sibling instanceof HTMLElement) sibling.focus()
+        }
+      }}
+    >
+      {STEP_KINDS.map(({ kind, label, hint }) => {
+        const Icon = ICONS[kind]
+        return (
+          <button
+            key={kind}
+            type="button"
+            role="menuitem"
+            className="flex w-full items-center gap-2 rounded-field px-2 py-1.5 text-left hover:bg-base-200 focus:bg-base-200"
+            onClick={() => onPick(kind)}
+          >
+            <Icon size={14} aria-hidden="true" />
+            <span className="font-medium">{label}</span>
+            <span className="text-xs text-secondary">{hint}</span>
+          </button>
+        )
+      })}
+    </div>
+  )
+}

@@ -1,0 +1,194 @@
+import { useMemo, useRef, type KeyboardEvent, type ReactNode } from 'react'
+import type { WorkflowNumbersResponse } from '../../../contract/workflows.ts'
+import {
+  layoutTimetable,
+  type Item,
+  type Place,
+  type Timetable as Layout,
+} from '../../../core/timetable/layout.ts'
+import type { Definition } from '../../../core/workflow/definition.ts'
+import { isSelected, selectionOf, type Selection } from '../selection.ts'
+import type { StepKind } from '../newSteps.ts'
+import {
+  geometryOf,
+  HEAD_HEIGHT,
+  HEAD_WIDTH,
+  linePath,
+  neighbour,
+  ROW_HEIGHT,
+  type Geometry,
+} from './geometry.ts'
+import { InsertPoints } from './InsertPoints.tsx'
+import { ItemView } from './ItemView.tsx'
+
+interface TimetableProps {
+  definition: Definition
+  numbers: WorkflowNumbersResponse | undefined
+  selection: Selection
+  onSelect: (selection: Selection) => void
+  /** Missing when the definition is only to be read. */
+  onInsert?: ((place: Place, kind: StepKind) => void) | undefined
+  onRemove?: ((item: Item) => void) | undefined
+}
+
+const ARROWS = new Set(['ArrowRight', 'ArrowLeft', 'ArrowUp', 'ArrowDown'])
+
+/** Rows are paths, columns are moments, stops are what people get. */
+export function Timetable(props: TimetableProps): ReactNode {
+  const { definition, numbers, selection, onSelect, onInsert, onRemove } = props
+  const layout = useMemo(() => layoutTimetable(definition), [definition])
+  const geometry = useMemo(() => geometryOf(layout), [layout])
+  const frame = useRef<HTMLDivElement>(null)
+
+  const walk = (event: KeyboardEvent) => {
+    const id = (event.target as HTMLElement).dataset['item']
+    if (id === undefined) return
+    if (ARROWS.has(event.key)) {
+      const next = neighbour(layout, id, event.key)
+      if (!next) return
+      event.preventDefault()
+      frame.current?.querySelector<HTMLElement>(`[data-item="${CSS.escape(next.id)}"]`)?.focus()
+    }
+    const item = layout.items.find((one) => one.id === id)
+    if ((event.key === 'Delete' || event.key === 'Backspace') && item) onRemove?.(item)
+  }
+
+  return (
+    <div
+      ref={frame}
+      className="panel relative min-h-0 flex-1 overflow-auto"
+      role="group"
+      aria-label="Timetable"
+      onKeyDown={walk}
+    >
+      <div
+        className="relative"
+        style={{ width: geometry.width, minWidth: '100%', height: geometry.height }}
+      >
+        <Columns geometry={geometry} />
+        <Rows layout={layout} />
+        <Lines layout={layout} geometry={geometry} />
+        {layout.items.map((item) => {
+          const own = selectionOf(item)
+          return (
+            <ItemView
+              key={item.id}
+              item={item}
+              box={geometry.boxOf(item)}
+              definition={definition}
+              numbers={numbers}
+              selected={isSelected(item, selection)}
+              onSelect={own ? () => onSelect(own) : undefined}
+            />
+          )
+        })}
+        {onInsert && <InsertPoints layout={layout} geometry={geometry} onInsert={onInsert} />}
+      </div>
+    </div>
+  )
+}
+
+function Columns({ geometry }: { geometry: Geometry }): ReactNode {
+  return (
+    <div
+      className="sticky top-0 z-20 border-b border-base-300 bg-base-100"
+      style={{ height: HEAD_HEIGHT, width: geometry.width, minWidth: '100%' }}
+    >
+      <div
+        className="sticky left-0 z-10 flex h-full items-end border-r border-base-300 bg-base-100 px-3 pb-1.5 text-xs text-secondary"
+        style={{ width: HEAD_WIDTH }}
+      >
+        who
+      </div>
+      {geometry.columns.map(({ label, left, width }) => (
+        <div
+          key={label}
+          className="absolute top-0 flex h-full items-end border-l border-dashed border-base-300 px-3 pb-1.5 font-mono text-xs font-medium whitespace-nowrap"
+          style={{ left, width }}
+        >
+          {label}
+        </div>
+      ))}
+      {geometry.columns.map(({ label, left }) => (
+        <div
+          key={`line ${label}`}
+          aria-hidden="true"
+          className="pointer-events-none absolute border-l border-dashed border-base-300"
+          style={{ left, top: HEAD_HEIGHT, height: geometry.height - HEAD_HEIGHT }}
+        />
+      ))}
+    </div>
+  )
+}
+
+function Rows({ layout }: { layout: Layout }): ReactNode {
+  return (
+    <div
+      className="sticky left-0 z-10 border-r border-base-300 bg-base-100"
+      style={{ width: HEAD_WIDTH }}
+    >
+      {layout.rows.map(({ letter, names }, index) => (
+        <div
+          key={letter}
+          className="flex items-center gap-2 border-b border-base-300/60 px-3"
+          style={{ height: ROW_HEIGHT }}
+        >
+          <PathLetter letter={letter} row={index} />
+          <span className="line-clamp-3 leading-tight">
+            {names.join(' · ') || 'Everyone who enters'}
+          </span>
+        </div>
+      ))}
+    </div>
+  )
+}
+
+/** The ink of a row's path. */
+export function inkOf(row: number): string {
+  return `var(--ink-${row % 6})`
+}
+
+export function PathLetter({ letter, row }: { letter: string; row: number }): ReactNode {
+  return (
+    <span
+      aria-hidden="true"
+      className="grid h-5 min-w-5 shrink-0 place-items-center rounded-sm px-1 font-mono text-xs font-medium text-base-100"
+      style={{ background: inkOf(row) }}
+    >
+      {letter}
+    </span>
+  )
+}
+
+function Lines({ layout, geometry }: { layout: Layout; geometry: Geometry }): ReactNode {
+  const byId = new Map(layout.items.map((item) => [item.id, item]))
+  const inkFor = (item: Item) =>
+    item.rowTo - item.rowFrom === 1 && layout.rows.length > 1
+      ? inkOf(item.rowFrom)
+      : 'var(--color-secondary)'
+  return (
+    <svg
+      className="pointer-events-none absolute top-0 left-0"
+      width={geometry.width}
+      height={geometry.height}
+      aria-hidden="true"
+    >
+      {layout.links.map(({ from, to }) => {
+        const start = byId.get(from)
+        const end = byId.get(to)
+        if (!start || !end) return null
+        const ink = end.kind === 'join' ? inkFor(start) : inkFor(end)
+        return (
+          <path
+            key={`${from} ${to}`}
+            d={linePath(geometry.boxOf(start), geometry.boxOf(end))}
+            fill="none"
+            stroke={ink}
+            strokeWidth={2}
+            strokeLinejoin="round"
+          />
+        )
+      })}
+    </svg>
+  )
+}

@@ -1,0 +1,18 @@
+import { defineConfig } from 'vite'
+
+/** Bundles what runs on Node: server, worker, and the demo that holds both. */
+export default defineConfig({
+  build: {
+    ssr: true,
+    outDir: 'dist/server',
+    emptyOutDir: true,
+    target: 'node20',
+    rolldownOptions: {
+      input: {
+        server: 'src/server/main.ts',
+        worker: 'src/worker/main.ts',
+        demo: 'src/demo/main.ts',
+      },
+    },
+  },
+})
