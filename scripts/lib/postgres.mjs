@@ -97,8 +97,9 @@ function serverOptions(name, port) {
     '-c',
     'jit=off',
   ]
-  // Test data is thrown away, so a crash of the machine may cost it.
+  // Test data is thrown away, so a crash of the machine may cost it; the demo's last half second may go.
   if (name === 'test') options.push('-c', 'fsync=off', '-c', 'full_page_writes=off')
+  if (name === 'demo') options.push('-c', 'synchronous_commit=off')
   return options.join(' ')
 }
 

@@ -23,7 +23,8 @@ async function main(): Promise<void> {
   )
   const publicUrl = given.PUBLIC_URL ?? `http://${given.HOST}:${given.PORT}`
   const config = { ...given, SMTP_URL: `smtp://127.0.0.1:${smtp.port}`, PUBLIC_URL: publicUrl }
-  const recent = (await isSeeded(db)) ? null : await seedPast(db, say)
+  const startOver = process.env['DEMO_FRESH'] === '1'
+  const recent = !startOver && (await isSeeded(db)) ? null : await seedPast(db, say)
   const stopWorker = await startWorker({ config, log, onLost: () => process.exit(1) })
   if (recent) await liveThrough(db, recent, say)
   const webFolder = fileURLToPath(new URL('../web', import.meta.url))

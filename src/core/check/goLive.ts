@@ -1,7 +1,7 @@
 import type { Condition } from '../conditions/condition.ts'
 import { EVENT_TYPES, isOrderEvent, type EventType } from '../events/eventTypes.ts'
 import { assertNever } from '../shared/assertNever.ts'
-import { mergeFieldsFor, MERGE_FIELDS, usedMergeFields } from '../messages/mergeFields.ts'
+import { MERGE_FIELDS, usedMergeFields } from '../messages/mergeFields.ts'
 import { allSteps, type Definition, type EmailStep, type Step } from '../workflow/definition.ts'
 import { listsOf } from '../timetable/layout.ts'
 
@@ -137,10 +137,9 @@ function emailFindings(email: EmailStep, trigger: EventType): Finding[] {
 function mergeFieldProblem(key: string, hasFallback: boolean, trigger: EventType) {
   const field = MERGE_FIELDS.find((one) => one.key === key)
   if (!field) {
-    const known = mergeFieldsFor(trigger).map((one) => one.key)
     return {
       title: `there is no merge field ${key}.`,
-      detail: `Fields that can be used here: ${known.join(', ')}.`,
+      detail: 'Take one of those offered under the text.',
     }
   }
   if (field.about === 'order' && !isOrderEvent(trigger)) {

@@ -1,12 +1,31 @@
-/** The event types Yomble understands, with the words the interface uses for them. */
+/**
+ * The event types Yomble understands, with the words the interface uses for them: its name, what
+ * happens, and what has been done to the thing.
+ */
 export const EVENT_TYPES = {
-  'order.placed': { label: 'order placed', happened: 'an order is placed' },
-  'order.paid': { label: 'order paid', happened: 'an order is paid' },
-  'order.fulfilled': { label: 'order fulfilled', happened: 'an order is fulfilled' },
-  'order.cancelled': { label: 'order cancelled', happened: 'an order is cancelled' },
-  'order.refunded': { label: 'order refunded', happened: 'an order is refunded' },
-  'order.payment_failed': { label: 'payment failed', happened: 'the payment of an order fails' },
-  'customer.created': { label: 'customer created', happened: 'a customer is created' },
+  'order.placed': { label: 'order placed', happened: 'an order is placed', past: 'placed' },
+  'order.paid': { label: 'order paid', happened: 'an order is paid', past: 'paid' },
+  'order.fulfilled': {
+    label: 'order fulfilled',
+    happened: 'an order is fulfilled',
+    past: 'fulfilled',
+  },
+  'order.cancelled': {
+    label: 'order cancelled',
+    happened: 'an order is cancelled',
+    past: 'cancelled',
+  },
+  'order.refunded': { label: 'order refunded', happened: 'an order is refunded', past: 'refunded' },
+  'order.payment_failed': {
+    label: 'payment failed',
+    happened: 'the payment of an order fails',
+    past: 'not paid: payment failed',
+  },
+  'customer.created': {
+    label: 'customer created',
+    happened: 'a customer is created',
+    past: 'created',
+  },
 } as const
 
 export type EventType = keyof typeof EVENT_TYPES

@@ -53,6 +53,16 @@ export function usedMergeFields(template: string): UsedMergeField[] {
   }))
 }
 
+/** A template for reading at a glance: merge fields as "[first name]", other tags left out. */
+export function readableTemplate(template: string): string {
+  return template
+    .replaceAll(OUTPUT_TAG, (_tag, key: string) => {
+      const field = MERGE_FIELDS.find((one) => one.key === key)
+      return `[${field?.label ?? key}]`
+    })
+    .replaceAll(/\{%.*?%\}/g, '')
+}
+
 /** The values behind the merge fields for one recipient. Plain text; escaping is the template's. */
 export function mergeValues(facts: Facts): Record<string, Record<string, string | null>> {
   const { customer, order, shop } = facts

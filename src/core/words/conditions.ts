@@ -2,7 +2,7 @@ import type { Condition, FieldCondition, HistoryCondition } from '../conditions/
 import type { Observation } from '../conditions/compile.ts'
 import { findField, type Field, type FieldValue } from '../conditions/fields.ts'
 import { findOperator, isMoney, type Operand } from '../conditions/operators.ts'
-import { EVENT_TYPES } from '../events/eventTypes.ts'
+import { EVENT_TYPES, isOrderEvent } from '../events/eventTypes.ts'
 import { assertNever } from '../shared/assertNever.ts'
 import { formatMoney, type Money } from '../shared/money.ts'
 import { dateWords, plural } from './quantities.ts'
@@ -75,10 +75,12 @@ function scalarWords(
 const COUNT_WORDS = { atLeast: 'at least', atMost: 'at most', exactly: 'exactly' } as const
 
 function historyWords({ event, about, count, window }: HistoryCondition): string {
-  const subject = about === 'subject' ? ', this order' : ''
   if (window.kind === 'sinceEntry' && count.op === 'atLeast' && count.times === 1) {
-    return `${EVENT_TYPES[event].label}${subject} since entry`
+    if (!isOrderEvent(event)) return `${EVENT_TYPES[event].label} since entry`
+    const whose = about === 'subject' ? 'this order' : 'any order'
+    return `${whose} ${EVENT_TYPES[event].past} since entry`
   }
+  const subject = about === 'subject' ? ', this order,' : ''
   const times = `${COUNT_WORDS[count.op]} ${plural(count.times, 'time')}`
   return `${EVENT_TYPES[event].label}${subject} ${times} ${windowWords(window)}`
 }
@@ -100,7 +102,7 @@ function windowWords(window: HistoryCondition['window']): string {
 export function observationWords(observation: Observation, context: WordContext): string {
   if (observation.kind === 'field') {
     const field = findField(observation.field)
-    return `${field?.label ?? observation.field} was ${valueWords(field, observation.value, context)}`
+    return `${field?.label ?? observation.field}: ${valueWords(field, observation.value, context)}`
   }
   const { label } = EVENT_TYPES[observation.event]
   if (observation.count === 0 || observation.lastAt === null) return `no ${label}`

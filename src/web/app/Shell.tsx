@@ -76,7 +76,7 @@ function ThemeSwitch(): ReactNode {
   return (
     <button
       type="button"
-      className="btn btn-ghost btn-sm btn-square"
+      className="grid h-8 w-8 place-items-center rounded-field hover:bg-white/10"
       aria-label={label}
       title={label}
       onClick={() => {
@@ -100,7 +100,7 @@ function SignOut({ userName }: { userName: string }): ReactNode {
   return (
     <button
       type="button"
-      className="btn btn-ghost btn-sm btn-square"
+      className="grid h-8 w-8 place-items-center rounded-field hover:bg-white/10"
       aria-label={`Sign out ${userName}`}
       title={`Sign out ${userName}`}
       onClick={() => void signOut()}

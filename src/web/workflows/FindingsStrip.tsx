@@ -19,7 +19,10 @@ export function FindingsStrip({ findings, onSelect }: Props): ReactNode {
     )
   }
   return (
-    <ul aria-label="Go-live check" className="flex max-h-32 flex-wrap gap-2 overflow-y-auto">
+    <ul
+      aria-label="Go-live check"
+      className="flex max-h-36 shrink-0 flex-wrap gap-2 overflow-y-auto text-[13px] leading-snug"
+    >
       {findings.map((finding) => (
         <li
           key={`${finding.code} ${JSON.stringify(finding.place)}`}

@@ -68,9 +68,11 @@ function useNewWorkflow() {
 
 function matching(workflows: readonly WorkflowListItem[], search: string): WorkflowListItem[] {
   const wanted = search.trim().toLowerCase()
-  return workflows.filter(({ name, description, startsWhen }) =>
-    `${name} ${description} ${startsWhen}`.toLowerCase().includes(wanted),
-  )
+  return workflows
+    .filter(({ name, description, startsWhen }) =>
+      `${name} ${description} ${startsWhen}`.toLowerCase().includes(wanted),
+    )
+    .toSorted((a, b) => a.name.localeCompare(b.name))
 }
 
 const HEADS = [

@@ -76,9 +76,9 @@ function Strip({ title, note, selected, onClick, children }: StripProps): ReactN
       type="button"
       aria-pressed={selected}
       onClick={onClick}
-      className={`block px-3 py-2 text-left align-top first:rounded-l-box last:rounded-r-box hover:bg-base-200 ${selected ? 'bg-base-200' : ''}`}
+      className={`flex flex-col px-3 py-2 text-left first:rounded-l-box last:rounded-r-box hover:bg-base-200 ${selected ? 'bg-base-200' : ''}`}
     >
-      <span className="mb-1.5 flex justify-between text-xs text-secondary">
+      <span className="mb-1.5 flex w-full justify-between text-xs text-secondary">
         <span>{title}</span>
         {note && <span>{note}</span>}
       </span>

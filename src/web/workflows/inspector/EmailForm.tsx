@@ -63,20 +63,18 @@ export function EmailForm({ step, ...form }: FormProps & { step: EmailStep }): R
           onChange={(address) => change({ sender: { ...step.sender, address } }, 'address')}
         />
       </div>
-      <div className="flex gap-2">
-        <ChoiceField
-          label="Purpose"
-          value={step.purpose}
-          choices={PURPOSES}
-          onChange={(purpose) => change({ purpose })}
-        />
-        <ChoiceField
-          label="Form"
-          value={step.format}
-          choices={FORMATS}
-          onChange={(format) => change({ format })}
-        />
-      </div>
+      <ChoiceField
+        label="Purpose"
+        value={step.purpose}
+        choices={PURPOSES}
+        onChange={(purpose) => change({ purpose })}
+      />
+      <ChoiceField
+        label="Form"
+        value={step.format}
+        choices={FORMATS}
+        onChange={(format) => change({ format })}
+      />
       <BodyField
         trigger={definition.trigger.event}
         value={step.body}

@@ -2,6 +2,7 @@ import { Mail, Split, Timer } from 'lucide-react'
 import type { ReactNode } from 'react'
 import type { WorkflowNumbersResponse } from '../../../contract/workflows.ts'
 import type { Item } from '../../../core/timetable/layout.ts'
+import { readableTemplate } from '../../../core/messages/mergeFields.ts'
 import { shortDuration } from '../../../core/words/quantities.ts'
 import {
   allSteps,
@@ -14,6 +15,7 @@ import type { Box } from './geometry.ts'
 interface ItemProps {
   item: Item
   box: Box
+  ink: string
   definition: Definition
   numbers: WorkflowNumbersResponse | undefined
   selected: boolean
@@ -24,13 +26,20 @@ interface ItemProps {
 export function ItemView({
   item,
   box,
+  ink,
   definition,
   numbers,
   selected,
   onSelect,
 }: ItemProps): ReactNode {
   const step = allSteps(definition.steps).find(({ key }) => key === item.key)
-  const style = { left: box.left, top: box.top, width: box.width, height: box.height }
+  const style = {
+    left: box.left,
+    top: box.top,
+    width: box.width,
+    height: box.height,
+    ...(item.kind === 'email' ? { borderTopColor: ink } : {}),
+  }
   if (!onSelect) return <Mark item={item} style={style} />
   return (
     <button
@@ -51,7 +60,7 @@ const FRAMES: Readonly<Record<Item['kind'], string>> = {
   start: 'rounded-full border-2 border-secondary bg-base-100',
   wait: 'rounded-full border border-base-300 bg-base-200 px-2 text-xs flex items-center justify-center gap-1',
   email:
-    'rounded-box border border-base-300 border-t-[3px] border-t-neutral bg-base-100 px-2.5 py-1.5 overflow-hidden',
+    'rounded-box border border-base-300 border-t-[3px] bg-base-100 px-2.5 py-1.5 overflow-hidden',
   split: 'rounded-field border border-secondary bg-base-100 grid place-items-center',
   branch: 'rounded-field border border-base-300 bg-base-200 px-2 py-1 text-xs overflow-hidden',
   join: '',
@@ -70,7 +79,7 @@ function Mark({ item, style }: { item: Item; style: object }): ReactNode {
   }
   return (
     <span className="absolute grid place-items-center" style={style} title="The way ends here">
-      <span className="h-3.5 w-3.5 rounded-sm bg-secondary" />
+      <span className="h-full w-full rounded-sm bg-secondary" />
     </span>
   )
 }
@@ -83,6 +92,7 @@ function Face({ item, step, definition, numbers }: FaceProps): ReactNode {
       <>
         <Timer size={12} aria-hidden="true" className="shrink-0" />
         <span className="font-mono whitespace-nowrap">{shortDuration(step.for)}</span>
+        <Waiting count={numbers?.steps.find((one) => one.step === step.key)?.waiting ?? 0} />
       </>
     )
   }
@@ -106,6 +116,15 @@ function Face({ item, step, definition, numbers }: FaceProps): ReactNode {
   return null
 }
 
+function Waiting({ count }: { count: number }): ReactNode {
+  if (count === 0) return null
+  return (
+    <span className="absolute top-full mt-0.5 font-mono text-[11px] whitespace-nowrap text-secondary">
+      {count} waiting
+    </span>
+  )
+}
+
 function EmailFace({
   email,
   numbers,
@@ -122,12 +141,12 @@ function EmailFace({
         <span className="truncate">{email.name || 'Unnamed message'}</span>
       </span>
       <span className="block truncate text-xs text-secondary">
-        {email.subject || 'no subject yet'}
+        {readableTemplate(email.subject) || 'no subject yet'}
       </span>
       <span className="mt-1 flex justify-between font-mono text-[11px]">
-        {own ? (
+        {numbers ? (
           <>
-            <span>{own.sent} sent</span>
+            <span>{own?.sent ?? 0} sent</span>
             {out > 0 && <span className="text-accent">{out} not sent</span>}
           </>
         ) : (

@@ -13,7 +13,7 @@ import {
   geometryOf,
   HEAD_HEIGHT,
   HEAD_WIDTH,
-  linePath,
+  lineParts,
   neighbour,
   ROW_HEIGHT,
   type Geometry,
@@ -65,9 +65,10 @@ export function Timetable(props: TimetableProps): ReactNode {
         className="relative"
         style={{ width: geometry.width, minWidth: '100%', height: geometry.height }}
       >
+        <ColumnLines geometry={geometry} />
+        <Lines layout={layout} geometry={geometry} />
         <Columns geometry={geometry} />
         <Rows layout={layout} />
-        <Lines layout={layout} geometry={geometry} />
         {layout.items.map((item) => {
           const own = selectionOf(item)
           return (
@@ -75,6 +76,7 @@ export function Timetable(props: TimetableProps): ReactNode {
               key={item.id}
               item={item}
               box={geometry.boxOf(item)}
+              ink={inkFor(item, layout)}
               definition={definition}
               numbers={numbers}
               selected={isSelected(item, selection)}
@@ -106,19 +108,24 @@ function Columns({ geometry }: { geometry: Geometry }): ReactNode {
           className="absolute top-0 flex h-full items-end border-l border-dashed border-base-300 px-3 pb-1.5 font-mono text-xs font-medium whitespace-nowrap"
           style={{ left, width }}
         >
-          {label}
+          <span className="sticky" style={{ left: HEAD_WIDTH + 12 }}>
+            {label}
+          </span>
         </div>
-      ))}
-      {geometry.columns.map(({ label, left }) => (
-        <div
-          key={`line ${label}`}
-          aria-hidden="true"
-          className="pointer-events-none absolute border-l border-dashed border-base-300"
-          style={{ left, top: HEAD_HEIGHT, height: geometry.height - HEAD_HEIGHT }}
-        />
       ))}
     </div>
   )
+}
+
+function ColumnLines({ geometry }: { geometry: Geometry }): ReactNode {
+  return geometry.columns.map(({ label, left }) => (
+    <div
+      key={label}
+      aria-hidden="true"
+      className="pointer-events-none absolute border-l border-dashed border-base-300"
+      style={{ left, top: HEAD_HEIGHT, height: geometry.height - HEAD_HEIGHT }}
+    />
+  ))
 }
 
 function Rows({ layout }: { layout: Layout }): ReactNode {
@@ -160,12 +167,16 @@ export function PathLetter({ letter, row }: { letter: string; row: number }): Re
   )
 }
 
+const SHARED_INK = 'var(--color-secondary)'
+
+/** The ink of what belongs to one path; what several share has none of theirs. */
+function inkFor(item: Item, layout: Layout): string {
+  const alone = item.rowTo - item.rowFrom === 1 && layout.rows.length > 1
+  return alone ? inkOf(item.rowFrom) : SHARED_INK
+}
+
 function Lines({ layout, geometry }: { layout: Layout; geometry: Geometry }): ReactNode {
   const byId = new Map(layout.items.map((item) => [item.id, item]))
-  const inkFor = (item: Item) =>
-    item.rowTo - item.rowFrom === 1 && layout.rows.length > 1
-      ? inkOf(item.rowFrom)
-      : 'var(--color-secondary)'
   return (
     <svg
       className="pointer-events-none absolute top-0 left-0"
@@ -177,16 +188,13 @@ function Lines({ layout, geometry }: { layout: Layout; geometry: Geometry }): Re
         const start = byId.get(from)
         const end = byId.get(to)
         if (!start || !end) return null
-        const ink = end.kind === 'join' ? inkFor(start) : inkFor(end)
+        const ink = inkFor(end.kind === 'join' ? start : end, layout)
+        const { own, shared } = lineParts(geometry.boxOf(start), geometry.boxOf(end))
         return (
-          <path
-            key={`${from} ${to}`}
-            d={linePath(geometry.boxOf(start), geometry.boxOf(end))}
-            fill="none"
-            stroke={ink}
-            strokeWidth={2}
-            strokeLinejoin="round"
-          />
+          <g key={`${from} ${to}`} fill="none" strokeWidth={2} strokeLinejoin="round">
+            {shared !== null && <path d={shared} stroke={SHARED_INK} />}
+            <path d={own} stroke={ink} />
+          </g>
         )
       })}
     </svg>

@@ -1,28 +1,28 @@
 import type { Item, ItemKind, Link, Timetable } from '../../../core/timetable/layout.ts'
 
-export const HEAD_WIDTH = 176
+export const HEAD_WIDTH = 156
 export const HEAD_HEIGHT = 46
 export const ROW_HEIGHT = 104
-const GAP = 40
+const GAP = 34
 const EDGE = 12
 
 const WIDTHS: Readonly<Record<ItemKind, number>> = {
   start: 18,
-  wait: 78,
-  email: 176,
-  split: 34,
-  branch: 132,
+  wait: 72,
+  email: 168,
+  split: 32,
+  branch: 112,
   join: 14,
-  end: 26,
+  end: 16,
 }
 const HEIGHTS: Readonly<Record<ItemKind, number>> = {
   start: 18,
   wait: 28,
-  email: 82,
-  split: 34,
+  email: 80,
+  split: 32,
   branch: 52,
   join: 14,
-  end: 26,
+  end: 16,
 }
 
 export interface Box {
@@ -41,9 +41,7 @@ export interface Geometry {
 
 /** Turns the slots and rows of a timetable into pixels. */
 export function geometryOf(timetable: Timetable): Geometry {
-  const slotWidths = timetable.slots.map(
-    (kinds) => Math.max(...kinds.map((kind) => WIDTHS[kind])) + GAP,
-  )
+  const slotWidths = widthsOf(timetable)
   const slotLefts = slotWidths.map((_, slot) =>
     slotWidths.slice(0, slot).reduce((sum, width) => sum + width, HEAD_WIDTH + EDGE),
   )
@@ -66,28 +64,56 @@ export function geometryOf(timetable: Timetable): Geometry {
   }
 }
 
-/** A line between two boxes: level, then up or down in the last gap before the second, then level. */
-export function linePath(from: Box, to: Box): string {
+const LABEL_CHARACTER = 7.5
+const LABEL_PADDING = 26
+
+/** The width of every slot. A column is at least as wide as its heading. */
+function widthsOf(timetable: Timetable): number[] {
+  const widths = timetable.slots.map(
+    (kinds) => Math.max(...kinds.map((kind) => WIDTHS[kind])) + GAP,
+  )
+  for (const { label, firstSlot, slots } of timetable.moments) {
+    const column = widths.slice(firstSlot, firstSlot + slots).reduce((sum, width) => sum + width, 0)
+    const missing = label.length * LABEL_CHARACTER + LABEL_PADDING - column
+    const last = firstSlot + slots - 1
+    if (missing > 0) widths[last] = (widths[last] ?? 0) + missing
+  }
+  return widths
+}
+
+/** The two parts of a line: the one that belongs to a path, and the one that paths share. */
+export interface LineParts {
+  own: string
+  shared: string | null
+}
+
+/** A line between two boxes: level, then up or down at a fork or rejoin, then level. */
+export function lineParts(from: Box, to: Box): LineParts {
   const startX = from.left + from.width
   const startY = from.top + from.height / 2
   const endX = to.left
   const endY = to.top + to.height / 2
-  if (startY === endY) return `M${startX} ${startY}H${endX}`
+  if (startY === endY) return { own: `M${startX} ${startY}H${endX}`, shared: null }
   const turn = turnX(from, to)
-  return `M${startX} ${startY}H${turn}V${endY}H${endX}`
+  const before = `M${startX} ${startY}H${turn}`
+  const after = `M${turn} ${endY}H${endX}`
+  return isFork(from)
+    ? { own: after, shared: `${before}V${endY}` }
+    : { own: before, shared: `M${turn} ${startY}V${endY}H${endX}` }
 }
+
+const isFork = (box: Box): boolean => box.height === HEIGHTS.split && box.width === WIDTHS.split
 
 /** Forks turn right after they start, rejoins just before they end. */
 function turnX(from: Box, to: Box): number {
-  const forking = from.height === HEIGHTS.split
-  return forking ? from.left + from.width + GAP / 4 : to.left - GAP / 4
+  return isFork(from) ? from.left + from.width + GAP / 4 : to.left - GAP / 4
 }
 
 /** Where the "+" of a line goes: on the level part in front of the second box. */
 export function insertPoint(from: Box, to: Box): { x: number; y: number } {
   const y = to.top + to.height / 2
   const startY = from.top + from.height / 2
-  if (y === startY || from.height === HEIGHTS.split) return { x: to.left - GAP / 2 + 2, y }
+  if (y === startY || isFork(from)) return { x: to.left - GAP / 2 + 2, y }
   return { x: from.left + from.width + GAP / 2, y: startY }
 }
 

@@ -1,0 +1,79 @@
+// Takes the pictures in docs/screenshots from a running demo: node scripts/pictures.mjs [folder]
+import { mkdirSync } from 'node:fs'
+import { join } from 'node:path'
+import { chromium } from 'playwright-core'
+import { ensureChromium } from './lib/packages.mjs'
+import { ROOT } from './lib/commands.mjs'
+import { runScript, say } from './lib/say.mjs'
+
+const base = process.env.YOMBLE_URL ?? 'http://127.0.0.1:8080'
+const folder = process.argv[2] ?? join(ROOT, 'docs/screenshots')
+
+const openWorkflow = (name) => async (page) => {
+  await page.goto(`${base}/workflows`)
+  await page.getByRole('link', { name, exact: true }).click()
+  await page.getByLabel('Timetable').waitFor()
+}
+
+const VIEWS = {
+  workflows: (page) => page.goto(`${base}/workflows`),
+  timetable: async (page) => {
+    await openWorkflow('After dispatch')(page)
+    await page.getByRole('button', { name: 'Email: Starting out' }).click()
+  },
+  'timetable-draft': async (page) => {
+    await openWorkflow('First order to second')(page)
+    await page.getByRole('button', { name: 'Email: One thing we wish we had known' }).click()
+  },
+  'timetable-path': async (page) => {
+    await openWorkflow('Personal thanks')(page)
+    await page.getByRole('button', { name: 'Path: First order' }).click()
+  },
+  ledger: (page) => page.goto(`${base}/ledger`),
+  run: async (page) => {
+    await page.goto(`${base}/ledger?show=notSent`)
+    await page
+      .getByRole('link', { name: /^(Left|Skipped)/ })
+      .first()
+      .click()
+    await page.getByRole('list', { name: 'What was decided' }).waitFor()
+  },
+  mailbox: (page) => page.goto(`${base}/mailbox`),
+  counter: (page) => page.goto(`${base}/counter`),
+}
+
+await runScript(async () => {
+  mkdirSync(folder, { recursive: true })
+  const browser = await chromium.launch({
+    executablePath: await ensureChromium(),
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    ],
+  })
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  await page.goto(`${base}/sign-in`)
+  await page.getByLabel('Email address').fill('maren@combwright.example')
+  await page.getByLabel('Password').fill('first inspection day')
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await page.getByRole('heading', { name: 'Workflows' }).waitFor()
+  const only = process.argv[3]?.split(',')
+  for (const [name, show] of Object.entries(VIEWS)) {
+    if (only && !only.includes(name)) continue
+    await show(page)
+    await page.waitForLoadState('networkidle')
+    await page.screenshot({ path: join(folder, `${name}.png`) })
+    say(`${name}.png`)
+  }
+  if (!only || only.includes('timetable-dark')) {
+    await page.getByRole('button', { name: 'Dark theme' }).click()
+    await VIEWS.timetable(page)
+    await page.waitForLoadState('networkidle')
+    await page.screenshot({ path: join(folder, 'timetable-dark.png') })
+    say('timetable-dark.png')
+  }
+  await browser.close()
+})
