@@ -144,13 +144,19 @@ export function thanksDefinition(): Definition {
             key: 'first',
             name: 'First order',
             when: ordersEver(1),
-            steps: [wait('w1', 'PT20M'), anEmail('thanks1')],
+            steps: [
+              wait('w1', 'PT20M'),
+              anEmail('thanks1', { subject: 'First: {{ order.number }}' }),
+            ],
           },
           {
             key: 'second',
             name: 'Second order',
             when: ordersEver(2),
-            steps: [wait('w2', 'PT20M'), anEmail('thanks2')],
+            steps: [
+              wait('w2', 'PT20M'),
+              anEmail('thanks2', { subject: 'Second: {{ order.number }}' }),
+            ],
           },
         ],
         otherwise: [end('stop')],

@@ -1,3 +1,4 @@
+import { PassThrough } from 'node:stream'
 import { createTransport } from 'nodemailer'
 import type { Instant } from '../../core/shared/time.ts'
 
@@ -39,18 +40,35 @@ export function smtpMailer(url: string, { connections = 4 } = {}): Mailer {
     disableFileAccess: true,
     disableUrlAccess: true,
   })
+  // A connection that breaks says nothing of how far it had got. Once the last byte of the message
+  // has been taken from here, the server may have it.
+  transport.use('stream', (mail, done) => {
+    const { progress } = mail.data as unknown as TrackedMail
+    mail.message.transform(() => {
+      const end = (ended: () => void): void => {
+        progress.allTaken = true
+        ended()
+      }
+      return new PassThrough({ flush: end })
+    })
+    done()
+  })
   return {
     send: async (mail) => {
+      const progress = { allTaken: false }
       try {
-        await transport.sendMail(mimeOptions(mail))
+        const tracked: TrackedMail = { ...mimeOptions(mail), progress }
+        await transport.sendMail(tracked)
         return { kind: 'sent' }
       } catch (error) {
-        return readFailure(error)
+        return readFailure(error, progress.allTaken)
       }
     },
     close: () => transport.close(),
   }
 }
+
+type TrackedMail = ReturnType<typeof mimeOptions> & { progress: { allTaken: boolean } }
 
 function mimeOptions(mail: OutgoingMail) {
   const { messageId, from, to, subject, text, html, replyTo, unsubscribeUrl } = mail
@@ -75,12 +93,12 @@ function mimeOptions(mail: OutgoingMail) {
 
 const BAD_MAILBOX = /\b5\.1\.[123]\b|user unknown|no such (user|mailbox|recipient)/i
 
-function readFailure(thrown: unknown): HandOver {
-  const failure = thrown as Error & { responseCode?: number; command?: string; response?: string }
+function readFailure(thrown: unknown, allTaken: boolean): HandOver {
+  const failure = thrown as Error & { responseCode?: number; response?: string }
   const error = failure.message || 'the mail server could not be reached'
-  const { responseCode, command } = failure
+  const { responseCode } = failure
   if (responseCode === undefined) {
-    return command === 'DATA' ? { kind: 'unsure', error } : { kind: 'temporary', error }
+    return allTaken ? { kind: 'unsure', error } : { kind: 'temporary', error }
   }
   if (responseCode < 500) return { kind: 'temporary', error }
   return { kind: 'permanent', error, badAddress: BAD_MAILBOX.test(failure.response ?? error) }

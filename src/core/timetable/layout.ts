@@ -151,11 +151,9 @@ class Sketch {
   join(step: SplitStep, band: Band, ends: { end: Pen; place: Place }[]): Pen | null {
     if (ends.length === 0) return null
     const offset = meeting(ends.map(({ end }) => end.offset))
-    const sameMoment = ends.filter(({ end }) => offsetKey(end.offset) === offsetKey(offset))
-    const ordinal = Math.max(-1, ...sameMoment.map(({ end }) => end.ordinal))
     const id = `join:${step.key}`
     for (const { end, place } of ends) this.links.push({ from: end.from, to: id, place })
-    return this.add('join', step.key, band, { offset, ordinal, from: '' })
+    return this.add('join', step.key, band, { offset, ordinal: -1, from: '' })
   }
 
   waited(pen: Pen, duration: string): Pen {
@@ -171,6 +169,15 @@ class Sketch {
     return { offset: last?.offset ?? AT_ONCE, ordinal: last?.ordinal ?? -1, from: '' }
   }
 
+  /** How far a moment is taken up already by what is on any row of a band; -1 if by nothing. */
+  lastOrdinalIn(band: Band, offset: Offset): number {
+    const key = offsetKey(offset)
+    const there = this.items.filter(
+      (item) => item.rowFrom < band.to && band.from < item.rowTo && offsetKey(item.offset) === key,
+    )
+    return Math.max(-1, ...there.map((item) => item.ordinal))
+  }
+
   add(
     kind: ItemKind,
     key: string | null,
@@ -180,7 +187,7 @@ class Sketch {
     split: string | null = null,
   ): Pen {
     const id = [kind, split, key].filter((part) => part !== null).join(':') || kind
-    const ordinal = pen.ordinal + 1
+    const ordinal = 1 + Math.max(pen.ordinal, this.lastOrdinalIn(band, pen.offset))
     this.items.push({
       id,
       kind,

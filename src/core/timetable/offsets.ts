@@ -12,26 +12,38 @@ import {
 export interface Offset {
   earliest: DurationParts
   latest: DurationParts
+  /**
+   * How often paths with different waits have met on the way here. Keeps the moment at which they
+   * meet apart from, and after, those they come from, even where the times are equal.
+   */
+  meetings: number
 }
 
 const NOTHING: DurationParts = {
   years: 0, months: 0, weeks: 0, days: 0, hours: 0, minutes: 0, seconds: 0,
 } // prettier-ignore
 
-export const AT_ONCE: Offset = { earliest: NOTHING, latest: NOTHING }
+export const AT_ONCE: Offset = { earliest: NOTHING, latest: NOTHING, meetings: 0 }
 
 /** The offset after one more wait. */
 export function laterBy(offset: Offset, duration: Duration): Offset {
   const parts = durationParts(duration)
-  return { earliest: sum(offset.earliest, parts), latest: sum(offset.latest, parts) }
+  return {
+    ...offset,
+    earliest: sum(offset.earliest, parts),
+    latest: sum(offset.latest, parts),
+  }
 }
 
 /** The offset where several paths meet. Throws RangeError for none. */
 export function meeting(offsets: readonly Offset[]): Offset {
   const [first, ...rest] = offsets
   if (!first) throw new RangeError('No path arrives where paths are to meet')
-  return rest.reduce(
+  if (rest.every((offset) => offsetKey(offset) === offsetKey(first))) return first
+  const meetings = 1 + Math.max(...offsets.map((offset) => offset.meetings))
+  return rest.reduce<Offset>(
     (met, offset) => ({
+      meetings,
       earliest: earlier(met.earliest, offset.earliest),
       latest: earlier(met.latest, offset.latest) === met.latest ? offset.latest : met.latest,
     }),
@@ -43,20 +55,20 @@ export function meeting(offsets: readonly Offset[]): Offset {
 export function offsetKey(offset: Offset): string {
   const earliest = partsKey(offset.earliest)
   const latest = partsKey(offset.latest)
-  return earliest === latest ? earliest : `${earliest}..${latest}`
+  const times = earliest === latest ? earliest : `${earliest}..${latest}`
+  return `${times} ${offset.meetings}`
 }
 
 /** True when everyone is there at the same time after entry. */
-export function isExact(offset: Offset): boolean {
+function isExact(offset: Offset): boolean {
   return partsKey(offset.earliest) === partsKey(offset.latest)
 }
 
-/** Orders moments: by their latest time; of two with the same, the exact one goes first. */
+/** Orders moments: by their latest time; of two with the same, the one with fewer meetings first. */
 export function compareOffsets(a: Offset, b: Offset): number {
   const byLatest = approximateMs(a.latest) - approximateMs(b.latest)
   if (byLatest !== 0) return byLatest
-  const byExactness = Number(isExact(b)) - Number(isExact(a))
-  if (byExactness !== 0) return byExactness
+  if (a.meetings !== b.meetings) return a.meetings - b.meetings
   return offsetKey(a) < offsetKey(b) ? -1 : 1
 }
 

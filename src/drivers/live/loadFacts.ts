@@ -19,8 +19,23 @@ export interface FactRequest {
   counts: ReadonlySet<EventType>
 }
 
+/** An event of the past with its place in the order of arrival. */
+export interface ArrivedEvent extends PastEvent {
+  seq: number
+}
+
 /** Gives the facts of a request that was part of the batch. Throws RangeError for any other. */
-export type FactSource = (request: Omit<FactRequest, 'counts'>) => Facts
+export type FactSource = (
+  request: Omit<FactRequest, 'counts'>,
+) => Omit<Facts, 'history'> & { history: readonly ArrivedEvent[] }
+
+export interface LoadOptions {
+  /**
+   * Leave out events that no worker has looked at yet. Whether an event starts a run must not hang
+   * on what came in with it or behind it, or the first of two orders would count as one of two.
+   */
+  consideredOnly?: boolean
+}
 
 /** Fetches the facts for a whole batch in four queries, however many requests it has. */
 export async function loadFacts(
@@ -28,13 +43,14 @@ export async function loadFacts(
   shop: Shop,
   requests: readonly FactRequest[],
   now: Instant,
+  { consideredOnly = false }: LoadOptions = {},
 ): Promise<FactSource> {
   const customerIds = [...new Set(requests.map((request) => request.customerId))]
   const orderIds = [...new Set(requests.flatMap((request) => request.orderId ?? []))]
   const types = [...new Set(requests.flatMap((request) => [...request.counts]))]
   const customers = await loadCustomers(db, shop.id, customerIds)
   const orders = await loadOrders(db, shop.id, orderIds)
-  const history = await loadHistory(db, shop.id, customerIds, types, now)
+  const history = await loadHistory(db, shop.id, customerIds, types, now, consideredOnly)
   return ({ customerId, orderId }) => {
     const customer = customers.get(customerId)
     if (!customer) throw new RangeError(`There is no customer ${customerId}`)
@@ -80,7 +96,7 @@ async function loadOrders(db: Db, shopId: string, ids: string[]): Promise<Map<st
   return new Map(rows.map((row) => [row.id, { ...row, lines: lines.get(row.id) ?? [] }]))
 }
 
-type EventRow = { customerId: string; type: EventType; at: Instant; orderId: string | null }
+type EventRow = ArrivedEvent & { customerId: string } & Record<string, unknown>
 
 async function loadHistory(
   db: Db,
@@ -88,13 +104,15 @@ async function loadHistory(
   customerIds: string[],
   types: EventType[],
   now: Instant,
-): Promise<Map<string, PastEvent[]>> {
+  consideredOnly: boolean,
+): Promise<Map<string, ArrivedEvent[]>> {
   if (types.length === 0) return new Map()
   const rows = await rowsOf<EventRow>(
     db,
-    sql`select customer_id as "customerId", type, time as at, order_id as "orderId"
+    sql`select seq, customer_id as "customerId", type, time as at, order_id as "orderId"
     from events where shop_id = ${shopId} and customer_id = any(${arrayOf(customerIds, 'text')})
-      and type = any(${arrayOf(types, 'text')}) and time <= ${now}`,
+      and type = any(${arrayOf(types, 'text')}) and time <= ${now}
+      and (considered or not ${consideredOnly})`,
   )
   return grouped(rows, (row) => row.customerId)
 }

@@ -68,6 +68,7 @@ export async function startRuns(
       shop,
       arrivals.map((arrival) => ({ ...arrival, counts })),
       now,
+      { consideredOnly: true },
     )
     const entries = await entryHistories(tx, shopId, workflows, arrivals)
     const { started, turnedAway } = considerAll(arrivals, workflows, facts, entries)
@@ -149,7 +150,10 @@ async function entryHistories(
   return new Map(rows.map((row) => [entryKey(row.workflowId, row.customerId), row]))
 }
 
-/** Tries every event on every workflow, in order, so that each sees the entries before it. */
+/**
+ * Tries every event on every workflow, in order of time, so that each sees the events and entries
+ * before it and none of those behind it: a batch means the same as its events one by one.
+ */
 function considerAll(
   arrivals: readonly Arrival[],
   workflows: readonly LiveWorkflow[],
@@ -158,8 +162,11 @@ function considerAll(
 ): { started: Started[]; turnedAway: TurnedAway[] } {
   const started: Started[] = []
   const turnedAway: TurnedAway[] = []
+  const stillToCome = new Set(arrivals.map(({ seq }) => seq))
   for (const arrival of arrivals) {
-    const facts = factsOf(arrival)
+    stillToCome.delete(arrival.seq)
+    const known = factsOf(arrival)
+    const facts = { ...known, history: known.history.filter(({ seq }) => !stillToCome.has(seq)) }
     for (const workflow of workflows) {
       const key = entryKey(workflow.id, arrival.customerId)
       const earlier = entries.get(key) ?? { lastEnteredAt: null, inProgress: false }

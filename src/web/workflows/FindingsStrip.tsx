@@ -1,6 +1,6 @@
 import { CircleAlert, CircleCheck, CircleHelp } from 'lucide-react'
 import type { ReactNode } from 'react'
-import type { Finding, FindingPlace } from '../../core/check/goLive.ts'
+import type { Finding } from '../../core/check/finding.ts'
 import type { Selection } from './selection.ts'
 
 interface Props {
@@ -28,7 +28,7 @@ export function FindingsStrip({ findings, onSelect }: Props): ReactNode {
           key={`${finding.code} ${JSON.stringify(finding.place)}`}
           className="max-w-md flex-1 basis-72"
         >
-          <FindingCard finding={finding} onClick={() => onSelect(selectionFor(finding.place))} />
+          <FindingCard finding={finding} onClick={() => onSelect(finding.place)} />
         </li>
       ))}
     </ul>
@@ -58,8 +58,4 @@ function FindingCard({ finding, onClick }: { finding: Finding; onClick: () => vo
       </span>
     </button>
   )
-}
-
-function selectionFor(place: FindingPlace): Selection {
-  return place.kind === 'step' ? { kind: 'step', key: place.key } : { kind: place.kind }
 }

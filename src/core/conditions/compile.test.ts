@@ -1,0 +1,232 @@
+import fc from 'fast-check'
+import { describe, expect, test } from 'vitest'
+import { facts, past } from '../../testing/coreFacts.ts'
+import { START } from '../../testing/builders.ts'
+import { DAY_MS } from '../shared/duration.ts'
+import { compileCondition } from './compile.ts'
+import { conditionSchema, type Condition, type HistoryCondition } from './condition.ts'
+import { FIELDS } from './fields.ts'
+import { OPERATORS } from './operators.ts'
+
+const eur = (amountMinor: number) => ({ amountMinor, currency: 'EUR' })
+const field = (key: string, op: string, value?: unknown): Condition =>
+  ({ kind: 'field', field: key, op, ...(value === undefined ? {} : { value }) }) as Condition
+
+const holds = (
+  condition: Condition,
+  over: Parameters<typeof facts>[0] = {},
+  enteredAt = START,
+): boolean => compileCondition(condition).holds({ facts: facts(over), enteredAt })
+
+describe('money', () => {
+  test.each([
+    ['gte', 4200, true], ['gte', 4201, false], ['gt', 4200, false], ['gt', 4199, true],
+    ['lte', 4200, true], ['lt', 4200, false], ['eq', 4200, true], ['ne', 4200, false],
+  ] as const)('4200 %s %i', (op, minor, expected) => {
+    expect(holds(field('order.total', op, eur(minor)))).toBe(expected)
+  }) // prettier-ignore
+
+  test('is never compared across currencies, in either direction', () => {
+    for (const op of ['gte', 'lt', 'eq', 'ne']) {
+      expect(holds(field('order.total', op, { amountMinor: 1, currency: 'JPY' }))).toBe(false)
+    }
+  })
+
+  test('between includes both ends', () => {
+    expect(holds(field('order.total', 'between', { from: eur(4200), to: eur(5000) }))).toBe(true)
+    expect(holds(field('order.total', 'between', { from: eur(4000), to: eur(4199) }))).toBe(false)
+  })
+})
+
+describe('texts and lists', () => {
+  const order = {
+    lines: [
+      {
+        productId: 'p1',
+        title: 'Hive',
+        collection: 'Hives & frames',
+        quantity: 1,
+        unitPriceMinor: 1,
+      },
+      {
+        productId: 'p2',
+        title: 'Suit',
+        collection: 'Protective wear',
+        quantity: 3,
+        unitPriceMinor: 1,
+      },
+    ],
+  }
+  test.each([
+    [field('order.collections', 'hasAny', ['Books', 'Hives & frames']), true],
+    [field('order.collections', 'hasAll', ['Books', 'Hives & frames']), false],
+    [field('order.collections', 'hasAll', ['Protective wear', 'Hives & frames']), true],
+    [field('order.collections', 'hasNone', ['Books']), true],
+    [field('order.products', 'hasAny', ['p3']), false],
+    [field('order.items', 'eq', 4), true],
+    [field('order.shippingCountry', 'is', 'pt'), true],
+    [field('order.shippingCountry', 'in', ['DE', 'PT']), true],
+    [field('customer.email', 'contains', 'EXAMPLE'), true],
+    [field('customer.firstName', 'startsWith', 'in'), true],
+    [field('order.status', 'is', 'paid'), false],
+    [field('customer.emailConsent', 'is', true), true],
+  ])('%j', (condition, expected) => {
+    expect(holds(condition, { order })).toBe(expected)
+  })
+})
+
+describe('unknown values', () => {
+  const unknown = { customer: { firstName: null, emailConsent: null, country: null } }
+  test.each([
+    [field('customer.firstName', 'is', 'Ines'), false],
+    [field('customer.firstName', 'known'), false],
+    [field('customer.firstName', 'notKnown'), true],
+    [field('customer.emailConsent', 'is', false), false],
+    [field('customer.country', 'in', ['PT']), false],
+  ])('%j', (condition, expected) => {
+    expect(holds(condition, unknown)).toBe(expected)
+    expect(holds({ kind: 'not', of: condition }, unknown)).toBe(!expected)
+  })
+  test('a field of an order is unknown where there is no order', () => {
+    expect(holds(field('order.total', 'lt', eur(1e9)), { order: null })).toBe(false)
+  })
+})
+
+describe('history', () => {
+  const counted = (over: Partial<HistoryCondition>): HistoryCondition => ({
+    kind: 'history',
+    event: 'order.placed',
+    about: 'customer',
+    count: { op: 'atLeast', times: 1 },
+    window: { kind: 'ever' },
+    ...over,
+  })
+  const history = [
+    past('order.placed', START - 40 * DAY_MS, 'o0'),
+    past('order.placed', START, 'o1'),
+    past('order.placed', START + DAY_MS, 'o2'),
+    past('order.refunded', START + DAY_MS, 'o1'),
+    past('order.placed', START + 9 * DAY_MS, 'future'),
+  ]
+  const later = { history, now: START + 2 * DAY_MS }
+
+  test('ever counts up to the moment of asking, the triggering event included', () => {
+    expect(holds(counted({ count: { op: 'exactly', times: 3 } }), later)).toBe(true)
+    expect(holds(counted({ count: { op: 'exactly', times: 2 } }), { history, now: START })).toBe(
+      true,
+    )
+  })
+  test('since entry never counts the triggering event', () => {
+    const since = counted({ window: { kind: 'sinceEntry' } })
+    expect(holds(since, { history, now: START })).toBe(false)
+    expect(holds(since, later)).toBe(true)
+    expect(
+      holds(counted({ window: { kind: 'sinceEntry' }, count: { op: 'exactly', times: 1 } }), later),
+    ).toBe(true)
+  })
+  test('the last N days are N times 24 hours, the start excluded', () => {
+    const last = (days: number) =>
+      counted({ window: { kind: 'lastDays', days }, count: { op: 'exactly', times: 1 } })
+    expect(holds(last(2), later)).toBe(true)
+    expect(
+      holds(
+        counted({ window: { kind: 'lastDays', days: 42 }, count: { op: 'atLeast', times: 3 } }),
+        later,
+      ),
+    ).toBe(false)
+  })
+  test('about this order only', () => {
+    const refund = counted({
+      event: 'order.refunded',
+      about: 'subject',
+      window: { kind: 'sinceEntry' },
+    })
+    expect(holds(refund, later)).toBe(true)
+    expect(holds(refund, { ...later, order: { id: 'o2' } })).toBe(false)
+  })
+  test('at most, and zero', () => {
+    expect(
+      holds(counted({ event: 'order.cancelled', count: { op: 'atMost', times: 0 } }), later),
+    ).toBe(true)
+    expect(
+      holds(counted({ event: 'order.cancelled', count: { op: 'exactly', times: 0 } }), later),
+    ).toBe(true)
+  })
+  test('what was counted is observed for the ledger', () => {
+    const compiled = compileCondition(counted({ event: 'order.refunded' }))
+    expect(compiled.observe({ facts: facts(later), enteredAt: START })).toEqual([
+      {
+        kind: 'history',
+        event: 'order.refunded',
+        about: 'customer',
+        count: 1,
+        lastAt: START + DAY_MS,
+      },
+    ])
+    expect([...compiled.counts]).toEqual(['order.refunded'])
+  })
+})
+
+test('groups follow the laws of logic (property)', () => {
+  const leaf = fc.constantFrom<Condition>(
+    field('order.total', 'gte', eur(4000)),
+    field('order.total', 'lt', eur(100)),
+    field('customer.firstName', 'is', 'Nobody'),
+    field('customer.emailConsent', 'is', true),
+  )
+  const tree = fc.letrec<{ node: Condition }>((tie) => ({
+    node: fc.oneof(
+      { maxDepth: 3 },
+      leaf,
+      fc.record({
+        kind: fc.constantFrom('all' as const, 'any' as const),
+        of: fc.array(tie('node'), { maxLength: 3 }),
+      }),
+      fc.record({ kind: fc.constant('not' as const), of: tie('node') }),
+    ),
+  })).node
+  const not = (of: Condition): Condition => ({ kind: 'not', of })
+  fc.assert(
+    fc.property(tree, tree, (a, b) => {
+      expect(holds(not(not(a)))).toBe(holds(a))
+      // De Morgan.
+      expect(holds(not({ kind: 'all', of: [a, b] }))).toBe(
+        holds({ kind: 'any', of: [not(a), not(b)] }),
+      )
+      expect(conditionSchema.safeParse(a).success).toBe(true)
+    }),
+  )
+})
+
+describe('the document schema', () => {
+  test.each([
+    [field('order.weight', 'gte', 1), ['field']],
+    [field('order.total', 'contains', 'x'), ['op']],
+    [field('order.total', 'gte', 5), ['value']],
+    [field('order.status', 'is', 'eaten'), ['value']],
+    [field('customer.firstName', 'known', 'x'), ['value']],
+  ])('%j is refused at %j', (condition, path) => {
+    const result = conditionSchema.safeParse(condition)
+    expect(result.success).toBe(false)
+    expect(result.error?.issues.map((issue) => issue.path)).toContainEqual(path)
+  })
+  test('every operator that a field offers compiles and answers', () => {
+    for (const { key, type } of FIELDS) {
+      for (const { op, operand } of OPERATORS[type]) {
+        const one = { money: eur(1), number: 1, text: 'a', choice: 'paid', yesNo: true, list: 'a' }[
+          type
+        ]
+        const value =
+          operand === 'none'
+            ? undefined
+            : operand === 'many'
+              ? [one]
+              : operand === 'range'
+                ? { from: one, to: one }
+                : one
+        expect(conditionSchema.safeParse(field(key, op, value)).success, `${key} ${op}`).toBe(true)
+        expect(typeof holds(field(key, op, value))).toBe('boolean')
+      }
+    }
+  })
+})

@@ -1,0 +1,135 @@
+import fc from 'fast-check'
+import { describe, expect, test } from 'vitest'
+import { definitions } from '../../testing/arbitraries.ts'
+import { aDefinition, anEmail, end, thanksDefinition, wait } from '../../testing/builders.ts'
+import { stepKeys, type Step } from '../workflow/definition.ts'
+import { layoutTimetable, type Timetable } from './layout.ts'
+
+const always = { kind: 'all' as const, of: [] }
+const split = (key: string, first: Step[], otherwise: Step[]): Step => ({
+  key,
+  kind: 'split',
+  branches: [{ key: `${key}-a`, name: 'A', when: always, steps: first }],
+  otherwise,
+})
+const labels = (timetable: Timetable) => timetable.moments.map(({ label }) => label)
+
+describe('moments', () => {
+  test('are columns in order of time, shared by all paths', () => {
+    const steps = [
+      split('s', [wait('w1', 'P7D'), anEmail('a')], [wait('w2', 'PT20M'), anEmail('b')]),
+    ]
+    expect(labels(layoutTimetable(aDefinition({ steps })))).toEqual([
+      'at once',
+      '+ 20 min',
+      '+ 7 d',
+      '+ 20 min to 7 d',
+    ])
+  })
+  test('add up along a path; a day and 24 hours stay apart', () => {
+    const steps = [
+      split(
+        's',
+        [wait('w1', 'P1D'), anEmail('a'), wait('w3', 'PT90M'), anEmail('c'), end('e')],
+        [wait('w2', 'PT24H'), anEmail('b')],
+      ),
+    ]
+    expect(labels(layoutTimetable(aDefinition({ steps })))).toEqual([
+      'at once',
+      '+ 24 h',
+      '+ 1 d',
+      '+ 1 d 1 h 30 min',
+    ])
+  })
+  test('weeks are days', () => {
+    expect(
+      labels(layoutTimetable(aDefinition({ steps: [wait('w', 'P2W'), anEmail('a')] }))),
+    ).toEqual(['at once', '+ 14 d'])
+  })
+})
+
+describe('rows', () => {
+  test('are paths, named by what leads onto them', () => {
+    expect(layoutTimetable(thanksDefinition()).rows).toEqual([
+      { letter: 'A', names: ['First order'] },
+      { letter: 'B', names: ['Second order'] },
+      { letter: 'C', names: ['Everyone else'] },
+    ])
+  })
+  test('a nested split takes rows inside its branch', () => {
+    const steps = [split('s', [split('t', [anEmail('a')], [anEmail('b')])], [])]
+    expect(layoutTimetable(aDefinition({ steps })).rows.map(({ names }) => names)).toEqual([
+      ['A', 'A'],
+      ['A', 'Everyone else'],
+      ['Everyone else'],
+    ])
+  })
+  test('what all paths share spans them', () => {
+    const { items } = layoutTimetable(
+      aDefinition({ steps: [anEmail('before'), split('s', [], []), anEmail('after')] }),
+    )
+    for (const key of ['before', 'after']) {
+      expect(items.find((item) => item.key === key)).toMatchObject({ rowFrom: 0, rowTo: 2 })
+    }
+  })
+})
+
+describe('whatever the workflow (properties)', () => {
+  const overlap = (a: { rowFrom: number; rowTo: number }, b: { rowFrom: number; rowTo: number }) =>
+    a.rowFrom < b.rowTo && b.rowFrom < a.rowTo
+
+  test('every step and branch is drawn once, and nothing lies on anything else', () => {
+    fc.assert(
+      fc.property(definitions, (definition) => {
+        const { items } = layoutTimetable(definition)
+        const drawn = items.filter(({ kind }) => kind !== 'join').flatMap(({ key }) => key ?? [])
+        expect(drawn.toSorted()).toEqual(stepKeys(definition.steps).toSorted())
+        expect(new Set(items.map(({ id }) => id)).size).toBe(items.length)
+        for (const a of items) {
+          for (const b of items) {
+            if (a !== b && a.slot === b.slot)
+              expect(overlap(a, b), `${a.id} on ${b.id}`).toBe(false)
+          }
+        }
+      }),
+      { numRuns: 300 },
+    )
+  })
+
+  test('lines go from left to right, and every place to insert at is on exactly one line', () => {
+    fc.assert(
+      fc.property(definitions, (definition) => {
+        const { items, links } = layoutTimetable(definition)
+        const slotOf = new Map(items.map(({ id, slot }) => [id, slot]))
+        for (const { from, to } of links)
+          expect(slotOf.get(from)).toBeLessThan(slotOf.get(to) ?? -1)
+        const places = links.flatMap(({ place }) => (place ? JSON.stringify(place) : []))
+        expect(new Set(places).size).toBe(places.length)
+      }),
+    )
+  })
+
+  test('the same workflow gives the same timetable', () => {
+    fc.assert(
+      fc.property(definitions, (definition) => {
+        expect(layoutTimetable(structuredClone(definition))).toEqual(layoutTimetable(definition))
+      }),
+    )
+  })
+})
+
+test('twelve nested splits and sixty stops keep their order', () => {
+  const nest = (depth: number): Step[] =>
+    depth === 0
+      ? []
+      : [
+          wait(`w${depth}`, 'P1D'),
+          ...[1, 2, 3, 4].map((one) => anEmail(`m${depth}-${one}`)),
+          split(`s${depth}`, nest(depth - 1), [anEmail(`o${depth}`)]),
+        ]
+  const { rows, moments, items } = layoutTimetable(aDefinition({ steps: nest(12) }))
+  expect(rows).toHaveLength(13)
+  expect(items.filter(({ kind }) => kind === 'email')).toHaveLength(60)
+  expect(moments[0]?.label).toBe('at once')
+  expect(moments.find(({ label }) => label === '+ 12 d')).toBeDefined()
+})

@@ -1,0 +1,108 @@
+import { describe, expect, test } from 'vitest'
+import { at, happened, ordersEver, START, thanksDefinition } from '../../testing/builders.ts'
+import { conditionWords } from './conditions.ts'
+import { entryWords, type LedgerEntry } from './decisions.ts'
+import { clockWords, dateWords, durationWords, shortDuration } from './quantities.ts'
+
+const context = {
+  locale: 'en-IE',
+  zone: 'Europe/Lisbon',
+  titleOf: (_kind: string, id: string) => (id === 'p1' ? 'Bee brush' : undefined),
+}
+
+describe('conditions as words', () => {
+  test.each([
+    [
+      {
+        kind: 'field',
+        field: 'order.total',
+        op: 'gte',
+        value: { amountMinor: 1500, currency: 'EUR' },
+      },
+      'order total is at least €15.00',
+    ],
+    [
+      {
+        kind: 'field',
+        field: 'order.total',
+        op: 'between',
+        value: {
+          from: { amountMinor: 1, currency: 'EUR' },
+          to: { amountMinor: 2, currency: 'EUR' },
+        },
+      },
+      'order total is between €0.01 and €0.02',
+    ],
+    [
+      { kind: 'field', field: 'order.products', op: 'hasAny', value: ['p1', 'p2'] },
+      'products ordered include any of Bee brush, p2',
+    ],
+    [
+      { kind: 'field', field: 'order.status', op: 'is', value: 'payment_failed' },
+      'order status is payment failed',
+    ],
+    [{ kind: 'field', field: 'customer.firstName', op: 'notKnown' }, 'first name is not known'],
+    [happened('order.refunded'), 'this order refunded since entry'],
+    [ordersEver(2), 'order placed exactly 2 times ever'],
+    [{ kind: 'not', of: ordersEver(1) }, 'not (order placed exactly 1 time ever)'],
+    [
+      {
+        kind: 'any',
+        of: [ordersEver(1), { kind: 'all', of: [ordersEver(2), happened('order.paid')] }],
+      },
+      'order placed exactly 1 time ever or (order placed exactly 2 times ever and this order paid since entry)',
+    ],
+  ] as const)('%#', (condition, words) => {
+    expect(conditionWords(condition as never, context)).toBe(words)
+  })
+})
+
+describe('ledger entries as sentences', () => {
+  const say = (entry: LedgerEntry) => entryWords(entry, thanksDefinition(), context)
+  const refunded = {
+    kind: 'history' as const,
+    event: 'order.refunded' as const,
+    about: 'subject' as const,
+    count: 1,
+    lastAt: at('2026-04-16T08:12:00Z'),
+  }
+
+  test.each<[LedgerEntry, string]>([
+    [
+      { kind: 'left', step: 'thanks1', exclusion: 'refunded', observed: [refunded] },
+      'Left before “thanks1”: order refunded on 16 April, 09:12',
+    ],
+    [
+      { kind: 'skipped', step: 'thanks1', reason: { code: 'noConsent', known: false } },
+      'Skipped “thanks1”: never agreed to marketing by email',
+    ],
+    [
+      { kind: 'tookBranch', step: 'split', branch: 'first', observed: [] },
+      'Took the path “First order”',
+    ],
+    [
+      { kind: 'tookBranch', step: 'split', branch: null, observed: [] },
+      'Took the path “Everyone else”',
+    ],
+    [{ kind: 'waits', step: 'w1', until: START }, 'Waits until 14 April, 10:20'],
+    [
+      { kind: 'turnedAway', reason: { code: 'enteredBefore', lastEnteredAt: START } },
+      'Turned away: entered before, on 14 April, 10:20, and may enter only once',
+    ],
+    [
+      { kind: 'unsure', step: 'thanks2', resent: false },
+      'Unsure whether “thanks2” arrived: the process stopped while sending. A person has to decide',
+    ],
+    [{ kind: 'stuck', step: null, error: 'x' }, 'Could not go on at “the end”: x'],
+  ])('%#', (entry, words) => {
+    expect(say(entry)).toBe(words)
+  })
+})
+
+test('times and durations', () => {
+  expect(dateWords(START, 'Australia/Lord_Howe')).toBe('14 April, 19:50')
+  expect(dateWords(START, 'Europe/Lisbon', at('2027-01-01T00:00:00Z'))).toBe('14 April 2026, 10:20')
+  expect(clockWords(START, 'Europe/Lisbon')).toBe('Tue 14 Apr 2026 · 10:20')
+  expect(durationWords('P1DT2H')).toBe('1 day 2 hours')
+  expect(shortDuration('PT90M')).toBe('90 min')
+})

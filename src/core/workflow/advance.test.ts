@@ -1,0 +1,307 @@
+import fc from 'fast-check'
+import { describe, expect, test } from 'vitest'
+import { definitions } from '../../testing/arbitraries.ts'
+import {
+  aDefinition,
+  anEmail,
+  at,
+  end,
+  happened,
+  START,
+  thanksDefinition,
+  wait,
+} from '../../testing/builders.ts'
+import { facts, past } from '../../testing/coreFacts.ts'
+import { DAY_MS, HOUR_MS, MINUTE_MS } from '../shared/duration.ts'
+import { advance, freshRun, type RunState } from './advance.ts'
+import { compileProgram, type Program } from './compile.ts'
+import type { Decision } from './decision.ts'
+import { definitionSchema, type Definition } from './definition.ts'
+
+type FactsOver = Parameters<typeof facts>[0]
+
+/** Takes a run to its end, jumping the clock to each due time. */
+function runThrough(definition: Definition, factsAt: (now: number) => FactsOver = () => ({})) {
+  const program = compileProgram(definition)
+  const log: { at: number; decision: Decision }[] = []
+  let run = freshRun(program, START)
+  let now = START
+  for (let round = 0; run.status === 'inProgress' && round < 500; round += 1) {
+    const { decisions, next } = advance(program, run, facts({ ...factsAt(now), now }))
+    log.push(...decisions.map((decision) => ({ at: now, decision })))
+    run = next
+    if (run.dueAt !== null) now = run.dueAt
+  }
+  return { log, run, kinds: log.map(({ decision }) => decision.kind) }
+}
+
+describe('one run', () => {
+  test('waits exactly, sends, ends', () => {
+    const { log } = runThrough(aDefinition({ steps: [wait('w', 'PT20M'), anEmail('hello')] }))
+    expect(log).toMatchObject([
+      { at: START, decision: { kind: 'waits', step: 'w', until: START + 20 * MINUTE_MS } },
+      { at: START + 20 * MINUTE_MS, decision: { kind: 'sends', step: 'hello' } },
+      { at: START + 20 * MINUTE_MS, decision: { kind: 'ended', step: null } },
+    ])
+  })
+
+  test('an empty workflow ends at once', () => {
+    expect(runThrough(aDefinition({ steps: [] })).kinds).toEqual(['ended'])
+  })
+
+  test('the first wait counts from the event, also when it arrives late', () => {
+    const program = compileProgram(
+      aDefinition({ steps: [wait('w', 'PT20M'), anEmail('a'), wait('w2', 'PT1H'), anEmail('b')] }),
+    )
+    const late = START + 3 * HOUR_MS
+    const { decisions, next } = advance(program, freshRun(program, START), facts({ now: late }))
+    expect(decisions.map(({ kind }) => kind)).toEqual(['sends', 'waits'])
+    // The second counts from the message, so that two do not come at once.
+    expect(next.dueAt).toBe(late + HOUR_MS)
+  })
+
+  test('being looked at before it is due changes nothing and says nothing', () => {
+    const program = compileProgram(aDefinition({ steps: [wait('w', 'P1D'), anEmail('a')] }))
+    const parked = advance(program, freshRun(program, START), facts()).next
+    const again = advance(program, parked, facts({ now: START + HOUR_MS }))
+    expect(again).toEqual({ decisions: [], next: parked })
+  })
+
+  test('days are counted where the person lives: 11:00 stays 11:00 over the change of clocks', () => {
+    const program = compileProgram(aDefinition({ steps: [wait('w', 'P1D'), anEmail('a')] }))
+    const entered = at('2026-03-07T16:00:00Z')
+    const { next } = advance(
+      program,
+      freshRun(program, entered),
+      facts({ now: entered, customer: { zone: 'America/New_York' } }),
+    )
+    expect(next.dueAt).toBe(at('2026-03-08T15:00:00Z'))
+  })
+
+  test('without a zone of their own, the shop’s counts', () => {
+    const program = compileProgram(aDefinition({ steps: [wait('w', 'P1D')] }))
+    const entered = at('2026-03-28T11:00:00Z')
+    const { next } = advance(
+      program,
+      freshRun(program, entered),
+      facts({ now: entered, customer: { zone: null } }),
+    )
+    // Lisbon goes to summer time on 29 March 2026.
+    expect(next.dueAt).toBe(at('2026-03-29T10:00:00Z'))
+  })
+
+  test('a step that the version does not have is an error, not a silence', () => {
+    const program = compileProgram(aDefinition())
+    const lost: RunState = { ...freshRun(program, START), step: 'gone' }
+    expect(() => advance(program, lost, facts())).toThrow(/no step "gone"/)
+  })
+})
+
+describe('splits', () => {
+  const placed = (times: number) =>
+    Array.from({ length: times }, (_, index) =>
+      past('order.placed', START - index * DAY_MS, `o${index}`),
+    )
+
+  test.each([
+    [1, ['thanks1']],
+    [2, ['thanks2']],
+    [3, []],
+  ])('order number %i gets %j', (times, mails) => {
+    const { log } = runThrough(thanksDefinition(), () => ({ history: placed(times) }))
+    expect(log.flatMap(({ decision }) => (decision.kind === 'sends' ? decision.step : []))).toEqual(
+      mails,
+    )
+  })
+
+  test('the first branch that holds wins, though others would too', () => {
+    const always = { kind: 'all' as const, of: [] }
+    const split = {
+      key: 's',
+      kind: 'split' as const,
+      branches: [
+        { key: 'a', name: 'A', when: always, steps: [anEmail('first')] },
+        { key: 'b', name: 'B', when: always, steps: [anEmail('second')] },
+      ],
+      otherwise: [],
+    }
+    const { log } = runThrough(aDefinition({ steps: [split, anEmail('after')] }))
+    // Paths meet again after the split.
+    expect(log.flatMap(({ decision }) => (decision.kind === 'sends' ? decision.step : []))).toEqual(
+      ['first', 'after'],
+    )
+  })
+
+  test('an end inside a branch ends the run, not only the branch', () => {
+    const split = {
+      key: 's',
+      kind: 'split' as const,
+      branches: [
+        { key: 'a', name: 'A', when: { kind: 'all' as const, of: [] }, steps: [end('e')] },
+      ],
+      otherwise: [],
+    }
+    expect(runThrough(aDefinition({ steps: [split, anEmail('after')] })).kinds).toEqual([
+      'tookBranch',
+      'ended',
+    ])
+  })
+})
+
+describe('exclusions and gates', () => {
+  const steps = [wait('w1', 'P1D'), anEmail('one'), wait('w2', 'P1D'), anEmail('two')]
+  const refundedAt = (when: number) => (now: number) => ({
+    history: now >= when ? [past('order.refunded', when)] : [],
+  })
+
+  test('leave: nothing more, and the reason with its facts', () => {
+    const definition = aDefinition({
+      steps,
+      exclusions: [{ key: 'refund', when: happened('order.refunded'), effect: 'leave' }],
+    })
+    const { log, run } = runThrough(definition, refundedAt(START + 1.5 * DAY_MS))
+    expect(log.map(({ decision }) => decision.kind)).toEqual(['waits', 'sends', 'waits', 'left'])
+    expect(log.at(-1)?.decision).toEqual({
+      kind: 'left',
+      step: 'two',
+      exclusion: 'refund',
+      observed: [
+        {
+          kind: 'history',
+          event: 'order.refunded',
+          about: 'subject',
+          count: 1,
+          lastAt: START + 1.5 * DAY_MS,
+        },
+      ],
+    })
+    expect(run).toMatchObject({ status: 'ended', step: null, dueAt: null })
+  })
+
+  test('skip: that message only', () => {
+    const definition = aDefinition({
+      steps,
+      exclusions: [{ key: 'refund', when: happened('order.refunded'), effect: 'skip' }],
+    })
+    const { kinds } = runThrough(definition, refundedAt(START + 1.5 * DAY_MS))
+    expect(kinds).toEqual(['waits', 'sends', 'waits', 'skipped', 'ended'])
+  })
+
+  test('a message’s own condition', () => {
+    const onlyIf = {
+      kind: 'field' as const,
+      field: 'order.total',
+      op: 'gte',
+      value: { amountMinor: 10_000, currency: 'EUR' },
+    }
+    const { log } = runThrough(aDefinition({ steps: [anEmail('big', { onlyIf }), anEmail('all')] }))
+    expect(log).toMatchObject([
+      { decision: { kind: 'skipped', step: 'big', reason: { code: 'onlyIf' } } },
+      { decision: { kind: 'sends', step: 'all' } },
+      {},
+    ])
+  })
+
+  test.each([
+    ['no address', 'transactional', { email: null }, { code: 'noAddress' }],
+    ['bounced', 'transactional', { suppressed: 'bounced' }, { code: 'suppressed', why: 'bounced' }],
+    [
+      'unsubscribed',
+      'marketing',
+      { suppressed: 'unsubscribed' },
+      { code: 'suppressed', why: 'unsubscribed' },
+    ],
+    ['said no', 'marketing', { emailConsent: false }, { code: 'noConsent', known: true }],
+    ['never asked', 'marketing', { emailConsent: null }, { code: 'noConsent', known: false }],
+  ] as const)('%s: a %s message is skipped', (_name, purpose, customer, reason) => {
+    const { log } = runThrough(aDefinition({ steps: [anEmail('m', { purpose })] }), () => ({
+      customer,
+    }))
+    expect(log[0]?.decision).toEqual({ kind: 'skipped', step: 'm', reason })
+  })
+
+  test.each([
+    { emailConsent: false },
+    { emailConsent: null },
+    { suppressed: 'unsubscribed' as const },
+    { suppressed: 'complained' as const },
+  ])('a transactional message goes to %j', (customer) => {
+    expect(runThrough(aDefinition(), () => ({ customer })).kinds).toEqual(['sends', 'ended'])
+  })
+})
+
+describe('whatever the workflow and the history (properties)', () => {
+  const histories = fc.array(
+    fc.record({
+      type: fc.constantFrom(
+        'order.placed' as const,
+        'order.cancelled' as const,
+        'order.refunded' as const,
+      ),
+      at: fc.integer({ min: -60, max: 60 }).map((days) => START + days * DAY_MS + 1),
+      orderId: fc.constantFrom('o1', 'o2'),
+    }),
+    { maxLength: 8 },
+  )
+
+  test('every document that is generated is valid', () => {
+    fc.assert(
+      fc.property(definitions, (definition) => {
+        expect(definitionSchema.safeParse(definition).success).toBe(true)
+      }),
+    )
+  })
+
+  test('a run ends; each message is decided once at most; nothing is sent once an exclusion made it leave', () => {
+    fc.assert(
+      fc.property(definitions, histories, (definition, history) => {
+        const { log, run } = runThrough(definition, () => ({ history }))
+        expect(run.status).toBe('ended')
+        const decided = log.flatMap(({ decision }) =>
+          decision.kind === 'sends' || decision.kind === 'skipped' ? decision.step : [],
+        )
+        expect(new Set(decided).size).toBe(decided.length)
+        const left = log.findIndex(({ decision }) => decision.kind === 'left')
+        if (left !== -1) expect(left).toBe(log.length - 1)
+      }),
+      { numRuns: 300 },
+    )
+  })
+
+  test('after an exclusion holds for good, no message goes', () => {
+    fc.assert(
+      fc.property(definitions, (definition) => {
+        const excluded = {
+          ...definition,
+          exclusions: [{ key: 'x', when: happened('order.refunded'), effect: 'leave' as const }],
+        }
+        const { kinds } = runThrough(excluded, () => ({
+          history: [past('order.refunded', START + 1)],
+        }))
+        // The refund is a millisecond after entry, so it holds at every wake-up but the first.
+        const firstWait = kinds.indexOf('waits')
+        expect(firstWait === -1 ? [] : kinds.slice(firstWait)).not.toContain('sends')
+      }),
+    )
+  })
+
+  test('the same version, facts and clock give the same decisions', () => {
+    fc.assert(
+      fc.property(definitions, histories, (definition, history) => {
+        expect(runThrough(definition, () => ({ history }))).toEqual(
+          runThrough(structuredClone(definition), () => ({ history: history.toReversed() })),
+        )
+      }),
+    )
+  })
+
+  test('a run in progress has a due time, or it is at no wait', () => {
+    fc.assert(
+      fc.property(definitions, (definition) => {
+        const program: Program = compileProgram(definition)
+        const { next } = advance(program, freshRun(program, START), facts())
+        expect(next.status === 'ended' || next.dueAt !== null).toBe(true)
+      }),
+    )
+  })
+})

@@ -1,0 +1,75 @@
+import fc from 'fast-check'
+import { describe, expect, test } from 'vitest'
+import { definitions } from '../../testing/arbitraries.ts'
+import { aDefinition, anEmail, thanksDefinition, wait } from '../../testing/builders.ts'
+import { layoutTimetable } from '../timetable/layout.ts'
+import { definitionSchema, stepKeys } from './definition.ts'
+import {
+  addBranch,
+  freshKey,
+  insertStep,
+  moveBranch,
+  removeBranch,
+  removeStep,
+  updateStep,
+} from './edit.ts'
+
+describe('edits', () => {
+  test('insert into a branch', () => {
+    const edited = insertStep(
+      thanksDefinition(),
+      { list: { split: 'split', branch: 'second' }, index: 1 },
+      anEmail('new'),
+    )
+    const split = edited.steps[0]
+    expect(split?.kind === 'split' && split.branches[1]?.steps.map(({ key }) => key)).toEqual([
+      'w2',
+      'new',
+      'thanks2',
+    ])
+  })
+  test('insert into "everyone else"', () => {
+    const edited = insertStep(
+      thanksDefinition(),
+      { list: { split: 'split', branch: null }, index: 0 },
+      anEmail('new'),
+    )
+    expect(edited.steps[0]).toMatchObject({ otherwise: [{ key: 'new' }, { key: 'stop' }] })
+  })
+  test('a place that is not there is an error', () => {
+    expect(() =>
+      insertStep(aDefinition(), { list: { split: 'x', branch: null }, index: 0 }, wait('w', 'P1D')),
+    ).toThrow(RangeError)
+  })
+  test('the last branch of a split stays', () => {
+    const one = removeBranch(removeBranch(thanksDefinition(), 'split', 'first'), 'split', 'second')
+    expect(one.steps[0]).toMatchObject({ branches: [{ key: 'second' }] })
+  })
+  test('order of asking', () => {
+    const moved = moveBranch(thanksDefinition(), 'split', 'second', -1)
+    expect(moved.steps[0]).toMatchObject({ branches: [{ key: 'second' }, { key: 'first' }] })
+    expect(moveBranch(thanksDefinition(), 'split', 'first', -1)).toEqual(thanksDefinition())
+  })
+  test('keys are never used twice', () => {
+    const definition = insertStep(aDefinition(), { list: null, index: 0 }, anEmail('email-1'))
+    expect(freshKey(definition, 'email')).toBe('email-2')
+    const branch = { key: 'b9', name: 'B', when: { kind: 'all' as const, of: [] }, steps: [] }
+    expect(stepKeys(addBranch(thanksDefinition(), 'split', branch).steps)).toContain('b9')
+  })
+})
+
+test('inserting at any "+" of the timetable and removing again gives the workflow back (property)', () => {
+  fc.assert(
+    fc.property(definitions, fc.nat(), (definition, pick) => {
+      const places = layoutTimetable(definition).links.flatMap(({ place }) => place ?? [])
+      const place = places[pick % places.length]
+      fc.pre(place !== undefined)
+      const key = freshKey(definition, 'wait')
+      const inserted = insertStep(definition, place!, wait(key, 'P1D'))
+      expect(definitionSchema.safeParse(inserted).success).toBe(true)
+      expect(stepKeys(inserted.steps)).toContain(key)
+      expect(updateStep(inserted, key, (step) => step)).toEqual(inserted)
+      expect(removeStep(inserted, key)).toEqual(definition)
+    }),
+  )
+})

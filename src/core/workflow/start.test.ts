@@ -1,0 +1,111 @@
+import { describe, expect, test } from 'vitest'
+import { aDefinition, happened, START } from '../../testing/builders.ts'
+import { facts, past } from '../../testing/coreFacts.ts'
+import { DAY_MS } from '../shared/duration.ts'
+import { compileProgram } from './compile.ts'
+import { considerStart, type EntryHistory } from './start.ts'
+
+const placed = { type: 'order.placed' as const, at: START }
+const never: EntryHistory = { lastEnteredAt: null, inProgress: false }
+const big = {
+  kind: 'field' as const,
+  field: 'order.total',
+  op: 'gte',
+  value: { amountMinor: 10_000, currency: 'EUR' },
+}
+
+function consider(
+  over: Parameters<typeof aDefinition>[0],
+  earlier = never,
+  factsOver: Parameters<typeof facts>[0] = {},
+) {
+  return considerStart(compileProgram(aDefinition(over)), placed, facts(factsOver), earlier)
+}
+
+describe('the first thing that fails is the reason', () => {
+  test('another event is no start and no turning away', () => {
+    expect(consider({ trigger: { event: 'order.paid' } })).toBeNull()
+  })
+  test('the trigger filter', () => {
+    expect(consider({ trigger: { event: 'order.placed', filter: big } })).toMatchObject({
+      kind: 'turnedAway',
+      reason: {
+        code: 'filter',
+        observed: [{ field: 'order.total', value: { amountMinor: 4200 } }],
+      },
+    })
+  })
+  test('filter before entry rule', () => {
+    const both = {
+      trigger: { event: 'order.placed' as const, filter: big },
+      entry: { rule: { kind: 'once' as const }, overlap: 'allow' as const },
+    }
+    expect(consider(both, { lastEnteredAt: START - 1, inProgress: false })).toMatchObject({
+      reason: { code: 'filter' },
+    })
+  })
+  test('an exclusion that holds already keeps out; one that only skips does not', () => {
+    const exclusion = {
+      key: 'x',
+      when: { kind: 'field' as const, field: 'customer.country', op: 'is', value: 'PT' },
+    }
+    expect(consider({ exclusions: [{ ...exclusion, effect: 'leave' }] })).toMatchObject({
+      reason: { code: 'exclusion', exclusion: 'x' },
+    })
+    expect(consider({ exclusions: [{ ...exclusion, effect: 'skip' }] })).toMatchObject({
+      kind: 'entered',
+    })
+  })
+  test('what happened before entry does not count as since entry', () => {
+    const exclusions = [{ key: 'x', when: happened('order.cancelled'), effect: 'leave' as const }]
+    expect(
+      consider({ exclusions }, never, { history: [past('order.cancelled', START - 1)] }),
+    ).toMatchObject({ kind: 'entered' })
+  })
+})
+
+describe('entry rules', () => {
+  const entry = (rule: object, overlap = 'allow') => ({ entry: { rule, overlap } as never })
+  const earlier = (daysAgo: number, inProgress = false) => ({
+    lastEnteredAt: START - daysAgo * DAY_MS,
+    inProgress,
+  })
+
+  test('every time', () => {
+    expect(consider(entry({ kind: 'every' }), earlier(0.01, true))).toMatchObject({
+      kind: 'entered',
+    })
+  })
+  test('once ever', () => {
+    expect(consider(entry({ kind: 'once' }))).toMatchObject({ kind: 'entered' })
+    expect(consider(entry({ kind: 'once' }), earlier(900))).toMatchObject({
+      reason: { code: 'enteredBefore' },
+    })
+  })
+  test('after 30 days: at that very moment again', () => {
+    const rule = entry({ kind: 'after', duration: 'P30D' })
+    // Winter time to summer time lies in between: 30 calendar days are an hour short of 30 × 24 h.
+    expect(consider(rule, earlier(29))).toMatchObject({ reason: { code: 'enteredTooRecently' } })
+    expect(consider(rule, earlier(31))).toMatchObject({ kind: 'entered' })
+    const refused = consider(rule, earlier(29))
+    const againAt =
+      refused?.kind === 'turnedAway' && refused.reason.code === 'enteredTooRecently'
+        ? refused.reason.againAt
+        : 0
+    const program = compileProgram(aDefinition(rule))
+    expect(
+      considerStart(program, { ...placed, at: againAt }, facts({ now: againAt }), earlier(29)),
+    ).toMatchObject({ kind: 'entered' })
+    expect(
+      considerStart(program, { ...placed, at: againAt - 1 }, facts({ now: againAt }), earlier(29)),
+    ).toMatchObject({ kind: 'turnedAway' })
+  })
+  test('one at a time', () => {
+    expect(consider(entry({ kind: 'every' }, 'one'), earlier(1, true))).toMatchObject({
+      reason: { code: 'alreadyInProgress' },
+    })
+    expect(consider(entry({ kind: 'every' }, 'one'), earlier(1, false))).toMatchObject({
+      kind: 'entered',
+    })
+  })
+})
