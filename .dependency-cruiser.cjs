@@ -9,7 +9,7 @@ const TEST = '\\.test\\.tsx?$'
 
 module.exports = {
   forbidden: [
-    mayReach('core', 'core', 'core-reaches-nothing'),
+    mayReach('core', 'core|testing', 'core-reaches-nothing'),
     mayReach('contract', 'core|contract', 'contract-reaches-core'),
     mayReach('backend', 'core|contract|backend|testing', 'backend-reaches-core-and-contract'),
     mayReach('standins', 'standins', 'stand-ins-know-nothing-of-yomble'),
@@ -24,9 +24,9 @@ module.exports = {
       from: { path: '^src/drivers/live/', pathNot: TEST },
       to: { path: '^src/(server|worker|web|demo|standins|contract)/' },
     },
-    mayReach('worker', 'core|backend|drivers|worker|testing', 'worker-reaches-down'),
+    mayReach('worker', 'core|backend|drivers|worker|testing|standins', 'worker-reaches-down'),
     mayReach('server', 'core|contract|backend|drivers|server|testing', 'server-reaches-down'),
-    mayReach('web', 'core|contract|web', 'web-reaches-core-and-contract'),
+    mayReach('web', 'core|contract|web|testing', 'web-reaches-core-and-contract'),
     {
       name: 'core-and-web-use-no-node',
       severity: 'error',

@@ -3,7 +3,7 @@ import { defineConfig } from 'vitest/config'
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'core', include: ['src/core/**/*.test.ts'] } },
+      { test: { name: 'core', include: ['src/core/**/*.test.ts', 'src/web/**/*.test.ts'] } },
       {
         test: {
           name: 'backend',

@@ -22,7 +22,7 @@ import { say, SetupError } from './say.mjs'
 const NEEDED_BYTES = 600 * 1024 * 1024
 
 /** A loopback port that nobody listens on. */
-export function freePort() {
+function freePort() {
   return new Promise((resolve, reject) => {
     const probe = createServer()
     probe.once('error', reject)

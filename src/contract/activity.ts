@@ -29,7 +29,6 @@ export const ledgerQuery = z.object({
   before: z.coerce.number().int().optional(),
 })
 export const ledgerResponse = z.object({ rows: z.array(ledgerRow), more: z.boolean() })
-export type LedgerResponse = z.infer<typeof ledgerResponse>
 
 export const runResponse = z.object({
   id: z.int(),

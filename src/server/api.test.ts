@@ -313,9 +313,9 @@ describe('workflows', () => {
     expect(response.json()).toMatchObject({ problems: [{ path: 'definition.steps.0.for' }] })
   })
   test('the API describes itself', async () => {
-    const openapi = (await app.inject({ url: '/api/openapi.json' })).json() as {
+    const openapi = (await app.inject({ url: '/api/openapi.json' })).json<{
       paths: Record<string, unknown>
-    }
+    }>()
     expect(Object.keys(openapi.paths)).toEqual(
       expect.arrayContaining(['/v1/events', '/api/workflows/{id}/draft']),
     )

@@ -3,7 +3,7 @@ import helmet from '@fastify/helmet'
 import rateLimit from '@fastify/rate-limit'
 import staticFiles from '@fastify/static'
 import swagger from '@fastify/swagger'
-import fastify, { type FastifyBaseLogger } from 'fastify'
+import fastify, { LogController, type FastifyBaseLogger } from 'fastify'
 import {
   jsonSchemaTransform,
   serializerCompiler,
@@ -34,7 +34,7 @@ export interface AppOptions extends ServerContext {
 export async function buildApp({ log, webFolder, ...context }: AppOptions): Promise<App> {
   const app = fastify({
     loggerInstance: log,
-    disableRequestLogging: true,
+    logController: new LogController({ disableRequestLogging: true }),
   }).withTypeProvider<ZodTypeProvider>()
   app.setValidatorCompiler(validatorCompiler)
   app.setSerializerCompiler(serializerCompiler)

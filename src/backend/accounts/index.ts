@@ -1,3 +1,3 @@
-export { hashPassword, PASSWORD_MAX, PASSWORD_MIN, randomToken } from './secrets.ts'
+export { hashPassword } from './secrets.ts'
 export { findSession, rotateSession, signIn, signOut, type SignedIn } from './sessions.ts'
-export { createApiKey, listApiKeys, revokeApiKey, shopOfApiKey, type ApiKey } from './apiKeys.ts'
+export { createApiKey, listApiKeys, revokeApiKey, shopOfApiKey } from './apiKeys.ts'

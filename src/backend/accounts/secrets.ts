@@ -6,8 +6,8 @@ const KEY_BYTES = 32
 // Node refuses more than 32 MiB unless told; this cost needs 128 * N * r bytes.
 const MAX_MEMORY = 256 * 1024 * 1024
 
-export const PASSWORD_MIN = 12
-export const PASSWORD_MAX = 128
+const PASSWORD_MIN = 12
+const PASSWORD_MAX = 128
 
 function derive(password: string, salt: Buffer): Promise<Buffer> {
   return new Promise((resolve, reject) => {

@@ -1,5 +1,5 @@
 export { escapeHtml } from './letterHtml.ts'
-export { renderEmail, RenderError, type RenderedEmail } from './render.ts'
+export { renderEmail, RenderError } from './render.ts'
 export { smtpMailer, type HandOver, type Mailer, type OutgoingMail } from './smtp.ts'
 export {
   readUnsubscribeToken,

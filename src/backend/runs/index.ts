@@ -1,2 +1,2 @@
-export { fullName, ledgerPage } from './ledgerPage.ts'
+export { ledgerPage } from './ledgerPage.ts'
 export { runPage } from './runPage.ts'

@@ -1,11 +1,4 @@
-export {
-  readClock,
-  requestClockMove,
-  setClock,
-  stopClock,
-  tickClock,
-  type ShopClock,
-} from './clock.ts'
+export { readClock, requestClockMove, setClock, stopClock } from './clock.ts'
 export { findShop, shopIds, type Shop } from './shops.ts'
 export { importPast, ingestEvents, MAX_BATCH, type Receipt } from './ingest.ts'
 export {

@@ -9,10 +9,11 @@ export function messageFindings(email: EmailStep, trigger: EventType): Finding[]
   return [...partFindings(email), ...mergeFieldFindings(email, trigger)]
 }
 
+const isAddress = (text: string): boolean => emailAddress.safeParse(text).success
+
 function partFindings(email: EmailStep): Finding[] {
   const place = { kind: 'step', key: email.key } as const
   const name = `“${email.name}”`
-  const isAddress = (text: string) => emailAddress.safeParse(text).success
   const checks: [boolean, string, string, string][] = [
     [email.subject.trim() === '', 'no-subject', `${name} has no subject.`, 'Write one.'],
     [email.body.trim() === '', 'no-body', `${name} is empty.`, 'Write its text.'],

@@ -70,7 +70,6 @@ export const orderSchema = z.object({
   lines: z.array(orderLineSchema).min(1).max(500),
 })
 export type OrderData = z.infer<typeof orderSchema>
-export type OrderLineData = z.infer<typeof orderLineSchema>
 
 /** The states an order can be in; each follows from the newest event about it. */
 export const ORDER_STATUSES = {

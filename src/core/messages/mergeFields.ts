@@ -13,7 +13,7 @@ export interface MergeField {
   alwaysFilled: boolean
 }
 
-const field = (
+const mergeField = (
   about: MergeField['about'],
   name: string,
   label: string,
@@ -21,15 +21,15 @@ const field = (
 ): MergeField => ({ key: `${about}.${name}`, label, about, alwaysFilled })
 
 export const MERGE_FIELDS: readonly MergeField[] = [
-  field('customer', 'first_name', 'first name', false),
-  field('customer', 'last_name', 'last name', false),
-  field('customer', 'email', 'email address', true),
-  field('order', 'number', 'order number', true),
-  field('order', 'total', 'order total', true),
-  field('order', 'items', 'items, one per line', true),
-  field('order', 'placed_on', 'date of the order', false),
-  field('order', 'tracking_url', 'tracking link', false),
-  field('shop', 'name', 'shop name', true),
+  mergeField('customer', 'first_name', 'first name', false),
+  mergeField('customer', 'last_name', 'last name', false),
+  mergeField('customer', 'email', 'email address', true),
+  mergeField('order', 'number', 'order number', true),
+  mergeField('order', 'total', 'order total', true),
+  mergeField('order', 'items', 'items, one per line', true),
+  mergeField('order', 'placed_on', 'date of the order', false),
+  mergeField('order', 'tracking_url', 'tracking link', false),
+  mergeField('shop', 'name', 'shop name', true),
 ]
 
 /** The merge fields that a workflow with this trigger can fill. */

@@ -65,7 +65,7 @@ test('inserting at any "+" of the timetable and removing again gives the workflo
       const place = places[pick % places.length]
       fc.pre(place !== undefined)
       const key = freshKey(definition, 'wait')
-      const inserted = insertStep(definition, place!, wait(key, 'P1D'))
+      const inserted = insertStep(definition, place, wait(key, 'P1D'))
       expect(definitionSchema.safeParse(inserted).success).toBe(true)
       expect(stepKeys(inserted.steps)).toContain(key)
       expect(updateStep(inserted, key, (step) => step)).toEqual(inserted)

@@ -95,7 +95,11 @@ function ProductPicker({ products, basket, onChange }: PickerProps): ReactNode {
         />
       </div>
       <ul className="h-80 overflow-y-auto">
-        {chosenFirst.length === 0 && <Empty title="No such product." />}
+        {chosenFirst.length === 0 && (
+          <li>
+            <Empty title="No such product." />
+          </li>
+        )}
         {chosenFirst.map((product) => (
           <li
             key={product.id}

@@ -84,7 +84,11 @@ function MailList({ page, shown, paging, onEarlier }: ListProps): ReactNode {
             <MailRow mail={mail} selected={String(mail.id) === shown} />
           </li>
         ))}
-        {page.mails.length === 0 && <Empty title="Nothing found." />}
+        {page.mails.length === 0 && (
+          <li>
+            <Empty title="Nothing found." />
+          </li>
+        )}
       </ul>
       {(page.more || paging) && (
         <div className="flex gap-2 border-t border-base-300 p-2">

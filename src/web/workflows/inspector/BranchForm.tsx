@@ -4,7 +4,7 @@ import { allSteps, type SplitBranch } from '../../../core/workflow/definition.ts
 import { removeBranch, updateBranch } from '../../../core/workflow/edit.ts'
 import { TextField } from '../../ui/fields.tsx'
 import { ConditionEditor } from './ConditionEditor.tsx'
-import type { FormProps } from './Inspector.tsx'
+import type { FormProps } from './formProps.ts'
 
 /** One path of a split: its name and who travels on it. */
 export function BranchForm({

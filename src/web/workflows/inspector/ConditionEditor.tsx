@@ -163,7 +163,6 @@ function Group({
         {value.of.map((one, index) => (
           <ConditionEditor
             // The parts of a group have no identity but their place.
-            // oxlint-disable-next-line react/no-array-index-key
             key={index}
             value={one}
             onChange={(condition) => set(value.of.with(index, condition))}

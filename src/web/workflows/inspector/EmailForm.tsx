@@ -3,7 +3,7 @@ import { mergeFieldsFor, type MergeField } from '../../../core/messages/mergeFie
 import type { Definition, EmailStep } from '../../../core/workflow/definition.ts'
 import { updateStep } from '../../../core/workflow/edit.ts'
 import { AreaField, ChoiceField, TextField } from '../../ui/fields.tsx'
-import type { FormProps } from './Inspector.tsx'
+import type { FormProps } from './formProps.ts'
 import { OptionalCondition } from './OptionalCondition.tsx'
 import { RemoveStep } from './StepForms.tsx'
 

@@ -150,7 +150,7 @@ function ScalarInput({
       <select
         className="select select-sm w-full"
         aria-label={label}
-        value={String(value)}
+        value={typeof value === 'boolean' ? String(value) : (value as string)}
         onChange={(event) =>
           onChange(typeof value === 'boolean' ? event.target.value === 'true' : event.target.value)
         }

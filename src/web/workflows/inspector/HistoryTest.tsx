@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react'
 import type { HistoryCondition, HistoryWindow } from '../../../core/conditions/condition.ts'
 import { isOrderEvent } from '../../../core/events/eventTypes.ts'
-import { EVENT_CHOICES } from './RuleForms.tsx'
+import { EVENT_CHOICES } from './eventChoices.ts'
 
 const ABOUT = { subject: 'for this order', customer: 'for any of their orders' } as const
 const COUNTS = { atLeast: 'at least', atMost: 'at most', exactly: 'exactly' } as const
@@ -80,7 +80,7 @@ const windowOf = (kind: HistoryWindow['kind']): HistoryWindow =>
   kind === 'lastDays' ? { kind, days: 30 } : { kind }
 
 /** What was typed as a whole number within limits. */
-export function whole(text: string, min: number, max: number): number {
+function whole(text: string, min: number, max: number): number {
   const typed = Math.round(Number(text))
   return Number.isFinite(typed) ? Math.min(max, Math.max(min, typed)) : min
 }

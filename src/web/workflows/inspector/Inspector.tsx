@@ -1,21 +1,12 @@
 import { X } from 'lucide-react'
 import type { ReactNode } from 'react'
-import { allSteps, type Definition } from '../../../core/workflow/definition.ts'
+import { allSteps } from '../../../core/workflow/definition.ts'
 import type { Selection } from '../selection.ts'
 import { BranchForm } from './BranchForm.tsx'
 import { EmailForm } from './EmailForm.tsx'
 import { EntryForm, ExclusionsForm, TriggerForm, WorkflowForm } from './RuleForms.tsx'
+import type { FormProps, InspectorProps } from './formProps.ts'
 import { EndForm, SplitForm, WaitForm } from './StepForms.tsx'
-
-export interface InspectorProps {
-  definition: Definition
-  selection: Selection
-  onSelect: (selection: Selection) => void
-  onChange: (to: Definition, touching?: string) => void
-  readOnly: boolean
-}
-
-export type FormProps = Pick<InspectorProps, 'definition' | 'onChange' | 'onSelect'>
 
 /** The one place where whatever is selected is looked at and changed. */
 export function Inspector({ selection, readOnly, ...form }: InspectorProps): ReactNode {

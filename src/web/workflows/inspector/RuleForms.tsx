@@ -1,18 +1,14 @@
 import { Plus, Trash2 } from 'lucide-react'
 import type { ReactNode } from 'react'
-import { EVENT_TYPE_NAMES, EVENT_TYPES, type EventType } from '../../../core/events/eventTypes.ts'
 import type { Definition, EntryRule, Exclusion } from '../../../core/workflow/definition.ts'
 import { freshKey } from '../../../core/workflow/edit.ts'
 import { AreaField, ChoiceField, NumberField, TextField } from '../../ui/fields.tsx'
 import { ORDER_CANCELLED } from '../newSteps.ts'
 import { OptionalCondition } from './OptionalCondition.tsx'
 import { ConditionEditor } from './ConditionEditor.tsx'
+import { EVENT_CHOICES } from './eventChoices.ts'
 import { DurationField } from './DurationField.tsx'
-import type { FormProps } from './Inspector.tsx'
-
-export const EVENT_CHOICES = Object.fromEntries(
-  EVENT_TYPE_NAMES.map((type) => [type, EVENT_TYPES[type].label]),
-) as Record<EventType, string>
+import type { FormProps } from './formProps.ts'
 
 export function WorkflowForm({ definition, onChange }: FormProps): ReactNode {
   return (

@@ -6,7 +6,7 @@ import { addBranch, moveBranch, removeStep, updateStep } from '../../../core/wor
 import { newBranch } from '../newSteps.ts'
 import { useWords } from '../useWords.ts'
 import { DurationField } from './DurationField.tsx'
-import type { FormProps } from './Inspector.tsx'
+import type { FormProps } from './formProps.ts'
 
 export function RemoveStep({
   definition,

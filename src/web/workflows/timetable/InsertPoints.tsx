@@ -72,6 +72,7 @@ function StepMenu({
     <div
       ref={menu}
       role="menu"
+      tabIndex={-1}
       aria-label="What to add"
       className="panel absolute top-6 left-0 w-60 p-1"
       onKeyDown={(event) => {

@@ -9,6 +9,7 @@ import {
   type Definition,
   type EmailStep,
   type Step,
+  type WaitStep,
 } from '../../../core/workflow/definition.ts'
 import type { Box } from './geometry.ts'
 
@@ -87,33 +88,36 @@ function Mark({ item, style }: { item: Item; style: object }): ReactNode {
 type FaceProps = Pick<ItemProps, 'item' | 'definition' | 'numbers'> & { step: Step | undefined }
 
 function Face({ item, step, definition, numbers }: FaceProps): ReactNode {
-  if (step?.kind === 'wait') {
-    return (
-      <>
-        <Timer size={12} aria-hidden="true" className="shrink-0" />
-        <span className="font-mono whitespace-nowrap">{shortDuration(step.for)}</span>
-        <Waiting count={numbers?.steps.find((one) => one.step === step.key)?.waiting ?? 0} />
-      </>
-    )
-  }
+  if (step?.kind === 'wait') return <WaitFace wait={step} numbers={numbers} />
   if (step?.kind === 'email') return <EmailFace email={step} numbers={numbers} />
   if (item.kind === 'split') return <Split size={16} aria-hidden="true" />
   if (item.kind === 'branch') {
-    const taken = numbers?.branches.find(
-      (one) => one.step === item.split && one.branch === item.key,
-    )?.taken
-    return (
-      <>
-        <span className="line-clamp-2 leading-tight font-medium">
-          {branchName(item, definition)}
-        </span>
-        {taken !== undefined && (
-          <span className="font-mono text-[11px] text-secondary">{taken}</span>
-        )}
-      </>
-    )
+    return <BranchFace item={item} definition={definition} numbers={numbers} />
   }
   return null
+}
+
+type Numbers = ItemProps['numbers']
+
+function WaitFace({ wait, numbers }: { wait: WaitStep; numbers: Numbers }): ReactNode {
+  const waiting = numbers?.steps.find((one) => one.step === wait.key)?.waiting ?? 0
+  return (
+    <>
+      <Timer size={12} aria-hidden="true" className="shrink-0" />
+      <span className="font-mono whitespace-nowrap">{shortDuration(wait.for)}</span>
+      <Waiting count={waiting} />
+    </>
+  )
+}
+
+function BranchFace({ item, definition, numbers }: Omit<FaceProps, 'step'>): ReactNode {
+  const own = numbers?.branches.find((one) => one.step === item.split && one.branch === item.key)
+  return (
+    <>
+      <span className="line-clamp-2 leading-tight font-medium">{branchName(item, definition)}</span>
+      {own && <span className="font-mono text-[11px] text-secondary">{own.taken}</span>}
+    </>
+  )
 }
 
 function Waiting({ count }: { count: number }): ReactNode {
@@ -125,15 +129,7 @@ function Waiting({ count }: { count: number }): ReactNode {
   )
 }
 
-function EmailFace({
-  email,
-  numbers,
-}: {
-  email: EmailStep
-  numbers: WorkflowNumbersResponse | undefined
-}): ReactNode {
-  const own = numbers?.steps.find((one) => one.step === email.key)
-  const out = (own?.left ?? 0) + (own?.skipped ?? 0) + (own?.failed ?? 0)
+function EmailFace({ email, numbers }: { email: EmailStep; numbers: Numbers }): ReactNode {
   return (
     <>
       <span className="flex items-center gap-1.5 font-medium">
@@ -145,14 +141,23 @@ function EmailFace({
       </span>
       <span className="mt-1 flex justify-between font-mono text-[11px]">
         {numbers ? (
-          <>
-            <span>{own?.sent ?? 0} sent</span>
-            {out > 0 && <span className="text-accent">{out} not sent</span>}
-          </>
+          <Sent {...(numbers.steps.find((one) => one.step === email.key) ?? NONE)} />
         ) : (
           <span className="font-sans text-secondary">{email.purpose}</span>
         )}
       </span>
+    </>
+  )
+}
+
+const NONE = { sent: 0, skipped: 0, left: 0, failed: 0 }
+
+function Sent({ sent, skipped, left, failed }: typeof NONE): ReactNode {
+  const not = skipped + left + failed
+  return (
+    <>
+      <span>{sent} sent</span>
+      {not > 0 && <span className="text-accent">{not} not sent</span>}
     </>
   )
 }

@@ -54,6 +54,8 @@ export function Timetable(props: TimetableProps): ReactNode {
   }
 
   return (
+    // Keys pressed on any item bubble up to here; the group itself takes no focus.
+    // oxlint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
     <div
       ref={frame}
       className="panel relative min-h-0 flex-1 overflow-auto"

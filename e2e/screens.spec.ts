@@ -1,0 +1,117 @@
+import { expect, test } from '@playwright/test'
+import { expectAccessible, goTo, placeOrder, signIn } from './support.ts'
+
+test('signing in: a wrong password says so and keeps the address', async ({ page }) => {
+  await page.goto('/workflows')
+  await expect(page).toHaveURL(/sign-in/)
+  await page.getByLabel('Email address').fill('maren@combwright.example')
+  await page.getByLabel('Password').fill('not the password')
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page.getByRole('alert')).toContainText('do not go together')
+  await expect(page.getByLabel('Email address')).toHaveValue('maren@combwright.example')
+  await expectAccessible(page)
+})
+
+test('no screen has a violation that axe can find, in light and dark', async ({ page }) => {
+  await signIn(page)
+  await placeOrder(page, { email: 'axe@example.org', firstName: 'Axel', isNew: true })
+  for (const theme of ['light', 'dark']) {
+    if (theme === 'dark') await page.getByRole('button', { name: 'Dark theme' }).click()
+    for (const place of ['Workflows', 'Ledger', 'Mailbox', 'Counter', 'Settings']) {
+      await goTo(page, place)
+      await page.waitForLoadState('networkidle')
+      await expectAccessible(page)
+    }
+    await goTo(page, 'Workflows')
+    await page.getByRole('button', { name: 'New workflow' }).click()
+    await page.locator('[data-place="root:0"]').click()
+    await page.getByRole('menuitem', { name: 'Split' }).click()
+    await page.getByRole('button', { name: 'Path: First order' }).click()
+    await expectAccessible(page)
+  }
+})
+
+test('the timetable can be built and walked by keyboard alone', async ({ page }) => {
+  await signIn(page)
+  await page.getByRole('button', { name: 'New workflow' }).click()
+  const plus = page.locator('[data-place="root:0"]')
+  await plus.focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('menuitem', { name: 'Email' })).toBeFocused()
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('button', { name: 'Wait 1 d' })).toBeVisible()
+  await page.getByRole('button', { name: 'Start', exact: true }).focus()
+  await page.keyboard.press('ArrowRight')
+  await expect(page.getByRole('button', { name: 'Wait 1 d' })).toBeFocused()
+  await page.keyboard.press('Delete')
+  await expect(page.getByRole('button', { name: 'Wait 1 d' })).toHaveCount(0)
+  await page.keyboard.press('Control+z')
+  await expect(page.getByRole('button', { name: 'Wait 1 d' })).toBeVisible()
+  await page.keyboard.press('Control+Shift+z')
+  await expect(page.getByRole('button', { name: 'Wait 1 d' })).toHaveCount(0)
+})
+
+test('what is typed survives a reload, and a server that is away for a while', async ({ page }) => {
+  await signIn(page)
+  await page.getByRole('button', { name: 'New workflow' }).click()
+  await page.getByLabel('Name', { exact: true }).fill('Kept by the server')
+  await expect(page.getByText('Draft saved')).toBeAttached()
+  await page.reload()
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Kept by the server')
+
+  await page.route('**/draft', (route) => route.abort())
+  await page.getByLabel('Name', { exact: true }).fill('Kept by the browser')
+  await expect(page.getByRole('alert')).toContainText('kept in this browser')
+  await page.reload()
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Kept by the browser')
+  await page.unroute('**/draft')
+  await expect(page.getByText('Draft saved')).toBeAttached()
+  await page.evaluate('localStorage.clear()')
+  await page.reload()
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Kept by the browser')
+})
+
+test('two people on one draft: the second sees it, and nothing is overwritten silently', async ({
+  page,
+  context,
+}) => {
+  await signIn(page)
+  await page.getByRole('button', { name: 'New workflow' }).click()
+  await expect(page.getByLabel('Name', { exact: true })).toBeVisible()
+  const other = await context.newPage()
+  await other.goto(page.url())
+  await other.getByLabel('Name', { exact: true }).fill('Theirs')
+  await expect(other.getByText('Draft saved')).toBeAttached()
+  await page.getByLabel('Name', { exact: true }).fill('Mine')
+  await expect(page.getByRole('alert')).toContainText('Somebody else has changed this draft')
+  await page.getByRole('button', { name: 'Show theirs' }).click()
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Theirs')
+})
+
+test('the go-live check stops an unfinished workflow and leads to the place', async ({ page }) => {
+  await signIn(page)
+  await page.getByRole('button', { name: 'New workflow' }).click()
+  await page.locator('[data-place="root:0"]').click()
+  await page.getByRole('menuitem', { name: 'Email' }).click()
+  await page.getByLabel('Subject').fill('Dear {{ customer.first_name }}')
+  await page.getByLabel('Text', { exact: true }).fill('Hello')
+  const finding = page
+    .getByRole('list', { name: 'Go-live check' })
+    .getByRole('button', { name: /first name is not known of everyone/ })
+  await expect(finding).toBeVisible()
+  await page.getByRole('button', { name: 'Go live' }).click()
+  await expect(page.getByText('This workflow cannot go live yet.')).toBeVisible()
+  await page.getByRole('button', { name: 'Close' }).click()
+  await finding.click()
+  await expect(page.getByLabel('Subject')).toHaveValue('Dear {{ customer.first_name }}')
+})
+
+test('staff look, and cannot change', async ({ page }) => {
+  await signIn(page, 'aoife@combwright.example')
+  await expect(page.getByRole('button', { name: 'New workflow' })).toHaveCount(0)
+  await page.getByRole('table').getByRole('link').first().click()
+  await expect(page.getByLabel('Timetable')).toBeVisible()
+  await expect(page.getByRole('button', { name: /Go live|Publish/ })).toHaveCount(0)
+  await expect(page.getByLabel('Name', { exact: true })).toBeDisabled()
+})

@@ -1,0 +1,106 @@
+import { fileURLToPath } from 'node:url'
+import { createApiKey, hashPassword } from '../src/backend/accounts/index.ts'
+import { users } from '../src/backend/accounts/tables.ts'
+import { storeMail } from '../src/backend/mailbox/index.ts'
+import { openDatabase } from '../src/backend/platform/db.ts'
+import { makeLog } from '../src/backend/platform/log.ts'
+import { importPast } from '../src/backend/shop/index.ts'
+import { DAY_MS } from '../src/core/shared/duration.ts'
+import { buildApp } from '../src/server/app.ts'
+import { startSmtpServer } from '../src/standins/smtpServer.ts'
+import { orderEvent, START } from '../src/testing/builders.ts'
+import { dropDatabase, makeDatabase, makeTemplate } from '../src/testing/database.ts'
+import { addShop, LINK_SECRET, SHOP } from '../src/testing/world.ts'
+import { startWorker } from '../src/worker/worker.ts'
+
+/** What the browser tests run against: the built application on a small shop of its own. */
+const port = Number(process.env['PORT'])
+await makeTemplate()
+const url = await makeDatabase()
+const db = openDatabase(url)
+await addShop(db)
+const passwordHash = await hashPassword('first inspection day')
+await db.insert(users).values([
+  {
+    shopId: SHOP,
+    id: 'm',
+    email: 'maren@combwright.example',
+    name: 'Maren',
+    role: 'marketer',
+    passwordHash,
+  },
+  {
+    shopId: SHOP,
+    id: 's',
+    email: 'aoife@combwright.example',
+    name: 'Aoife',
+    role: 'staff',
+    passwordHash,
+  },
+])
+await importPast(db, SHOP, productsInOrders())
+const smtp = await startSmtpServer(({ raw, recipients }) => storeMail(db, SHOP, raw, recipients))
+const log = makeLog('warn')
+const publicUrl = `http://127.0.0.1:${port}`
+const config = {
+  DATABASE_URL: url,
+  SMTP_URL: `smtp://127.0.0.1:${smtp.port}`,
+  HOST: '127.0.0.1',
+  PORT: port,
+  PUBLIC_URL: publicUrl,
+  LINK_SECRET,
+  LOG_LEVEL: 'warn' as const,
+}
+const stopWorker = await startWorker({ config, log, onLost: () => process.exit(1) })
+const webFolder = fileURLToPath(new URL('../dist/web', import.meta.url))
+const app = await buildApp({ db, config, publicUrl, log, webFolder })
+await app.listen({ host: '127.0.0.1', port })
+await createApiKey(db, SHOP, 'from before')
+
+process.once('SIGTERM', () => {
+  const stop = async () => {
+    await app.close()
+    await stopWorker()
+    await smtp.close()
+    await db.$client.end()
+    await dropDatabase(url)
+  }
+  stop().then(
+    () => process.exit(0),
+    () => process.exit(1),
+  )
+})
+
+/** Products are known from orders; these belong to a customer that no test uses. */
+function productsInOrders() {
+  const lines = [
+    {
+      productId: 'p-hive',
+      title: 'National hive, flat pack',
+      collection: 'Hives & frames',
+      quantity: 1,
+      unitPriceMinor: 18_900,
+    },
+    {
+      productId: 'p-suit',
+      title: 'Ventilated suit',
+      collection: 'Protective wear',
+      quantity: 1,
+      unitPriceMinor: 13_900,
+    },
+    {
+      productId: 'p-brush',
+      title: 'Bee brush',
+      collection: 'Tools & smokers',
+      quantity: 1,
+      unitPriceMinor: 750,
+    },
+  ]
+  const totalMinor = lines.reduce((sum, line) => sum + line.unitPriceMinor, 0)
+  const order = { id: 'o-past', number: '1000', customerId: 'c-past', totalMinor, lines }
+  const customer = { email: 'past@example.org', firstName: 'Past', lastName: 'Customer' }
+  return [
+    orderEvent('order.placed', START - 40 * DAY_MS, order, customer),
+    orderEvent('order.fulfilled', START - 38 * DAY_MS, order, customer),
+  ]
+}

@@ -1,0 +1,67 @@
+import { AxeBuilder } from '@axe-core/playwright'
+import { expect, type Page } from '@playwright/test'
+
+/** Signs in as one of the stage's people. */
+export async function signIn(page: Page, email = 'maren@combwright.example'): Promise<void> {
+  await page.goto('/sign-in')
+  await page.getByLabel('Email address').fill(email)
+  await page.getByLabel('Password').fill('first inspection day')
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page.getByRole('heading', { name: 'Workflows', exact: true })).toBeVisible()
+}
+
+/** Goes to a screen by the bar, as a person does. */
+export async function goTo(page: Page, place: string): Promise<void> {
+  await page.getByRole('navigation', { name: 'Main' }).getByRole('link', { name: place }).click()
+}
+
+/** Moves the shop clock with one of its buttons and waits until it has arrived. */
+export async function moveClock(page: Page, button: string): Promise<void> {
+  const time = page.getByLabel('Shop time')
+  const before = await time.textContent()
+  await page
+    .getByRole('group', { name: 'Shop clock' })
+    .getByRole('button', { name: button, exact: true })
+    .click()
+  await expect(time).not.toHaveText(before ?? '')
+  await expect(page.getByRole('button', { name: '+1 h', exact: true })).toBeVisible()
+}
+
+/** Places an order for a bee brush at the counter; returns its number. */
+export async function placeOrder(
+  page: Page,
+  who: { email: string; firstName?: string; isNew: boolean },
+): Promise<string> {
+  await goTo(page, 'Counter')
+  if (who.isNew) {
+    await page.getByRole('button', { name: 'Somebody new' }).click()
+    await page.getByLabel('Email address').fill(who.email)
+    if (who.firstName) await page.getByLabel('First name').fill(who.firstName)
+  } else {
+    await page.getByRole('button', { name: 'Known customer' }).click()
+    await page.getByLabel('Search customers').fill(who.email)
+    await page.getByRole('region', { name: 'New order' }).getByTitle(who.email).click()
+  }
+  await page.getByRole('button', { name: 'Add Bee brush' }).click()
+  const toast = page.getByText(/^Order \d+ is placed\.$/).first()
+  const placed = page.waitForResponse(
+    (response) =>
+      response.url().endsWith('/api/counter/orders') && response.request().method() === 'POST',
+  )
+  await page.getByRole('button', { name: /^Place the order/ }).click()
+  const { number } = (await (await placed).json()) as { number: string }
+  await expect(page.getByText(`Order ${number} is placed.`)).toBeVisible()
+  await expect(toast).toBeVisible()
+  return number
+}
+
+/** No violation of WCAG 2.2 AA that axe can find. */
+export async function expectAccessible(page: Page): Promise<void> {
+  const results = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+    .analyze()
+  const found = results.violations.map(
+    ({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`,
+  )
+  expect(found).toEqual([])
+}

@@ -1,0 +1,40 @@
+import { expect, test } from 'vitest'
+import { aDefinition } from '../../testing/builders.ts'
+import { historyReducer, type History, type HistoryAction } from './history.ts'
+
+const named = (name: string) => aDefinition({ name })
+const start: History = { past: [], present: named('start'), future: [], lastTouched: null }
+const play = (...actions: HistoryAction[]): History => actions.reduce(historyReducer, start)
+const change = (name: string, touching: string | null = null): HistoryAction => ({
+  kind: 'change',
+  to: named(name),
+  touching,
+})
+
+test('undo and redo go back and forth without limit', () => {
+  const three = play(change('a'), change('b'), change('c'))
+  const back = [1, 2, 3, 4].reduce((history) => historyReducer(history, { kind: 'undo' }), three)
+  expect(back.present.name).toBe('start')
+  const forth = [1, 2, 3, 4].reduce((history) => historyReducer(history, { kind: 'redo' }), back)
+  expect(forth.present.name).toBe('c')
+})
+
+test('what is typed into one field is undone in one go', () => {
+  const typed = play(change('T', 'name'), change('Th', 'name'), change('Tha', 'name'))
+  expect(historyReducer(typed, { kind: 'undo' }).present.name).toBe('start')
+})
+
+test('a change after undoing forgets what was undone', () => {
+  const changed = play(change('a'), { kind: 'undo' }, change('b'))
+  expect(changed.future).toEqual([])
+})
+
+test('typing again after undoing does not melt into what was typed before', () => {
+  const history = play(
+    change('a', 'name'),
+    change('b', 'other'),
+    { kind: 'undo' },
+    change('c', 'name'),
+  )
+  expect(historyReducer(history, { kind: 'undo' }).present.name).toBe('a')
+})
