@@ -1,5 +1,5 @@
 import { setTimeout as pause } from 'node:timers/promises'
-import { eq, sql } from 'drizzle-orm'
+import { and, eq, sql } from 'drizzle-orm'
 import { hashPassword } from '../backend/accounts/index.ts'
 import { users } from '../backend/accounts/tables.ts'
 import type { Database } from '../backend/platform/db.ts'
@@ -38,8 +38,7 @@ export async function seedPast(db: Database, say: Say): Promise<DemoEvent[]> {
   const livedFrom = DEMO_START - LIVED_DAYS * DAY_MS
   const past = history.filter(({ at }) => at <= livedFrom)
   say(`Loading a year of Combwright: ${past.length} events`)
-  await db.execute(sql`truncate shops, users, sessions, api_keys, customers, products, orders, order_lines,
-    events, workflows, workflow_versions, runs, ledger, messages, mails`)
+  await removeDemoShop(db)
   await addShop(db, livedFrom)
   for (let from = 0; from < past.length; from += CHUNK) {
     await importPast(
@@ -48,10 +47,26 @@ export async function seedPast(db: Database, say: Say): Promise<DemoEvent[]> {
       past.slice(from, from + CHUNK).map(({ event }) => event),
     )
   }
-  await db.update(customers).set({ suppressed: 'complained' }).where(eq(customers.id, 'c-0012'))
+  await db
+    .update(customers)
+    .set({ suppressed: 'complained' })
+    .where(and(eq(customers.shopId, DEMO_SHOP), eq(customers.id, 'c-0012')))
   await db.execute(sql`analyze`)
   await addWorkflows(db)
   return history.filter(({ at }) => at > livedFrom)
+}
+
+const SHOP_TABLES = [
+  'mails', 'messages', 'ledger', 'runs', 'workflow_versions', 'workflows', 'events', 'order_lines',
+  'orders', 'products', 'customers', 'api_keys', 'sessions', 'users',
+] as const // prettier-ignore
+
+/** Takes out what an earlier or unfinished load has left. Other shops in the database stay. */
+async function removeDemoShop(db: Database): Promise<void> {
+  for (const table of SHOP_TABLES) {
+    await db.execute(sql`delete from ${sql.identifier(table)} where shop_id = ${DEMO_SHOP}`)
+  }
+  await db.delete(shops).where(eq(shops.id, DEMO_SHOP))
 }
 
 async function addShop(db: Database, clockNow: number): Promise<void> {
