@@ -102,7 +102,7 @@ async function addWorkflows(db: Database): Promise<void> {
 }
 
 /**
- * Lets the last days happen: each event comes in at its time, some twice, with a worker running
+ * Lets the last days happen: each event comes in at its time, some twice or late, with a worker running
  * beside, so that runs, ledger and mailbox hold what really happened.
  */
 export async function liveThrough(
@@ -111,10 +111,17 @@ export async function liveThrough(
   say: Say,
 ): Promise<void> {
   say(`Living through the last ${LIVED_DAYS} days: ${recent.length} events come in one by one`)
+  const heldBack: object[] = []
   for (const [index, { at, event }] of recent.entries()) {
     await moveClockTo(db, at)
-    await ingestEvents(db, DEMO_SHOP, index % 50 === 0 ? [event, event] : [event])
+    if (index % 40 === 20) {
+      heldBack.push(event)
+      continue
+    }
+    const late = index % 40 === 27 ? heldBack.splice(0) : []
+    await ingestEvents(db, DEMO_SHOP, index % 50 === 0 ? [event, event] : [event, ...late])
   }
+  await ingestEvents(db, DEMO_SHOP, heldBack)
   await moveClockTo(db, DEMO_START)
   const { rows } = await db.execute(
     sql`select id from workflows where draft->>'name' = ${reviewRequest.name}`,

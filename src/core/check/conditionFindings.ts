@@ -1,13 +1,34 @@
 import type { Condition, FieldCondition } from '../conditions/condition.ts'
 import { findField } from '../conditions/fields.ts'
 import { findOperator } from '../conditions/operators.ts'
-import type { EventType } from '../events/eventTypes.ts'
+import { EVENT_TYPES, isOrderEvent, type EventType } from '../events/eventTypes.ts'
 import { assertNever } from '../shared/assertNever.ts'
 import { allSteps, type Definition } from '../workflow/definition.ts'
 import { stops, type Finding, type FindingPlace } from './finding.ts'
 
-/** Conditions that were begun and not finished would hold for nobody, or for everybody. */
+/** Conditions that cannot do what they were meant to: unfinished, or about what is not there. */
 export function conditionFindings(definition: Definition): Finding[] {
+  return [...incompleteFindings(definition), ...noOrderFindings(definition)]
+}
+
+/** Conditions about an order, where the trigger brings none, never hold. */
+function noOrderFindings(definition: Definition): Finding[] {
+  const { event } = definition.trigger
+  if (isOrderEvent(event)) return []
+  return conditionsOf(definition).flatMap(({ condition, place }) => {
+    if (!testsIn(condition).some(isAboutOrder)) return []
+    const title = 'A condition here asks about the order, and there is none.'
+    const detail = `When ${EVENT_TYPES[event].happened} there is no order, so it never holds.`
+    return [stops('no-order', place, title, detail)]
+  })
+}
+
+function isAboutOrder(test: Test): boolean {
+  if (test.kind === 'history') return test.about === 'subject'
+  return findField(test.field)?.about === 'order'
+}
+
+function incompleteFindings(definition: Definition): Finding[] {
   return conditionsOf(definition).flatMap(({ condition, place }) =>
     testsIn(condition)
       .filter(isIncomplete)

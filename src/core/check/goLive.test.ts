@@ -96,6 +96,14 @@ test('a condition without its value', () => {
   const filter = { kind: 'field' as const, field: 'order.collections', op: 'hasAny', value: [] }
   expect(codes({ trigger: { event: 'order.placed', filter } })).toContain('incomplete-condition')
 })
+test('a condition about an order where there is none', () => {
+  const filter = { kind: 'field' as const, field: 'order.items', op: 'gte', value: 2 }
+  const body = 'Hello {{ shop.name }}'
+  const steps = [anEmail('m', { subject: 'Hello', body })]
+  expect(codes({ trigger: { event: 'customer.created', filter }, steps })).toEqual(['no-order'])
+  expect(codes({ trigger: { event: 'customer.created' }, steps })).toEqual([])
+})
+
 test('a workflow without a name', () => {
   expect(codes({ name: ' ' })).toContain('no-name')
 })

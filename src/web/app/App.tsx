@@ -1,4 +1,4 @@
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router'
 import { Toaster } from 'sonner'
@@ -7,7 +7,15 @@ import { ApiError } from '../ui/api.ts'
 import { NotFound } from './NotFound.tsx'
 import { Shell } from './Shell.tsx'
 
-const queries = new QueryClient({
+const queries: QueryClient = new QueryClient({
+  queryCache: new QueryCache({
+    onError: (error, query) => {
+      // A session that has ended shows in whatever was asked next; the shell then leads to the sign-in.
+      const ended = error instanceof ApiError && error.status === 401
+      if (ended && query.queryKey[0] !== 'session')
+        void queries.resetQueries({ queryKey: ['session'] })
+    },
+  }),
   defaultOptions: {
     queries: {
       // The server saying no is an answer; not answering is worth another try.

@@ -53,7 +53,7 @@ function Bar({ userName }: { userName: string }): ReactNode {
             key={to}
             to={to}
             className={({ isActive }) =>
-              `rounded-field px-3 py-1.5 text-sm ${isActive ? 'bg-white/15' : 'hover:bg-white/10'}`
+              `rounded-field px-2 py-1.5 text-sm md:px-3 ${isActive ? 'bg-white/15' : 'hover:bg-white/10'}`
             }
           >
             {label}

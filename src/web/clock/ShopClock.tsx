@@ -45,7 +45,7 @@ export function ShopClock(): ReactNode {
         {clockWords(now, zone)}
       </output>
       {movedByHand && target === null && (
-        <div className="ml-2 flex gap-1">
+        <div className="ml-2 flex gap-1 max-md:hidden">
           {JUMPS.map(({ label, ms }) => (
             <ClockButton
               key={label}

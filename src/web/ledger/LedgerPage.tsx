@@ -62,7 +62,7 @@ export function LedgerPage(): ReactNode {
         <WorkflowFilter value={filter.workflow} onChange={(workflow) => set({ workflow })} />
         <input
           type="search"
-          className="input input-sm ml-auto w-64"
+          className="input input-sm w-64 md:ml-auto"
           placeholder="Name, address or order number"
           aria-label="Search the ledger"
           value={filter.search}
@@ -124,6 +124,11 @@ function WorkflowFilter({
   )
 }
 
+/** Columns that a phone has no room for; it shows them above the decision. */
+const WIDE = 'max-md:hidden'
+
+const whoIs = ({ customer }: LedgerRow): string => customer.name || customer.email || customer.id
+
 function Rows({ rows }: { rows: LedgerRow[] }): ReactNode {
   if (rows.length === 0) {
     return (
@@ -137,9 +142,15 @@ function Rows({ rows }: { rows: LedgerRow[] }): ReactNode {
       <thead>
         <tr>
           <th scope="col">When</th>
-          <th scope="col">Who</th>
-          <th scope="col">Order</th>
-          <th scope="col">Workflow</th>
+          <th scope="col" className={WIDE}>
+            Who
+          </th>
+          <th scope="col" className={WIDE}>
+            Order
+          </th>
+          <th scope="col" className={WIDE}>
+            Workflow
+          </th>
           <th scope="col">What was decided</th>
         </tr>
       </thead>
@@ -149,12 +160,15 @@ function Rows({ rows }: { rows: LedgerRow[] }): ReactNode {
             <td>
               <Time at={row.at} />
             </td>
-            <td className="max-w-56 truncate" title={row.customer.email ?? undefined}>
-              {row.customer.name || row.customer.email || row.customer.id}
+            <td className={`max-w-56 truncate ${WIDE}`} title={row.customer.email ?? undefined}>
+              {whoIs(row)}
             </td>
-            <td className="font-mono text-xs">{row.orderNumber ?? '–'}</td>
-            <td className="max-w-44 truncate text-secondary">{row.workflow.name}</td>
+            <td className={`font-mono text-xs ${WIDE}`}>{row.orderNumber ?? '–'}</td>
+            <td className={`max-w-44 truncate text-secondary ${WIDE}`}>{row.workflow.name}</td>
             <td>
+              <span className="block text-xs text-secondary md:hidden">
+                {whoIs(row)}, {row.workflow.name}
+              </span>
               {row.runId === null ? (
                 row.words
               ) : (

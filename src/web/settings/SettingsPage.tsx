@@ -4,6 +4,7 @@ import { toast } from 'sonner'
 import { z } from 'zod'
 import { apiKeyResponse, newApiKeyResponse, type ApiKeyResponse } from '../../contract/session.ts'
 import { getJson, send, sendJson } from '../ui/api.ts'
+import { ConfirmButton } from '../ui/ConfirmButton.tsx'
 import { Time, useSession } from '../ui/shop.tsx'
 import { Empty, Loading, Problem } from '../ui/states.tsx'
 
@@ -116,14 +117,14 @@ function KeyTable({ keys }: { keys: ApiKeyResponse[] }): ReactNode {
             </td>
             <td>{lastUsedAt === null ? 'never' : <Time at={lastUsedAt} />}</td>
             <td className="text-right">
-              <button
-                type="button"
+              <ConfirmButton
                 className="btn btn-ghost btn-xs"
-                aria-label={`Revoke ${name}: whatever uses it can send no more events`}
-                onClick={() => revoke.mutate(id)}
-              >
-                Revoke
-              </button>
+                label="Revoke"
+                ariaLabel={`Revoke ${name}`}
+                confirm="Revoke the key"
+                consequence="Whatever uses this key can send no more events, from now on."
+                onConfirm={() => revoke.mutate(id)}
+              />
             </td>
           </tr>
         ))}

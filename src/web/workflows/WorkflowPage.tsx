@@ -1,25 +1,24 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { Redo2, Undo2 } from 'lucide-react'
 import { useCallback, useEffect, useMemo, useState, type ReactNode } from 'react'
 import { useParams } from 'react-router'
-import { toast } from 'sonner'
-import { z } from 'zod'
-import type { WorkflowResponse } from '../../contract/workflows.ts'
+import type { WorkflowNumbersResponse, WorkflowResponse } from '../../contract/workflows.ts'
 import { goLiveFindings } from '../../core/check/goLive.ts'
 import type { Item, Place } from '../../core/timetable/layout.ts'
 import { insertStep, removeBranch, removeStep } from '../../core/workflow/edit.ts'
-import { send, sendJson } from '../ui/api.ts'
 import { useSession } from '../ui/shop.tsx'
-import { Loading, Problem, ProblemList } from '../ui/states.tsx'
+import { Loading, Problem } from '../ui/states.tsx'
 import { FindingsStrip } from './FindingsStrip.tsx'
+import { focusInspector } from './inspector/focus.ts'
 import { Inspector } from './inspector/Inspector.tsx'
 import { newStep, type StepKind } from './newSteps.ts'
 import { RuleStrips } from './RuleStrips.tsx'
 import { SaveNote } from './SaveNote.tsx'
 import type { Selection } from './selection.ts'
+import { StateButtons } from './StateButtons.tsx'
 import { StateChip } from './StateChip.tsx'
 import { Timetable } from './timetable/Timetable.tsx'
 import { useDraft, type Draft } from './useDraft.ts'
+import { WholeWorkflow } from './WholeWorkflow.tsx'
 import { useNumbers, useWorkflow } from './useWorkflow.ts'
 
 /** One workflow: its rules, its timetable, what is selected, and what the check found. */
@@ -47,6 +46,7 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
       const step = newStep(definition, kind, shop.defaultSender)
       change(insertStep(definition, place, step))
       setSelection({ kind: 'step', key: step.key })
+      focusInspector()
     },
     [definition, change, shop],
   )
@@ -66,6 +66,7 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
       <Header
         workflow={workflow}
         draft={draft}
+        numbers={numbers.data}
         mayEdit={mayEdit}
         onName={() => setSelection({ kind: 'workflow' })}
       />
@@ -91,6 +92,7 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
           onSelect={setSelection}
           onChange={change}
           readOnly={!mayEdit}
+          whole={mayEdit && <WholeWorkflow workflow={workflow} definition={definition} />}
         />
       </div>
       <FindingsStrip findings={findings} onSelect={setSelection} />
@@ -101,11 +103,12 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
 interface HeaderProps {
   workflow: WorkflowResponse
   draft: Draft
+  numbers: WorkflowNumbersResponse | undefined
   mayEdit: boolean
   onName: () => void
 }
 
-function Header({ workflow, draft, mayEdit, onName }: HeaderProps): ReactNode {
+function Header({ workflow, draft, numbers, mayEdit, onName }: HeaderProps): ReactNode {
   const { definition } = draft
   return (
     <div className="flex flex-wrap items-center gap-3">
@@ -145,77 +148,10 @@ function Header({ workflow, draft, mayEdit, onName }: HeaderProps): ReactNode {
           >
             <Redo2 size={16} />
           </button>
-          <StateButtons workflow={workflow} draft={draft} />
+          <StateButtons workflow={workflow} draft={draft} numbers={numbers} />
         </div>
       )}
     </div>
-  )
-}
-
-function StateButtons({
-  workflow,
-  draft,
-}: {
-  workflow: WorkflowResponse
-  draft: Draft
-}): ReactNode {
-  const queries = useQueryClient()
-  const { id, state } = workflow
-  const refresh = async () => {
-    await queries.invalidateQueries({ queryKey: ['workflow', id] })
-    await queries.invalidateQueries({ queryKey: ['workflows'] })
-  }
-  const goLive = useMutation({
-    mutationFn: async () => {
-      const revision = await draft.flush()
-      return sendJson('POST', `/api/workflows/${id}/go-live`, z.object({ version: z.int() }), {
-        revision,
-      })
-    },
-    onSuccess: async ({ version }) => {
-      toast.success(`Version ${version} is live.`)
-      await refresh()
-    },
-    onError: (error) => toast.error(error.message, { description: <ProblemList error={error} /> }),
-  })
-  const shift = useMutation({
-    mutationFn: (to: 'pause' | 'resume') => send('POST', `/api/workflows/${id}/${to}`),
-    onSuccess: refresh,
-    onError: (error) => toast.error(error.message),
-  })
-  const unchanged =
-    workflow.live !== null && JSON.stringify(workflow.live) === JSON.stringify(draft.definition)
-  return (
-    <>
-      {state === 'live' && (
-        <button
-          type="button"
-          className="btn btn-sm"
-          title="Nobody enters, and what is due is held"
-          onClick={() => shift.mutate('pause')}
-        >
-          Pause
-        </button>
-      )}
-      {state === 'paused' && (
-        <button
-          type="button"
-          className="btn btn-sm"
-          title="People enter again, and what is overdue is sent"
-          onClick={() => shift.mutate('resume')}
-        >
-          Resume
-        </button>
-      )}
-      <button
-        type="button"
-        className="btn btn-primary btn-sm"
-        disabled={goLive.isPending || (unchanged && state === 'live')}
-        onClick={() => goLive.mutate()}
-      >
-        {state === 'live' ? 'Publish changes' : 'Go live'}
-      </button>
-    </>
   )
 }
 

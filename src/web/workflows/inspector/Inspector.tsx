@@ -5,15 +5,17 @@ import type { Selection } from '../selection.ts'
 import { BranchForm } from './BranchForm.tsx'
 import { EmailForm } from './EmailForm.tsx'
 import { EntryForm, ExclusionsForm, TriggerForm, WorkflowForm } from './RuleForms.tsx'
+import { leaveOnEscape } from './focus.ts'
 import type { FormProps, InspectorProps } from './formProps.ts'
 import { EndForm, SplitForm, WaitForm } from './StepForms.tsx'
 
 /** The one place where whatever is selected is looked at and changed. */
-export function Inspector({ selection, readOnly, ...form }: InspectorProps): ReactNode {
+export function Inspector({ selection, readOnly, whole, ...form }: InspectorProps): ReactNode {
   return (
     <aside
       className="panel flex w-[352px] shrink-0 flex-col overflow-y-auto"
       aria-label="Inspector"
+      data-inspector
     >
       {selection.kind !== 'workflow' && (
         <button
@@ -25,8 +27,9 @@ export function Inspector({ selection, readOnly, ...form }: InspectorProps): Rea
           <X size={14} />
         </button>
       )}
-      <fieldset disabled={readOnly} className="p-4">
+      <fieldset disabled={readOnly} className="p-4" onKeyDown={leaveOnEscape}>
         <Form selection={selection} form={form} />
+        {selection.kind === 'workflow' && whole}
       </fieldset>
     </aside>
   )

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import type { Selection } from '../selection.ts'
 
@@ -7,6 +8,8 @@ export interface InspectorProps {
   onSelect: (selection: Selection) => void
   onChange: (to: Definition, touching?: string) => void
   readOnly: boolean
+  /** What can be done with the workflow as a whole; shown when nothing else is selected. */
+  whole: ReactNode
 }
 
 /** What every form of the inspector works with. */

@@ -7,6 +7,7 @@ import {
   type Timetable as Layout,
 } from '../../../core/timetable/layout.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
+import { focusInspector } from '../inspector/focus.ts'
 import { isSelected, selectionOf, type Selection } from '../selection.ts'
 import type { StepKind } from '../newSteps.ts'
 import {
@@ -49,13 +50,13 @@ export function Timetable(props: TimetableProps): ReactNode {
       event.preventDefault()
       frame.current?.querySelector<HTMLElement>(`[data-item="${CSS.escape(next.id)}"]`)?.focus()
     }
+    if (event.key === 'Enter') focusInspector()
     const item = layout.items.find((one) => one.id === id)
     if ((event.key === 'Delete' || event.key === 'Backspace') && item) onRemove?.(item)
   }
 
   return (
     // Keys pressed on any item bubble up to here; the group itself takes no focus.
-    // oxlint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
     <div
       ref={frame}
       className="panel relative min-h-0 flex-1 overflow-auto"

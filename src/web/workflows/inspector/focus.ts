@@ -1,0 +1,17 @@
+import type { KeyboardEvent } from 'react'
+
+/** Puts the cursor into the inspector's first field, once it shows what has just been selected. */
+export function focusInspector(): void {
+  requestAnimationFrame(() => {
+    const field = document.querySelector<HTMLElement>(
+      '[data-inspector] :is(input, select, textarea):not(:disabled)',
+    )
+    field?.focus()
+  })
+}
+
+/** From a field back to what is selected on the timetable. */
+export function leaveOnEscape(event: KeyboardEvent): void {
+  if (event.key !== 'Escape') return
+  document.querySelector<HTMLElement>('[data-item][aria-pressed="true"]')?.focus()
+}
