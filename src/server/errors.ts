@@ -20,7 +20,7 @@ function describe(error: FastifyError): { status: number; body: ErrorResponse } 
       path: issue.instancePath.slice(1).replaceAll('/', '.') || '(the whole body)',
       message: issue.message ?? 'is not valid',
     }))
-    const message = 'Something in this request is not right.'
+    const message = 'This cannot be taken as it is.'
     return { status: 400, body: { code: 'bad_input', message, problems } }
   }
   const status = error.statusCode ?? 500

@@ -59,16 +59,21 @@ async function projectOrders(db: Db, shopId: string, events: TimedEvent[]): Prom
   for (const { event, at } of events) {
     if (!('order' in event.data)) continue
     const { order } = event.data
-    const placedAt = event.type === 'order.placed' ? at : (newest.get(order.id)?.placedAt ?? null)
+    // Placed when it was first said to be.
+    const before = newest.get(order.id)?.placedAt ?? null
+    const placedAt = before ?? (event.type === 'order.placed' ? at : null)
     const status = event.type.slice('order.'.length)
     newest.set(order.id, { order, status, placedAt, asOf: at })
   }
   if (newest.size === 0) return
   const states = [...newest.values()]
   const changed = await upsertOrders(db, shopId, states)
-  const current = states.filter(({ order }) => changed.has(order.id))
-  await replaceLines(db, shopId, current)
-  await upsertProducts(db, shopId, current)
+  await replaceLines(
+    db,
+    shopId,
+    states.filter(({ order }) => changed.has(order.id)),
+  )
+  await upsertProducts(db, shopId, events)
 }
 
 /** Returns the ids of the orders whose state was newer than what was known. */
@@ -98,7 +103,7 @@ async function upsertOrders(db: Db, shopId: string, states: OrderState[]): Promi
       shipping_country = case when known.as_of <= excluded.as_of then excluded.shipping_country else known.shipping_country end,
       payment_method = case when known.as_of <= excluded.as_of then excluded.payment_method else known.payment_method end,
       tracking_url = case when known.as_of <= excluded.as_of then excluded.tracking_url else known.tracking_url end,
-      placed_at = coalesce(known.placed_at, excluded.placed_at),
+      placed_at = least(known.placed_at, excluded.placed_at),
       as_of = greatest(known.as_of, excluded.as_of)
     returning id, as_of`)
   const asOf = new Map(rows.map((row) => [row['id'], row['as_of']]))
@@ -123,17 +128,20 @@ async function replaceLines(db: Db, shopId: string, states: OrderState[]): Promi
       "productId" text, title text, collection text, quantity int, "unitPriceMinor" bigint)`)
 }
 
-async function upsertProducts(db: Db, shopId: string, states: OrderState[]): Promise<void> {
+/** Every event tells of the products in it, also one that tells nothing new of its order. */
+async function upsertProducts(db: Db, shopId: string, events: TimedEvent[]): Promise<void> {
   const newest = new Map<string, object>()
-  for (const { order, asOf } of states) {
-    for (const { productId, title, collection, unitPriceMinor } of order.lines) {
-      newest.set(productId, {
+  for (const { event, at } of events) {
+    if (!('order' in event.data)) continue
+    const { lines, currency } = event.data.order
+    for (const { productId, title, collection, unitPriceMinor } of lines) {
+      newest.set(JSON.stringify([productId, currency]), {
         id: productId,
         title,
         collection,
         unitPriceMinor,
-        currency: order.currency,
-        asOf,
+        currency,
+        asOf: at,
       })
     }
   }

@@ -38,7 +38,7 @@ export function WholeWorkflow({
     onError,
   })
   return (
-    <div className="flex flex-wrap gap-2">
+    <div className="mt-4 flex flex-wrap gap-2">
       <button
         type="button"
         className="btn btn-sm"

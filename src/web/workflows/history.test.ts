@@ -38,3 +38,14 @@ test('typing again after undoing does not melt into what was typed before', () =
   )
   expect(historyReducer(history, { kind: 'undo' }).present.name).toBe('a')
 })
+
+test('a part that comes or goes is a step of its own, also while one thing is edited', () => {
+  const filter = { kind: 'field' as const, field: 'order.items', op: 'gte', value: 2 }
+  const withFilter = { ...named('a'), trigger: { event: 'order.placed' as const, filter } }
+  const history = play(change('a', 'filter'), {
+    kind: 'change',
+    to: withFilter,
+    touching: 'filter',
+  })
+  expect(historyReducer(history, { kind: 'undo' }).present.name).toBe('a')
+})

@@ -15,13 +15,23 @@ export type HistoryAction =
   | { kind: 'redo' }
   | { kind: 'replace'; to: Definition }
 
+/** A document without its texts and numbers: the same while somebody types, another once a part comes or goes. */
+function shapeOf(definition: Definition): string {
+  return JSON.stringify(definition, (_key, value: unknown) =>
+    typeof value === 'string' || typeof value === 'number' ? typeof value : value,
+  )
+}
+
 /** Applies one action. */
 export function historyReducer(history: History, action: HistoryAction): History {
   const { past, present, future } = history
   switch (action.kind) {
     case 'change': {
       if (action.to === present) return history
-      const together = action.touching !== null && action.touching === history.lastTouched
+      const together =
+        action.touching !== null &&
+        action.touching === history.lastTouched &&
+        shapeOf(present) === shapeOf(action.to)
       return {
         past: together ? past : [...past, present],
         present: action.to,

@@ -1,0 +1,202 @@
+import { expect, test, type Page } from '@playwright/test'
+import { anEmail, aDefinition, ordersEver, wait } from '../src/testing/builders.ts'
+import type { Definition, Step } from '../src/core/workflow/definition.ts'
+import { goTo, moveClock, placeOrder, signIn } from './support.ts'
+
+/** Adds a workflow through the API, as an import would, and opens it. */
+async function open(page: Page, definition: Definition): Promise<void> {
+  await signIn(page)
+  const origin = new URL(page.url()).origin
+  const response = await page.request.post('/api/workflows', {
+    headers: { origin },
+    data: { definition },
+  })
+  expect(response.status()).toBe(201)
+  const { id } = (await response.json()) as { id: string }
+  await page.goto(`/workflows/${id}`)
+  await expect(page.getByLabel('Timetable')).toBeVisible()
+}
+
+test.describe('conditions', () => {
+  test.beforeEach(async ({ page }) => {
+    await open(page, aDefinition({ name: 'Conditions', trigger: { event: 'order.placed' } }))
+    await page.getByRole('button', { name: /^Starts when/ }).click()
+    await page.getByRole('button', { name: 'Add a condition' }).click()
+  })
+  const strip = (page: Page) => page.getByRole('button', { name: /^Starts when/ })
+
+  test('money is typed as money, and told in words at once', async ({ page }) => {
+    await page.getByLabel('Value').fill('1234,5')
+    await expect(strip(page)).toContainText('order total is at least €1,234.50')
+    await page.getByLabel('Value').fill('12.345')
+    // More decimals than the currency has: what is typed stays, what is valid stays valid.
+    await expect(page.getByLabel('Value')).toHaveValue('12.345')
+    await expect(strip(page)).toContainText('€1,234.50')
+    await page.getByLabel('Comparison').selectOption({ label: 'is between' })
+    await page.getByLabel('From', { exact: true }).fill('10')
+    await page.getByLabel('To', { exact: true }).fill('20')
+    await expect(strip(page)).toContainText('order total is between €10.00 and €20.00')
+  })
+
+  test('collections are picked from the shop’s own', async ({ page }) => {
+    await page.getByLabel('Fact').selectOption({ label: 'collections ordered' })
+    await expect(page.getByRole('list', { name: 'Go-live check' })).toContainText(
+      'A condition on collections ordered has no value.',
+    )
+    await page.getByLabel('Add to collections ordered').fill('hiv')
+    await page.getByRole('button', { name: 'Hives & frames', exact: true }).click()
+    await page.getByLabel('Add to collections ordered').fill('prot')
+    await page.keyboard.press('Enter')
+    await expect(strip(page)).toContainText(
+      'collections ordered include any of Hives & frames, Protective wear',
+    )
+    await page.getByRole('button', { name: 'Remove Hives & frames' }).click()
+    await expect(strip(page)).toContainText('include any of Protective wear')
+  })
+
+  test('groups and negations read as a sentence', async ({ page }) => {
+    await page.getByLabel('Value').fill('50')
+    await page.getByRole('button', { name: 'and / or …' }).click()
+    const second = page.getByLabel('What is asked').nth(1)
+    await second.selectOption({ label: 'something happened' })
+    await page.getByLabel('not', { exact: true }).nth(1).check()
+    await page
+      .getByLabel('How these go together')
+      .selectOption({ label: 'at least one of these holds' })
+    await expect(strip(page)).toContainText(
+      'order total is at least €50.00 or not (order placed at least 1 time ever)',
+    )
+    await page.getByRole('button', { name: 'Remove this condition' }).first().click()
+    await expect(strip(page)).toContainText('not (order placed at least 1 time ever)')
+    await page.keyboard.press('Control+z')
+    await expect(strip(page)).toContainText('order total is at least €50.00 or')
+    await page.getByRole('button', { name: 'Remove the condition' }).click()
+    await expect(page.getByText('Every such event starts it.')).toBeVisible()
+  })
+})
+
+test('entry rules and waits are told in words', async ({ page }) => {
+  await open(page, aDefinition({ steps: [wait('w', 'P1D'), anEmail('m')] }))
+  await page.getByRole('button', { name: /^Entry/ }).click()
+  await page
+    .getByLabel('How often one person may enter')
+    .selectOption({ label: 'again after a while' })
+  await expect(page.getByRole('button', { name: /^Entry/ })).toContainText('again after 30 days')
+  await page.getByLabel('While someone is in it').selectOption({ label: 'one run at a time' })
+  await expect(page.getByRole('button', { name: /^Entry/ })).toContainText('one run at a time')
+  await page.getByRole('button', { name: 'Wait 1 d' }).click()
+  await page.getByLabel('How long: unit').selectOption('weeks')
+  await page.getByLabel('How long', { exact: true }).fill('2')
+  await expect(page.getByRole('button', { name: 'Wait 2 wk' })).toBeVisible()
+  await expect(page.getByText('+ 14 d')).toBeVisible()
+})
+
+test('merge fields go in where the cursor is', async ({ page }) => {
+  await open(page, aDefinition({ steps: [anEmail('m', { name: 'Note', body: 'Hello ,' })] }))
+  await page.getByRole('button', { name: 'Email: Note' }).click()
+  const text = page.getByLabel('Text', { exact: true })
+  await text.focus()
+  await page.keyboard.press('Control+Home')
+  for (let step = 0; step < 6; step += 1) await page.keyboard.press('ArrowRight')
+  await page
+    .getByRole('group', { name: 'Merge fields' })
+    .getByRole('button', { name: 'first name' })
+    .click()
+  await expect(text).toHaveValue('Hello {{ customer.first_name | default: "there" }},')
+})
+
+/** Twelve splits inside one another and sixty messages. */
+function huge(): Definition {
+  const nest = (depth: number): Step[] =>
+    depth === 0
+      ? []
+      : [
+          wait(`w${depth}`, 'P1D'),
+          ...[1, 2, 3, 4].map((one) =>
+            anEmail(`m${depth}-${one}`, {
+              name: `A message with a rather long name, number ${depth}.${one}`,
+            }),
+          ),
+          {
+            key: `s${depth}`,
+            kind: 'split',
+            branches: [
+              {
+                key: `b${depth}`,
+                name: `People who came back for the ${depth}th time`,
+                when: ordersEver(depth),
+                steps: nest(depth - 1),
+              },
+            ],
+            otherwise: [anEmail(`o${depth}`)],
+          },
+        ]
+  return aDefinition({ name: 'A very long workflow', steps: nest(12) })
+}
+
+test('a workflow of sixty messages stays in its frame, and every message can be reached', async ({
+  page,
+}) => {
+  await open(page, huge())
+  const sideways = await page.evaluate<boolean>(
+    'document.documentElement.scrollWidth > document.documentElement.clientWidth',
+  )
+  expect(sideways).toBe(false)
+  await expect(page.getByRole('button', { name: /^Email:/ })).toHaveCount(60)
+  const last = page.getByRole('button', {
+    name: 'Email: A message with a rather long name, number 1.4',
+  })
+  await last.click()
+  await expect(page.getByLabel('Name, for you and colleagues')).toHaveValue(
+    'A message with a rather long name, number 1.4',
+  )
+  await last.focus()
+  await page.keyboard.press('Delete')
+  await expect(page.getByRole('button', { name: /^Email:/ })).toHaveCount(59)
+  await page.keyboard.press('Control+z')
+  await expect(page.getByRole('button', { name: /^Email:/ })).toHaveCount(60)
+})
+
+test('mailbox: HTML, text and headers of what arrived, and why it was sent', async ({ page }) => {
+  await open(
+    page,
+    aDefinition({
+      name: 'Letters',
+      trigger: { event: 'order.paid' },
+      steps: [
+        anEmail('m', {
+          name: 'Letter',
+          format: 'letter',
+          subject: 'A letter about {{ order.number }}',
+        }),
+      ],
+    }),
+  )
+  await page.getByRole('button', { name: 'Go live' }).click()
+  await expect(page.getByText('Version 1 is live.')).toBeVisible()
+  const number = await placeOrder(page, {
+    email: 'letters@example.org',
+    firstName: 'Lea <b>',
+    isNew: true,
+  })
+  await page.getByRole('button', { name: `Pay order ${number}`, exact: true }).click()
+  await moveClock(page, '+20 min')
+  await goTo(page, 'Mailbox')
+  await page.getByLabel('Search mails').fill(`A letter about ${number}`)
+  await expect(page.getByRole('region', { name: 'The mail' })).toContainText(
+    `A letter about ${number}`,
+  )
+  await expect(page.frameLocator('iframe').getByText('Hello Lea <b>')).toBeVisible()
+  await page.getByRole('button', { name: 'As plain text' }).click()
+  await expect(
+    page.getByRole('region', { name: 'The mail' }).getByText('Hello Lea <b>'),
+  ).toBeVisible()
+  await page.getByRole('button', { name: 'Headers' }).click()
+  await expect(page.getByText(/^<test-shop\.\d+\.m@combwright\.example>$/)).toBeVisible()
+  await page.getByRole('link', { name: 'Why was this sent?' }).click()
+  await expect(page.getByRole('heading', { name: 'Lea <b> in Letters' })).toBeVisible()
+  await page.getByRole('link', { name: 'show the mail' }).click()
+  await expect(page.getByRole('region', { name: 'The mail' })).toContainText(
+    `A letter about ${number}`,
+  )
+})
