@@ -11,13 +11,23 @@ module.exports = {
   forbidden: [
     mayReach('core', 'core|testing', 'core-reaches-nothing'),
     mayReach('contract', 'core|contract', 'contract-reaches-core'),
-    mayReach('backend', 'core|contract|backend|testing', 'backend-reaches-core-and-contract'),
+    mayReach(
+      'backend',
+      'core|contract|backend|testing|standins',
+      'backend-reaches-core-and-contract',
+    ),
     mayReach('standins', 'standins', 'stand-ins-know-nothing-of-yomble'),
     mayReach(
       'drivers/live',
       'core|contract|backend|drivers/live|testing|standins|worker|server|demo',
       'live-reaches-core-and-backend',
     ),
+    {
+      name: 'only-tests-and-the-demo-use-stand-ins',
+      severity: 'error',
+      from: { path: '^src/(?!demo/|testing/|standins/)', pathNot: TEST },
+      to: { path: '^src/standins/' },
+    },
     {
       name: 'live-code-does-not-reach-up',
       severity: 'error',

@@ -13,6 +13,8 @@ test('signing in: a wrong password says so and keeps the address', async ({ page
 })
 
 test('no screen has a violation that axe can find, in light and dark', async ({ page }) => {
+  // Twelve screens, each looked at by axe.
+  test.setTimeout(180_000)
   await signIn(page)
   await placeOrder(page, { email: 'axe@example.org', firstName: 'Axel', isNew: true })
   for (const theme of ['light', 'dark']) {

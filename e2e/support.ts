@@ -58,6 +58,8 @@ export async function placeOrder(
 /** No violation of WCAG 2.2 AA that axe can find. */
 export async function expectAccessible(page: Page): Promise<void> {
   const results = await new AxeBuilder({ page })
+    // A mail is shown in a sandbox where no script runs, axe's neither; it is its writer's, not ours.
+    .exclude('iframe')
     .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
     .analyze()
   const found = results.violations.map(

@@ -10,19 +10,20 @@ import { aDefinition, anEmail, orderEvent, START, wait } from '../testing/builde
 import { LINK_SECRET, makeWorld, SHOP, type World } from '../testing/world.ts'
 
 const RUNS = 2000
-const KILL_AFTER_MAILS = 300
+/** Kills come when so many mails have arrived: while runs are still being moved, and well into the sending. */
+const KILLS_AT = [5, 300]
 
 let world: World
 let smtp: SmtpStandIn
 let arrived = 0
-let enough: (() => void) | null = null
+let waiting: { mails: number; reached: () => void } | null = null
 beforeEach(async () => {
   world = await makeWorld()
   arrived = 0
   smtp = await startSmtpServer(async ({ raw, recipients }) => {
     await storeMail(world.db, SHOP, raw, recipients)
     arrived += 1
-    if (arrived === KILL_AFTER_MAILS) enough?.()
+    if (waiting && arrived >= waiting.mails) waiting.reached()
   })
 })
 afterEach(async () => {
@@ -86,19 +87,21 @@ const open = async (): Promise<number> => {
 
 test('SIGKILL in the middle of 2,000 due runs: each step once, each mail once or listed as unsure', async () => {
   await makeDueRuns()
-  const halfway = new Promise<void>((resolve) => {
-    enough = resolve
-  })
-  const first = startWorkerProcess()
-  await halfway
-  first.kill('SIGKILL')
-  await ended(first)
-  expect(await open()).toBeGreaterThan(0)
+  for (const mails of KILLS_AT) {
+    const reached = new Promise<void>((resolve) => {
+      waiting = { mails, reached: resolve }
+    })
+    const victim = startWorkerProcess()
+    await reached
+    victim.kill('SIGKILL')
+    await ended(victim)
+    expect(await open()).toBeGreaterThan(0)
+  }
 
-  const second = startWorkerProcess()
+  const survivor = startWorkerProcess()
   await vi.waitFor(async () => expect(await open()).toBe(0), { timeout: 90_000, interval: 200 })
-  second.kill('SIGTERM')
-  await ended(second)
+  survivor.kill('SIGTERM')
+  await ended(survivor)
 
   const doubledSteps = await world.db.execute(`select run_id, entry->>'step' from ledger
     where kind = 'sends' group by 1, 2 having count(*) <> 1`)

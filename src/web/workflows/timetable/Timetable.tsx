@@ -1,4 +1,4 @@
-import { useMemo, useRef, type KeyboardEvent, type ReactNode } from 'react'
+import { useEffect, useMemo, useRef, type KeyboardEvent, type ReactNode } from 'react'
 import type { WorkflowNumbersResponse } from '../../../contract/workflows.ts'
 import {
   layoutTimetable,
@@ -40,6 +40,10 @@ export function Timetable(props: TimetableProps): ReactNode {
   const layout = useMemo(() => layoutTimetable(definition), [definition])
   const geometry = useMemo(() => geometryOf(layout), [layout])
   const frame = useRef<HTMLDivElement>(null)
+  useEffect(() => {
+    // In a tall workflow the start stands far down: begin where the way begins.
+    frame.current?.querySelector('[data-item="start"]')?.scrollIntoView({ block: 'center' })
+  }, [])
 
   const walk = (event: KeyboardEvent) => {
     const id = (event.target as HTMLElement).dataset['item']
@@ -144,8 +148,13 @@ function Rows({ layout }: { layout: Layout }): ReactNode {
           style={{ height: ROW_HEIGHT }}
         >
           <PathLetter letter={letter} row={index} />
-          <span className="line-clamp-3 leading-tight">
-            {names.join(' · ') || 'Everyone who enters'}
+          <span className="min-w-0 leading-tight" title={names.join(' · ')}>
+            {names.length > 1 && (
+              <span className="block truncate text-xs text-secondary">
+                {names.slice(0, -1).join(' · ')}
+              </span>
+            )}
+            <span className="line-clamp-3">{names.at(-1) ?? 'Everyone who enters'}</span>
           </span>
         </div>
       ))}
