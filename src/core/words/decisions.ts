@@ -1,5 +1,6 @@
 import type { Decision, SkipReason, TurnAwayReason } from '../workflow/decision.ts'
 import { allSteps, type Definition } from '../workflow/definition.ts'
+import { TOO_OLD_DAYS } from '../workflow/start.ts'
 import { assertNever } from '../shared/assertNever.ts'
 import type { Observation } from '../conditions/compile.ts'
 import { conditionWords, observationWords, type WordContext } from './conditions.ts'
@@ -96,6 +97,8 @@ function turnAwayWords(
   context: WordContext,
 ): string {
   switch (reason.code) {
+    case 'tooOld':
+      return `it happened on ${dateWords(reason.happenedAt, context.zone)}, more than ${TOO_OLD_DAYS} days before it arrived`
     case 'filter':
       return `the trigger filter does not hold${because(reason.observed, context)}`
     case 'enteredBefore':

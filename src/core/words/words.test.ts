@@ -90,6 +90,10 @@ describe('ledger entries as sentences', () => {
       'Turned away: entered before, on 14 April, 10:20, and may enter only once',
     ],
     [
+      { kind: 'turnedAway', reason: { code: 'tooOld', happenedAt: START } },
+      'Turned away: it happened on 14 April, 10:20, more than 7 days before it arrived',
+    ],
+    [
       { kind: 'unsure', step: 'thanks2', resent: false },
       'Unsure whether “thanks2” arrived: the process stopped while sending. A person has to decide',
     ],

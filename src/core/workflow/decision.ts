@@ -11,6 +11,8 @@ export type SkipReason =
 
 /** Why an event that matched a trigger started no run. */
 export type TurnAwayReason =
+  /** It arrived so long after it happened that acting on it would bewilder people. */
+  | { code: 'tooOld'; happenedAt: Instant }
   | { code: 'filter'; observed: Observation[] }
   | { code: 'enteredBefore'; lastEnteredAt: Instant }
   | { code: 'enteredTooRecently'; lastEnteredAt: Instant; againAt: Instant }

@@ -35,6 +35,14 @@ describe('the first thing that fails is the reason', () => {
       },
     })
   })
+  test('an event that arrives more than seven days late', () => {
+    const arrivesAfter = (days: number) => consider({}, never, { now: START + days * DAY_MS })
+    expect(arrivesAfter(7)).toMatchObject({ kind: 'entered' })
+    expect(arrivesAfter(7.001)).toMatchObject({
+      kind: 'turnedAway',
+      reason: { code: 'tooOld', happenedAt: START },
+    })
+  })
   test('filter before entry rule', () => {
     const both = {
       trigger: { event: 'order.placed' as const, filter: big },

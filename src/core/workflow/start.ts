@@ -2,7 +2,7 @@ import type { EventType } from '../events/eventTypes.ts'
 import type { Facts } from '../events/facts.ts'
 import { zoneOf } from '../events/facts.ts'
 import { assertNever } from '../shared/assertNever.ts'
-import { addDuration } from '../shared/duration.ts'
+import { addDuration, DAY_MS } from '../shared/duration.ts'
 import type { Instant } from '../shared/time.ts'
 import type { Program } from './compile.ts'
 import type { Decision, TurnAwayReason } from './decision.ts'
@@ -15,7 +15,13 @@ export interface EntryHistory {
 }
 
 /**
- * Does an event start a run? In this order: trigger, trigger filter, entry rule, exclusions
+ * An event that arrives later than this after it happened starts nothing: a shop that hands in its
+ * past, or a queue that was stuck, must not thank people for last year's orders.
+ */
+export const TOO_OLD_DAYS = 7
+
+/**
+ * Does an event start a run? In this order: trigger, age, trigger filter, entry rule, exclusions
  * that make people leave (one that only skips a message keeps nobody out). Null when the trigger does not match; otherwise `entered`, or `turnedAway` with the first reason.
  */
 export function considerStart(
@@ -25,6 +31,9 @@ export function considerStart(
   earlier: EntryHistory,
 ): Decision | null {
   if (program.definition.trigger.event !== event.type) return null
+  if (facts.now - event.at > TOO_OLD_DAYS * DAY_MS) {
+    return turnedAway({ code: 'tooOld', happenedAt: event.at })
+  }
   const asked = { facts, enteredAt: event.at }
   if (program.filter && !program.filter.holds(asked)) {
     return turnedAway({ code: 'filter', observed: program.filter.observe(asked) })
