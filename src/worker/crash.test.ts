@@ -99,7 +99,7 @@ test('SIGKILL in the middle of 2,000 due runs: each step once, each mail once or
   }
 
   const survivor = startWorkerProcess()
-  await vi.waitFor(async () => expect(await open()).toBe(0), { timeout: 90_000, interval: 200 })
+  await vi.waitFor(async () => expect(await open()).toBe(0), { timeout: 240_000, interval: 200 })
   survivor.kill('SIGTERM')
   await ended(survivor)
 
@@ -121,4 +121,4 @@ test('SIGKILL in the middle of 2,000 due runs: each step once, each mail once or
   expect(twice.rows).toEqual([])
   const runs = await world.db.execute('select status, count(*) as count from runs group by 1')
   expect(runs.rows).toEqual([{ status: 'ended', count: RUNS }])
-})
+}, 300_000)
