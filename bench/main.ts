@@ -19,7 +19,8 @@ import {
   wait,
 } from '../src/testing/builders.ts'
 import { dropDatabase, makeDatabase, makeTemplate } from '../src/testing/database.ts'
-import { addShop, LINK_SECRET, SHOP } from '../src/testing/world.ts'
+import { testConfig } from '../src/testing/people.ts'
+import { addShop, SHOP } from '../src/testing/world.ts'
 
 const EVENTS = 10_000
 const BATCH = 100
@@ -68,14 +69,7 @@ async function measureIngest(): Promise<void> {
   let ours = 0
   await withShop(async (db, url) => {
     const { key } = await createApiKey(db, SHOP, 'bench')
-    const config = {
-      DATABASE_URL: url,
-      SMTP_URL: 'smtp://127.0.0.1:1',
-      HOST: '127.0.0.1',
-      PORT: 0,
-      LINK_SECRET,
-      LOG_LEVEL: 'silent' as const,
-    }
+    const config = testConfig({ DATABASE_URL: url })
     const app = await buildApp({
       db,
       config,

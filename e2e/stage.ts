@@ -1,6 +1,5 @@
 import { fileURLToPath } from 'node:url'
-import { createApiKey, hashPassword } from '../src/backend/accounts/index.ts'
-import { users } from '../src/backend/accounts/tables.ts'
+import { createApiKey } from '../src/backend/accounts/index.ts'
 import { storeMail } from '../src/backend/mailbox/index.ts'
 import { openDatabase } from '../src/backend/platform/db.ts'
 import { makeLog } from '../src/backend/platform/log.ts'
@@ -10,7 +9,8 @@ import { buildApp } from '../src/server/app.ts'
 import { startSmtpServer } from '../src/standins/smtpServer.ts'
 import { orderEvent, START } from '../src/testing/builders.ts'
 import { dropDatabase, makeDatabase, makeTemplate } from '../src/testing/database.ts'
-import { addShop, LINK_SECRET, SHOP } from '../src/testing/world.ts'
+import { addPeople, testConfig } from '../src/testing/people.ts'
+import { addShop, SHOP } from '../src/testing/world.ts'
 import { startWorker } from '../src/worker/worker.ts'
 
 /** What the browser tests run against: the built application on a small shop of its own. */
@@ -19,38 +19,18 @@ await makeTemplate()
 const url = await makeDatabase()
 const db = openDatabase(url)
 await addShop(db)
-const passwordHash = await hashPassword('first inspection day')
-await db.insert(users).values([
-  {
-    shopId: SHOP,
-    id: 'm',
-    email: 'maren@combwright.example',
-    name: 'Maren',
-    role: 'marketer',
-    passwordHash,
-  },
-  {
-    shopId: SHOP,
-    id: 's',
-    email: 'aoife@combwright.example',
-    name: 'Aoife',
-    role: 'staff',
-    passwordHash,
-  },
-])
+await addPeople(db)
 await importPast(db, SHOP, productsInOrders())
 const smtp = await startSmtpServer(({ raw, recipients }) => storeMail(db, SHOP, raw, recipients))
 const log = makeLog('warn')
 const publicUrl = `http://127.0.0.1:${port}`
-const config = {
+const config = testConfig({
   DATABASE_URL: url,
   SMTP_URL: `smtp://127.0.0.1:${smtp.port}`,
-  HOST: '127.0.0.1',
   PORT: port,
   PUBLIC_URL: publicUrl,
-  LINK_SECRET,
-  LOG_LEVEL: 'warn' as const,
-}
+  LOG_LEVEL: 'warn',
+})
 const stopWorker = await startWorker({ config, log, onLost: () => process.exit(1) })
 const webFolder = fileURLToPath(new URL('../dist/web', import.meta.url))
 const app = await buildApp({ db, config, publicUrl, log, webFolder })

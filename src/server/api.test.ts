@@ -6,12 +6,12 @@ import { unsubscribeToken } from '../backend/messages/index.ts'
 import { createWorkflow } from '../backend/workflows/index.ts'
 import { formatInstant } from '../core/shared/time.ts'
 import { aDefinition, anEmail, orderEvent, START, thanksDefinition } from '../testing/builders.ts'
+import { addPeople, PASSWORD, testConfig } from '../testing/people.ts'
 import { addShop, LINK_SECRET, makeWorld, SHOP, type World } from '../testing/world.ts'
 import { buildApp } from './app.ts'
 import type { App } from './context.ts'
 
 const ORIGIN = 'http://localhost:8080'
-const PASSWORD = 'first inspection day'
 let world: World
 let app: App
 let key: string
@@ -19,42 +19,17 @@ let key: string
 beforeAll(async () => {
   world = await makeWorld()
   await addShop(world.db, 'other-shop')
-  const passwordHash = await hashPassword(PASSWORD)
-  await world.db.insert(users).values([
-    {
-      shopId: SHOP,
-      id: 'm',
-      email: 'maren@combwright.example',
-      name: 'Maren',
-      role: 'marketer',
-      passwordHash,
-    },
-    {
-      shopId: SHOP,
-      id: 's',
-      email: 'aoife@combwright.example',
-      name: 'Aoife',
-      role: 'staff',
-      passwordHash,
-    },
-    {
-      shopId: 'other-shop',
-      id: 'o',
-      email: 'other@combwright.example',
-      name: 'Other',
-      role: 'marketer',
-      passwordHash,
-    },
-  ])
+  await addPeople(world.db)
+  await world.db.insert(users).values({
+    shopId: 'other-shop',
+    id: 'o',
+    email: 'other@combwright.example',
+    name: 'Other',
+    role: 'marketer',
+    passwordHash: await hashPassword(PASSWORD),
+  })
   key = (await createApiKey(world.db, SHOP, 'tests')).key
-  const config = {
-    DATABASE_URL: world.url,
-    SMTP_URL: 'smtp://127.0.0.1:1',
-    HOST: '127.0.0.1',
-    PORT: 8080,
-    LINK_SECRET,
-    LOG_LEVEL: 'silent' as const,
-  }
+  const config = testConfig({ DATABASE_URL: world.url, PORT: 8080 })
   app = await buildApp({ db: world.db, config, publicUrl: ORIGIN, log: makeLog('silent') })
 })
 afterAll(async () => {

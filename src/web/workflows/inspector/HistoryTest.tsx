@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react'
 import type { HistoryCondition, HistoryWindow } from '../../../core/conditions/condition.ts'
 import { isOrderEvent } from '../../../core/events/eventTypes.ts'
+import { ChoiceField } from '../../ui/fields.tsx'
 import { EVENT_CHOICES } from './eventChoices.ts'
 
 const ABOUT = { subject: 'for this order', customer: 'for any of their orders' } as const
@@ -19,9 +20,16 @@ export function HistoryTest({ value, onChange }: Props): ReactNode {
     onChange({ ...value, event: next, about: isOrderEvent(next) ? about : 'customer' })
   return (
     <div className="flex flex-col gap-2">
-      <Select label="Event" value={event} choices={EVENT_CHOICES} onChange={setEvent} />
+      <ChoiceField
+        hideLabel
+        label="Event"
+        value={event}
+        choices={EVENT_CHOICES}
+        onChange={setEvent}
+      />
       {isOrderEvent(event) && (
-        <Select
+        <ChoiceField
+          hideLabel
           label="About"
           value={about}
           choices={ABOUT}
@@ -29,7 +37,8 @@ export function HistoryTest({ value, onChange }: Props): ReactNode {
         />
       )}
       <div className="flex items-center gap-2">
-        <Select
+        <ChoiceField
+          hideLabel
           label="Count"
           value={count.op}
           choices={COUNTS}
@@ -49,7 +58,8 @@ export function HistoryTest({ value, onChange }: Props): ReactNode {
         <span className="text-xs">times</span>
       </div>
       <div className="flex items-center gap-2">
-        <Select
+        <ChoiceField
+          hideLabel
           label="When"
           value={window.kind}
           choices={WINDOWS}
@@ -83,33 +93,4 @@ const windowOf = (kind: HistoryWindow['kind']): HistoryWindow =>
 function whole(text: string, min: number, max: number): number {
   const typed = Math.round(Number(text))
   return Number.isFinite(typed) ? Math.min(max, Math.max(min, typed)) : min
-}
-
-interface SelectProps<Value extends string> {
-  label: string
-  value: Value
-  choices: Readonly<Record<Value, string>>
-  onChange: (value: Value) => void
-}
-
-function Select<Value extends string>({
-  label,
-  value,
-  choices,
-  onChange,
-}: SelectProps<Value>): ReactNode {
-  return (
-    <select
-      className="select select-sm w-full"
-      aria-label={label}
-      value={value}
-      onChange={(event) => onChange(event.target.value as Value)}
-    >
-      {Object.entries<string>(choices).map(([key, words]) => (
-        <option key={key} value={key}>
-          {words}
-        </option>
-      ))}
-    </select>
-  )
 }

@@ -1,0 +1,29 @@
+import { hashPassword } from '../backend/accounts/index.ts'
+import { users } from '../backend/accounts/tables.ts'
+import type { Config } from '../backend/platform/config.ts'
+import type { Database } from '../backend/platform/db.ts'
+import { LINK_SECRET, SHOP } from './world.ts'
+
+/** What everybody in the tests signs in with. */
+export const PASSWORD = 'first inspection day'
+
+/** Adds Maren, a marketer, and Aoife, who is staff. */
+export async function addPeople(db: Database): Promise<void> {
+  const person = { shopId: SHOP, passwordHash: await hashPassword(PASSWORD) }
+  await db.insert(users).values([
+    { ...person, id: 'm', email: 'maren@combwright.example', name: 'Maren', role: 'marketer' },
+    { ...person, id: 's', email: 'aoife@combwright.example', name: 'Aoife', role: 'staff' },
+  ])
+}
+
+/** The configuration of a server or worker under test. */
+export function testConfig(over: Pick<Config, 'DATABASE_URL'> & Partial<Config>): Config {
+  return {
+    SMTP_URL: 'smtp://127.0.0.1:1',
+    HOST: '127.0.0.1',
+    PORT: 0,
+    LINK_SECRET,
+    LOG_LEVEL: 'silent',
+    ...over,
+  }
+}
