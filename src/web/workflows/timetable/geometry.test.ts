@@ -26,15 +26,18 @@ describe('in pixels', () => {
         const layout = layoutTimetable(definition)
         const geometry = geometryOf(layout)
         const boxes = layout.items.map((item) => geometry.boxOf(item))
-        for (const box of boxes) {
-          expect(box.left).toBeGreaterThanOrEqual(HEAD_WIDTH)
-          expect(box.top).toBeGreaterThanOrEqual(HEAD_HEIGHT)
-          expect(box.left + box.width).toBeLessThanOrEqual(geometry.width)
-          expect(box.top + box.height).toBeLessThanOrEqual(geometry.height)
-        }
-        boxes.forEach((a, index) => {
-          for (const b of boxes.slice(index + 1)) expect(apart(a, b)).toBe(true)
-        })
+        const outside = boxes.filter(
+          ({ left, top, width, height }) =>
+            left < HEAD_WIDTH ||
+            top < HEAD_HEIGHT ||
+            left + width > geometry.width ||
+            top + height > geometry.height,
+        )
+        expect(outside).toEqual([])
+        const touching = boxes.flatMap((a, index) =>
+          boxes.slice(index + 1).filter((b) => !apart(a, b)),
+        )
+        expect(touching).toEqual([])
       }),
       { numRuns: 200 },
     )
@@ -50,11 +53,10 @@ describe('in pixels', () => {
           const [start, end] = [byId.get(from), byId.get(to)]
           return place && start && end ? [insertPoint(start, end)] : []
         })
-        points.forEach((a, index) => {
-          for (const b of points.slice(index + 1)) {
-            expect(Math.hypot(a.x - b.x, a.y - b.y)).toBeGreaterThanOrEqual(18)
-          }
-        })
+        const tooClose = points.flatMap((a, index) =>
+          points.slice(index + 1).filter((b) => Math.hypot(a.x - b.x, a.y - b.y) < 18),
+        )
+        expect(tooClose).toEqual([])
       }),
       { numRuns: 200 },
     )
