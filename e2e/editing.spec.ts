@@ -1,6 +1,7 @@
 import { expect, test, type Page } from '@playwright/test'
 import { anEmail, aDefinition, ordersEver, wait } from '../src/testing/builders.ts'
-import type { Definition, Step } from '../src/core/workflow/definition.ts'
+import type { Definition } from '../src/core/workflow/definition.ts'
+import type { Step } from '../src/core/workflow/steps.ts'
 import { goTo, moveClock, placeOrder, signIn } from './support.ts'
 
 /** Adds a workflow through the API, as an import would, and opens it. */
@@ -19,7 +20,10 @@ async function open(page: Page, definition: Definition): Promise<void> {
 
 test.describe('conditions', () => {
   test.beforeEach(async ({ page }) => {
-    await open(page, aDefinition({ name: 'Conditions', trigger: { event: 'order.placed' } }))
+    await open(
+      page,
+      aDefinition({ name: 'Conditions', trigger: { kind: 'event', event: 'order.placed' } }),
+    )
     await page.getByRole('button', { name: /^Starts when/ }).click()
     await page.getByRole('button', { name: 'Add a condition' }).click()
   })
@@ -164,6 +168,7 @@ test('mailbox: HTML, text and headers of what arrived, and why it was sent', asy
       name: 'Letters',
       // Only for the one person of this test, so that what it sends gets in no other test's way.
       trigger: {
+        kind: 'event',
         event: 'order.paid',
         filter: { kind: 'field', field: 'customer.email', op: 'is', value: 'letters@example.org' },
       },

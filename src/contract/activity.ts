@@ -39,7 +39,7 @@ export const runResponse = z.object({
     .nullable(),
   enteredAt: z.int(),
   status: z.enum(['inProgress', 'ended']),
-  outcome: z.enum(['completed', 'left']).nullable(),
+  outcome: z.enum(['completed', 'left', 'retired']).nullable(),
   dueAt: z.int().nullable(),
   lines: z.array(ledgerLine.extend({ mailId: z.int().nullable() })),
 })

@@ -51,6 +51,13 @@ export const placeOrderBody = z.object({
 export type PlaceOrderBody = z.infer<typeof placeOrderBody>
 
 /** What can be done to an order at the counter. */
-export const orderAction = z.enum(['paid', 'fulfilled', 'cancelled', 'refunded', 'payment_failed'])
+export const orderAction = z.enum([
+  'paid',
+  'fulfilled',
+  'delivered',
+  'cancelled',
+  'refunded',
+  'payment_failed',
+])
 export type OrderAction = z.infer<typeof orderAction>
 export const orderActionBody = z.object({ action: orderAction })

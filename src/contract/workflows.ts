@@ -44,6 +44,8 @@ export const stepNumbers = z.object({
   skipped: z.int(),
   left: z.int(),
   failed: z.int(),
+  /** For steps that nobody reads: how often they were done. */
+  done: z.int(),
 })
 export const branchNumbers = z.object({
   step: z.string(),
@@ -68,6 +70,8 @@ export const workflowNumbersResponse = z.object({
   branches: z.array(branchNumbers),
   /** How many left by each exclusion. */
   exclusions: z.array(z.object({ exclusion: z.string(), left: z.int() })),
+  /** How many are in progress on versions before the live one. */
+  onOlderVersions: z.int(),
 })
 export type WorkflowNumbersResponse = z.infer<typeof workflowNumbersResponse>
 
@@ -79,3 +83,19 @@ export const saveDraftBody = z.object({
 })
 export const saveDraftResponse = z.object({ draftRevision: z.int() })
 export const goLiveBody = z.object({ revision: z.int().min(0) })
+
+/** What becomes of overdue messages: sent, or passed over when more than so many hours late. */
+export const resumeBody = z.object({
+  skipLaterThanHours: z.number().min(0).max(8760).nullable().default(null),
+})
+export const overdueResponse = z.object({ overdue: z.int(), oldestAt: z.int().nullable() })
+export const retireBody = z.object({ endRuns: z.boolean() })
+export const retireResponse = z.object({ ended: z.int() })
+export const moveResponse = z.object({ moved: z.int(), stay: z.int() })
+export const enterBody = z.object({
+  /** Order numbers, or addresses or ids of customers, as the workflow’s trigger asks. */
+  names: z.array(z.string().trim().min(1).max(254)).min(1).max(1000),
+  /** Without regard to the entry rule. */
+  override: z.boolean().default(false),
+})
+export const enterResponse = z.object({ entered: z.int(), turnedAway: z.int() })

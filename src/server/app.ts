@@ -22,7 +22,11 @@ import { counterRoutes } from './routes/counter.ts'
 import { eventRoutes } from './routes/events.ts'
 import { sessionRoutes } from './routes/session.ts'
 import { unsubscribeRoutes } from './routes/unsubscribe.ts'
-import { workflowRoutes, workflowStateRoutes } from './routes/workflows.ts'
+import { attentionRoutes } from './routes/attention.ts'
+import { reportRoutes } from './routes/reports.ts'
+import { shopRulesRoutes } from './routes/shopRules.ts'
+import { workflowRoutes } from './routes/workflows.ts'
+import { workflowPeopleRoutes, workflowStateRoutes } from './routes/workflowStates.ts'
 
 export interface AppOptions extends ServerContext {
   log: FastifyBaseLogger
@@ -52,6 +56,9 @@ export async function buildApp({ log, webFolder, ...context }: AppOptions): Prom
     eventRoutes(outside.withTypeProvider<ZodTypeProvider>(), context),
   )
   await app.register(async (outside) =>
+    reportRoutes(outside.withTypeProvider<ZodTypeProvider>(), context),
+  )
+  await app.register(async (outside) =>
     unsubscribeRoutes(outside.withTypeProvider<ZodTypeProvider>(), context),
   )
   await app.register(async (inside) => {
@@ -65,6 +72,9 @@ export async function buildApp({ log, webFolder, ...context }: AppOptions): Prom
     clockRoutes(typed, context)
     workflowRoutes(typed, context)
     workflowStateRoutes(typed, context)
+    workflowPeopleRoutes(typed, context)
+    attentionRoutes(typed, context)
+    shopRulesRoutes(typed, context)
     activityRoutes(typed, context)
     counterRoutes(typed, context)
     apiKeyRoutes(typed, context)

@@ -1,5 +1,5 @@
 import type { FastifyReply, FastifyRequest } from 'fastify'
-import { findSession, rotateSession } from '../backend/accounts/index.ts'
+import { findSession, rotateSession, shopOfApiKey } from '../backend/accounts/index.ts'
 import { AppError } from '../backend/platform/errors.ts'
 import type { ServerContext } from './context.ts'
 
@@ -53,4 +53,17 @@ export function sameOrigin({ publicUrl }: ServerContext) {
 
 function originHost(origin: string): string | null {
   return URL.canParse(origin) ? new URL(origin).host : null
+}
+
+/** The shop whose API key a request carries. Throws AppError `not_signed_in`. */
+export async function shopOfRequest(
+  db: ServerContext['db'],
+  header: string | undefined,
+): Promise<string> {
+  const key = /^Bearer (\S+)$/.exec(header ?? '')?.[1]
+  const shopId = key === undefined ? null : await shopOfApiKey(db, key)
+  if (shopId === null) {
+    throw new AppError('not_signed_in', 'Send a valid API key as “Authorization: Bearer …”.')
+  }
+  return shopId
 }

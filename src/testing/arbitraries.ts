@@ -1,7 +1,8 @@
 import fc from 'fast-check'
 import type { Condition } from '../core/conditions/condition.ts'
 import type { EventType } from '../core/events/eventTypes.ts'
-import type { Definition, Step } from '../core/workflow/definition.ts'
+import type { Definition } from '../core/workflow/definition.ts'
+import type { Step } from '../core/workflow/steps.ts'
 import { aDefinition, anEmail, happened, ordersEver } from './builders.ts'
 
 const condition = fc.oneof(

@@ -2,7 +2,9 @@ import type { CustomerData, OrderData } from '../core/events/entities.ts'
 import type { EventType } from '../core/events/eventTypes.ts'
 import type { Condition } from '../core/conditions/condition.ts'
 import { formatInstant, parseInstant, type Instant } from '../core/shared/time.ts'
-import type { Definition, EmailStep, Step } from '../core/workflow/definition.ts'
+import type { Definition } from '../core/workflow/definition.ts'
+import type { EmailStep, Step } from '../core/workflow/steps.ts'
+import type { EventTrigger } from '../core/workflow/trigger.ts'
 
 /** The instant of an RFC 3339 text, for tests. Throws on a typing mistake. */
 export function at(text: string): Instant {
@@ -90,6 +92,13 @@ export function anEmail(key: string, over: Partial<EmailStep> = {}): EmailStep {
 export const wait = (key: string, duration: string): Step => ({ key, kind: 'wait', for: duration })
 export const end = (key: string): Step => ({ key, kind: 'end' })
 
+/** A trigger on events of a type. */
+export const on = (event: EventType, over: Partial<EventTrigger> = {}): EventTrigger => ({
+  kind: 'event',
+  event,
+  ...over,
+})
+
 /** "This order was … since entry." */
 export function happened(event: EventType): Condition {
   return {
@@ -119,7 +128,7 @@ export function aDefinition(over: Partial<Definition> = {}): Definition {
     name: 'Test workflow',
     description: '',
     priority: 50,
-    trigger: { event: 'order.placed' },
+    trigger: on('order.placed'),
     entry: { rule: { kind: 'every' }, overlap: 'allow' },
     exclusions: [],
     steps: [anEmail('mail')],

@@ -1,62 +1,100 @@
+import { NO_ENTITY } from '../core/events/entityFacts.ts'
 import type { EventType } from '../core/events/eventTypes.ts'
-import type { CustomerFacts, Facts, OrderFacts, PastEvent } from '../core/events/facts.ts'
+import type {
+  CustomerFacts,
+  Facts,
+  LineFacts,
+  OrderFacts,
+  PastEvent,
+  ShopFacts,
+} from '../core/events/facts.ts'
 import type { Instant } from '../core/shared/time.ts'
 import { START } from './builders.ts'
 
 /** An event of the past, as history conditions count it. */
-export const past = (type: EventType, at: Instant, orderId: string | null = 'o1'): PastEvent => ({
-  type,
-  at,
-  orderId,
+export const past = (
+  type: EventType,
+  at: Instant,
+  subjectId: string | null = 'o1',
+  entity?: PastEvent['entity'],
+): PastEvent => ({ type, at, subjectId, ...(entity && { entity }) })
+
+/** A line as facts have it, changed as a test wants. */
+export const aLine = (over: Partial<LineFacts> = {}): LineFacts => ({
+  productId: 'p1',
+  title: 'Bee brush',
+  collection: 'Tools & smokers',
+  tags: [],
+  quantity: 2,
+  unitPriceMinor: 2100,
+  currency: 'EUR',
+  startsAt: null,
+  ...over,
 })
 
-interface Over {
-  now?: Instant
+const CUSTOMER: CustomerFacts = {
+  id: 'c1',
+  email: 'ines@example.org',
+  firstName: 'Ines',
+  lastName: 'Duarte',
+  phone: null,
+  zone: 'Europe/Lisbon',
+  country: 'PT',
+  language: 'pt-PT',
+  emailConsent: true,
+  smsConsent: null,
+  suppressed: null,
+  createdAt: null,
+  lastOrderAt: null,
+  tags: [],
+  lists: [],
+  properties: {},
+}
+
+const ORDER: OrderFacts = {
+  id: 'o1',
+  number: '1001',
+  status: 'placed',
+  currency: 'EUR',
+  totalMinor: 4200,
+  placedAt: START,
+  shippingCountry: 'PT',
+  shippingRegion: null,
+  paymentMethod: 'card',
+  trackingUrl: null,
+  couponCodes: [],
+  lines: [aLine()],
+}
+
+const SHOP: ShopFacts = {
+  name: 'Combwright',
+  zone: 'Europe/Lisbon',
+  currency: 'EUR',
+  locale: 'en-IE',
+  messageGap: null,
+  quietHours: null,
+}
+
+type Over = Partial<Omit<Facts, 'customer' | 'order' | 'shop'>> & {
   customer?: Partial<CustomerFacts>
   order?: Partial<OrderFacts> | null
-  history?: PastEvent[]
+  shop?: Partial<ShopFacts>
 }
 
 /** Facts about Ines and her order of EUR 42.00, changed as a test wants. */
-export function facts(over: Over = {}): Facts {
-  const customer: CustomerFacts = {
-    id: 'c1',
-    email: 'ines@example.org',
-    firstName: 'Ines',
-    lastName: 'Duarte',
-    phone: null,
-    zone: 'Europe/Lisbon',
-    country: 'PT',
-    language: 'pt-PT',
-    emailConsent: true,
-    smsConsent: null,
-    suppressed: null,
-  }
-  const order: OrderFacts = {
-    id: 'o1',
-    number: '1001',
-    status: 'placed',
-    currency: 'EUR',
-    totalMinor: 4200,
-    placedAt: START,
-    shippingCountry: 'PT',
-    paymentMethod: 'card',
-    trackingUrl: null,
-    lines: [
-      {
-        productId: 'p1',
-        title: 'Bee brush',
-        collection: 'Tools & smokers',
-        quantity: 2,
-        unitPriceMinor: 2100,
-      },
-    ],
-  }
+export function facts({ customer, order, shop, ...over }: Over = {}): Facts {
   return {
-    now: over.now ?? START,
-    shop: { name: 'Combwright', zone: 'Europe/Lisbon', currency: 'EUR', locale: 'en-IE' },
-    customer: { ...customer, ...over.customer },
-    order: over.order === null ? null : { ...order, ...over.order },
-    history: over.history ?? [],
+    ...NO_ENTITY,
+    now: START,
+    self: { workflowId: 'w1', runId: 1 },
+    subject: { kind: 'order', id: order === null ? null : (order?.id ?? 'o1') },
+    history: [],
+    entries: [],
+    messages: [],
+    coupons: [],
+    ...over,
+    shop: { ...SHOP, ...shop },
+    customer: { ...CUSTOMER, ...customer },
+    order: order === null ? null : { ...ORDER, ...order },
   }
 }

@@ -20,6 +20,8 @@ export async function addPeople(db: Database): Promise<void> {
 export function testConfig(over: Pick<Config, 'DATABASE_URL'> & Partial<Config>): Config {
   return {
     SMTP_URL: 'smtp://127.0.0.1:1',
+    SMS_URL: 'http://127.0.0.1:1/messages',
+    HOOKS_ALLOW_PRIVATE: true,
     HOST: '127.0.0.1',
     PORT: 0,
     LINK_SECRET,

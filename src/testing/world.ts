@@ -1,6 +1,7 @@
 import { Logger, runOnce } from 'graphile-worker'
 import { mailPage, storeMail } from '../backend/mailbox/index.ts'
-import { smtpMailer } from '../backend/messages/index.ts'
+import { hookCaller } from '../backend/hooks/index.ts'
+import { httpSmsGateway, smtpMailer } from '../backend/messages/index.ts'
 import { openDatabase, rowsOf, type Database } from '../backend/platform/db.ts'
 import { jobsInHand } from '../backend/platform/jobs.ts'
 import { findShop, ingestEvents, requestClockMove } from '../backend/shop/index.ts'
@@ -11,7 +12,10 @@ import type { Instant } from '../core/shared/time.ts'
 import type { LedgerEntry } from '../core/words/decisions.ts'
 import { stepClock } from '../drivers/live/moveClock.ts'
 import { Programs } from '../drivers/live/programs.ts'
+import { releaseHeld } from '../drivers/live/releaseHeld.ts'
 import { runDue } from '../drivers/live/runDue.ts'
+import { sweepDates } from '../drivers/live/sweepDates.ts'
+import { startSmsGateway, type ReceivedSms } from '../standins/smsGateway.ts'
 import { startSmtpServer } from '../standins/smtpServer.ts'
 import { makeTasks } from '../worker/tasks.ts'
 import { sql } from 'drizzle-orm'
@@ -47,11 +51,17 @@ export async function makeWorld() {
   await addShop(db)
   const smtp = await startSmtpServer(({ raw, recipients }) => storeMail(db, SHOP, raw, recipients))
   const mailer = smtpMailer(`smtp://127.0.0.1:${smtp.port}`)
+  const texts: ReceivedSms[] = []
+  const gateway = await startSmsGateway(async (sms) => {
+    texts.push(sms)
+  })
   const programs = new Programs()
   const taskList = makeTasks({
     db,
     programs,
     mailer,
+    sms: httpSmsGateway(gateway.url),
+    hooks: hookCaller({ allowPrivate: true }),
     workerId: 'w-test',
     publicUrl: 'http://localhost',
     linkSecret: LINK_SECRET,
@@ -61,12 +71,19 @@ export async function makeWorld() {
   const settle = async (): Promise<void> => {
     do {
       await runOnce({ pgPool: db.$client, taskList, noHandleSignals: true, logger: quiet })
-    } while ((await runDue(db, programs, SHOP)) > 0 || (await jobsInHand(db)))
+    } while (
+      (await runDue(db, programs, SHOP)) > 0 ||
+      (await sweepDates(db, programs, SHOP)) ||
+      (await releaseHeld(db, SHOP)) > 0 ||
+      (await jobsInHand(db))
+    )
   }
 
   return {
     url,
     db,
+    programs,
+    texts,
     settle,
     publish: async (definition: Definition): Promise<string> => {
       const id = await createWorkflow(db, SHOP, definition)
@@ -95,6 +112,7 @@ export async function makeWorld() {
     close: async (): Promise<void> => {
       mailer.close()
       await smtp.close()
+      await gateway.close()
       await db.$client.end()
       await dropDatabase(url)
     },

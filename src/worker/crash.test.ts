@@ -53,7 +53,7 @@ async function makeDueRuns(): Promise<void> {
   for (const purpose of ['marketing', 'transactional'] as const) {
     await world.publish(
       aDefinition({
-        trigger: { event: purpose === 'marketing' ? 'order.placed' : 'order.paid' },
+        trigger: { kind: 'event', event: purpose === 'marketing' ? 'order.placed' : 'order.paid' },
         steps: [wait('w', 'PT1H'), anEmail('a', { purpose })],
       }),
     )
@@ -116,7 +116,7 @@ test('SIGKILL in the middle of 2,000 due runs: each step once, each mail once or
   expect(wrong).toEqual([])
   // Marketing is never sent twice, whatever happens.
   const twice = await world.db.execute(`select 1 from messages m join runs r on r.id = m.run_id
-    where r.order_id is not null and m.status = 'unsure'
+    where r.subject_id is not null and m.status = 'unsure'
       and (select count(*) from mails where mails.message_id = m.message_id) > 1`)
   expect(twice.rows).toEqual([])
   const runs = await world.db.execute('select status, count(*) as count from runs group by 1')

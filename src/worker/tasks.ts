@@ -1,8 +1,8 @@
 import type { JobHelpers, TaskList } from 'graphile-worker'
 import { z } from 'zod'
-import type { JobPayloads } from '../backend/platform/jobs.ts'
+import { addJobs, type JobPayloads } from '../backend/platform/jobs.ts'
 import { startRuns } from '../drivers/live/startRuns.ts'
-import { sendMessages, type SendDeps } from '../drivers/live/sendMessages.ts'
+import { sendMessages, TemporaryDeliveryError, type SendDeps } from '../drivers/live/send/index.ts'
 
 const startRunsPayload: z.ZodType<JobPayloads['startRuns']> = z.object({
   shopId: z.string(),
@@ -10,7 +10,7 @@ const startRunsPayload: z.ZodType<JobPayloads['startRuns']> = z.object({
 })
 const sendMessagesPayload: z.ZodType<JobPayloads['sendMessages']> = z.object({
   shopId: z.string(),
-  runId: z.int(),
+  runIds: z.array(z.int()),
 })
 
 /** What the job queue calls for each kind of job. */
@@ -21,8 +21,24 @@ export function makeTasks(deps: SendDeps): TaskList {
       await startRuns(deps.db, deps.programs, shopId, seqs)
     },
     sendMessages: async (payload, { job }: JobHelpers) => {
-      const { shopId, runId } = sendMessagesPayload.parse(payload)
-      await sendMessages(deps, shopId, runId, { lastTry: job.attempts >= job.max_attempts })
+      const { shopId, runIds } = sendMessagesPayload.parse(payload)
+      const [only, ...others] = runIds
+      if (only !== undefined && others.length === 0) {
+        return sendMessages(deps, shopId, only, { lastTry: job.attempts >= job.max_attempts })
+      }
+      for (const runId of runIds) await sendOrPutOff(deps, shopId, runId)
     },
+  }
+}
+
+/** What cannot be handed over now gets a job, and with it a pause, of its own. */
+async function sendOrPutOff(deps: SendDeps, shopId: string, runId: number): Promise<void> {
+  try {
+    await sendMessages(deps, shopId, runId)
+  } catch (error) {
+    if (!(error instanceof TemporaryDeliveryError)) throw error
+    await addJobs(deps.db, [
+      { name: 'sendMessages', payload: { shopId, runIds: [runId] }, delayed: true },
+    ])
   }
 }

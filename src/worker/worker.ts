@@ -1,7 +1,8 @@
 import { Logger, run as runQueue } from 'graphile-worker'
 import { EventEmitter } from 'node:events'
 import { setTimeout as pause } from 'node:timers/promises'
-import { smtpMailer } from '../backend/messages/index.ts'
+import { hookCaller } from '../backend/hooks/index.ts'
+import { httpSmsGateway, smtpMailer } from '../backend/messages/index.ts'
 import type { Config } from '../backend/platform/config.ts'
 import { openDatabase, type Database } from '../backend/platform/db.ts'
 import { toError } from '../backend/platform/errors.ts'
@@ -11,7 +12,9 @@ import { shopIds } from '../backend/shop/index.ts'
 import { stepClock } from '../drivers/live/moveClock.ts'
 import { Programs } from '../drivers/live/programs.ts'
 import { recoverFromCrashes } from '../drivers/live/recover.ts'
+import { releaseHeld } from '../drivers/live/releaseHeld.ts'
 import { runDue } from '../drivers/live/runDue.ts'
+import { sweepDates } from '../drivers/live/sweepDates.ts'
 import { makeTasks } from './tasks.ts'
 
 const QUEUE_CONCURRENCY = 4
@@ -44,11 +47,13 @@ export async function startWorker({
     db,
     programs,
     mailer,
+    sms: httpSmsGateway(config.SMS_URL),
+    hooks: hookCaller({ allowPrivate: config.HOOKS_ALLOW_PRIVATE }),
     workerId: identity.id,
     publicUrl,
     linkSecret: config.LINK_SECRET,
   })
-  await recoverFromCrashes(db, programs)
+  await recoverFromCrashes(db)
   const events = new EventEmitter()
   const joined = new Promise<void>((resolve, reject) => {
     events.once('pool:create', ({ workerPool }: { workerPool: { id: string } }) => {
@@ -89,12 +94,12 @@ function startLoop(
   const round = async (): Promise<number> => {
     let worked = false
     for (const shopId of await shopIds(db)) {
-      if ((await runDue(db, programs, shopId)) > 0) worked = true
+      if (await workOnDue(db, programs, shopId)) worked = true
       else if ((await stepClock(db, shopId)) !== 'stands') worked = true
     }
     if (performance.now() - lastRecovery > RECOVER_EVERY_MS) {
       lastRecovery = performance.now()
-      const dead = await recoverFromCrashes(db, programs)
+      const dead = await recoverFromCrashes(db)
       if (dead > 0) log.warn({ dead }, 'took over from workers that died')
     }
     return worked ? BUSY_PAUSE_MS : IDLE_PAUSE_MS
@@ -126,6 +131,13 @@ function startLoop(
       await running
     },
   }
+}
+
+/** Does some of what is due in a shop; false when there is nothing. */
+async function workOnDue(db: Database, programs: Programs, shopId: string): Promise<boolean> {
+  if ((await runDue(db, programs, shopId)) > 0) return true
+  if (await sweepDates(db, programs, shopId)) return true
+  return (await releaseHeld(db, shopId)) > 0
 }
 
 /** The queue reports every job at "info"; here that is detail. */

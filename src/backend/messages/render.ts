@@ -1,7 +1,7 @@
 import { Liquid } from 'liquidjs'
 import type { Facts } from '../../core/events/facts.ts'
-import { mergeValues } from '../../core/messages/mergeFields.ts'
-import type { EmailStep } from '../../core/workflow/definition.ts'
+import { mergeValues } from '../../core/messages/mergeValues.ts'
+import type { EmailStep, NoteStep, SmsStep } from '../../core/workflow/steps.ts'
 import { letterHtml } from './letterHtml.ts'
 
 /** A template that cannot be rendered for this recipient. Never sent half empty. */
@@ -48,6 +48,23 @@ export function renderEmail(
       ? null
       : letterHtml({ shopName: facts.shop.name, subject, previewText, body, unsubscribeUrl })
   return { subject, text: `${body}${footer}\n`, html }
+}
+
+/** Renders a staff note. Throws RenderError with the reason. */
+export function renderNote(step: NoteStep, facts: Facts): RenderedEmail {
+  const values = withoutNulls(mergeValues(facts))
+  const subject = renderTemplate(step.subject, values).replaceAll(/\s+/g, ' ').trim()
+  const body = renderTemplate(step.body, values).trim()
+  if (subject === '') throw new RenderError('the subject is empty')
+  if (body === '') throw new RenderError('the text is empty')
+  return { subject, text: `${body}\n`, html: null }
+}
+
+/** Renders a text message. Throws RenderError with the reason. */
+export function renderSms(step: SmsStep, facts: Facts): string {
+  const text = renderTemplate(step.body, withoutNulls(mergeValues(facts))).trim()
+  if (text === '') throw new RenderError('the text is empty')
+  return text
 }
 
 function renderTemplate(template: string, values: object): string {

@@ -26,7 +26,8 @@ const mail = (over: Partial<OutgoingMail> = {}): OutgoingMail => ({
   date: at('2026-04-14T09:40:00Z'),
   from: { name: 'Maren', address: 'maren@combwright.example' },
   replyTo: null,
-  to: 'ines@example.org',
+  to: ['ines@example.org'],
+  copies: [],
   subject: 'Thank you',
   text: 'Hello\n',
   html: null,
@@ -110,7 +111,7 @@ describe('what goes over the wire', () => {
     expect(parsed.replyTo?.text).toBe('care@combwright.example')
   })
   test('an address beyond ASCII goes to the same person', async () => {
-    const { parsed } = await send({ to: 'user@例子.example' })
+    const { parsed } = await send({ to: ['user@例子.example'] })
     const [recipient = ''] = received.at(-1)?.recipients ?? []
     expect(domainToASCII(recipient.slice('user@'.length))).toBe('xn--fsqu00a.example')
     expect(parsed.to).toBeDefined()
@@ -119,7 +120,7 @@ describe('what goes over the wire', () => {
 
 describe('failures', () => {
   test('a mailbox that does not exist (550 5.1.1)', async () => {
-    expect(await mailer.send(mail({ to: 'bounce@example.net' }))).toMatchObject({
+    expect(await mailer.send(mail({ to: ['bounce@example.net'] }))).toMatchObject({
       kind: 'permanent',
       badAddress: true,
     })

@@ -1,6 +1,7 @@
 import { PassThrough } from 'node:stream'
 import { createTransport } from 'nodemailer'
 import type { Instant } from '../../core/shared/time.ts'
+import type { HandOver } from '../platform/handOver.ts'
 
 /** A mail ready to be handed over. */
 export interface OutgoingMail {
@@ -8,22 +9,13 @@ export interface OutgoingMail {
   date: Instant
   from: { name: string; address: string }
   replyTo: string | null
-  to: string
+  to: string[]
+  copies: string[]
   subject: string
   text: string
   html: string | null
   unsubscribeUrl: string | null
 }
-
-/** How a hand-over ended. */
-export type HandOver =
-  | { kind: 'sent' }
-  /** Worth another try later. */
-  | { kind: 'temporary'; error: string }
-  /** The server said no for good; `badAddress` when it is the recipient that does not exist. */
-  | { kind: 'permanent'; error: string; badAddress: boolean }
-  /** The connection broke after the text had been sent: it may have arrived. */
-  | { kind: 'unsure'; error: string }
 
 export interface Mailer {
   send: (mail: OutgoingMail) => Promise<HandOver>
@@ -71,12 +63,13 @@ export function smtpMailer(url: string, { connections = 4 } = {}): Mailer {
 type TrackedMail = ReturnType<typeof mimeOptions> & { progress: { allTaken: boolean } }
 
 function mimeOptions(mail: OutgoingMail) {
-  const { messageId, from, to, subject, text, html, replyTo, unsubscribeUrl } = mail
+  const { messageId, from, to, copies, subject, text, html, replyTo, unsubscribeUrl } = mail
   return {
     messageId,
     date: new Date(mail.date),
     from,
-    to: { name: '', address: to },
+    to: to.map(bare),
+    cc: copies.map(bare),
     subject,
     text,
     ...(html === null ? {} : { html }),
@@ -90,6 +83,9 @@ function mimeOptions(mail: OutgoingMail) {
       : {},
   }
 }
+
+/** An address without a name, whatever it looks like. */
+const bare = (address: string) => ({ name: '', address })
 
 const BAD_MAILBOX = /\b5\.1\.[123]\b|user unknown|no such (user|mailbox|recipient)/i
 

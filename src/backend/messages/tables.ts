@@ -1,5 +1,15 @@
 import { sql } from 'drizzle-orm'
-import { index, integer, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core'
+import {
+  boolean,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  uniqueIndex,
+} from 'drizzle-orm/pg-core'
+import type { CouponStep } from '../../core/workflow/steps.ts'
 import { instant, shopId } from '../platform/columns.ts'
 
 export const messages = pgTable(
@@ -12,12 +22,17 @@ export const messages = pgTable(
     version: integer('version').notNull(),
     step: text('step').notNull(),
     customerId: text('customer_id').notNull(),
+    /** How it leaves. Hooks are nothing anybody reads, but leave, fail and are mended alike. */
+    channel: text('channel', { enum: ['email', 'sms', 'note', 'hook'] })
+      .notNull()
+      .default('email'),
+    marketing: boolean('marketing').notNull().default(false),
     /**
-     * `queued` → `handingOver` → `sent`. A process that dies in between leaves `handingOver`
+     * `queued` → `handingOver` → `sent`; `held` until `held_until`. A process that dies in between leaves `handingOver`
      * behind, which the next one turns into `unsure`.
      */
     status: text('status', {
-      enum: ['queued', 'handingOver', 'sent', 'skipped', 'failed', 'unsure'],
+      enum: ['queued', 'held', 'handingOver', 'sent', 'skipped', 'failed', 'unsure'],
     }).notNull(),
     /** The process that is handing it over. */
     worker: text('worker'),
@@ -29,13 +44,38 @@ export const messages = pgTable(
     sentAt: instant('sent_at'),
     attempts: integer('attempts').notNull().default(0),
     lastError: text('last_error'),
+    heldUntil: instant('held_until'),
+    openedAt: instant('opened_at'),
+    clickedAt: instant('clicked_at'),
   },
   (table) => [
     primaryKey({ columns: [table.shopId, table.id] }),
     uniqueIndex('messages_once_per_step').on(table.shopId, table.runId, table.step),
     index('messages_open')
       .on(table.shopId, table.status)
-      .where(sql`status in ('queued', 'handingOver', 'failed', 'unsure')`),
+      .where(sql`status in ('queued', 'held', 'handingOver', 'failed', 'unsure')`),
     index('messages_workflow').on(table.shopId, table.workflowId, table.decidedAt),
+    index('messages_customer').on(table.shopId, table.customerId, table.decidedAt),
+    index('messages_message_id').on(table.shopId, table.messageId),
+  ],
+)
+
+/** Codes that were issued, one for each run and coupon step however often it is tried. */
+export const coupons = pgTable(
+  'coupons',
+  {
+    shopId: shopId(),
+    code: text('code').notNull(),
+    runId: instant('run_id').notNull(),
+    workflowId: text('workflow_id').notNull(),
+    step: text('step').notNull(),
+    customerId: text('customer_id').notNull(),
+    discount: jsonb('discount').$type<CouponStep['discount']>().notNull(),
+    issuedAt: instant('issued_at').notNull(),
+    expiresAt: instant('expires_at'),
+  },
+  (table) => [
+    primaryKey({ columns: [table.shopId, table.code] }),
+    uniqueIndex('coupons_once_per_step').on(table.shopId, table.runId, table.step),
   ],
 )

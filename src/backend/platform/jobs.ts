@@ -1,24 +1,27 @@
 import { sql } from 'drizzle-orm'
 import { runMigrations } from 'graphile-worker'
 import type { Database, Db } from './db.ts'
+import { realNow } from './realTime.ts'
 
 /** The jobs that go through the queue, with what each is told. */
 export interface JobPayloads {
   /** Events that have just arrived and may start runs. */
   startRuns: { shopId: string; seqs: number[] }
-  /** A run whose queued messages are to be handed over, in their order. */
-  sendMessages: { shopId: string; runId: number }
+  /** Runs whose queued messages are to be handed over, each run's in their order. */
+  sendMessages: { shopId: string; runIds: number[] }
 }
 export type JobName = keyof JobPayloads
 
 export interface JobSpec<Name extends JobName = JobName> {
   name: Name
   payload: JobPayloads[Name]
-  /** Two waiting jobs with one key become one. */
-  key?: string
+  /** Only after the pause of a first failed try. */
+  delayed?: boolean
 }
 
 const MAX_ATTEMPTS = 12
+/** As long as the queue itself waits after a first failure: e seconds. */
+const FIRST_PAUSE_MS = 2718
 
 /** Brings the queue's own tables up to date. */
 export async function migrateJobs(db: Database): Promise<void> {
@@ -28,11 +31,11 @@ export async function migrateJobs(db: Database): Promise<void> {
 /** Adds jobs in the caller's transaction: they exist if and only if it commits. */
 export async function addJobs(db: Db, jobs: readonly JobSpec[]): Promise<void> {
   if (jobs.length === 0) return
-  const specs = jobs.map(({ name, payload, key }) => ({
+  const specs = jobs.map(({ name, payload, delayed }) => ({
     identifier: name,
     payload,
     max_attempts: MAX_ATTEMPTS,
-    ...(key === undefined ? {} : { job_key: key }),
+    ...(delayed && { run_at: new Date(realNow() + FIRST_PAUSE_MS).toISOString() }),
   }))
   await db.execute(sql`
     select graphile_worker.add_jobs(array(

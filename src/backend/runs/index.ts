@@ -1,2 +1,3 @@
+export { attentionList } from './attention.ts'
 export { ledgerPage } from './ledgerPage.ts'
 export { runPage } from './runPage.ts'

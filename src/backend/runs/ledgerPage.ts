@@ -52,7 +52,7 @@ export async function ledgerPage(
     join workflow_versions v on v.shop_id = l.shop_id and v.workflow_id = l.workflow_id
       and v.version = l.version
     left join customers c on c.shop_id = l.shop_id and c.id = l.customer_id
-    left join orders o on o.shop_id = l.shop_id and o.id = l.order_id
+    left join orders o on o.shop_id = l.shop_id and o.id = l.subject_id
     where ${conditions(shop.id, filter)}
     order by l.id desc limit ${PAGE + 1}`,
   )

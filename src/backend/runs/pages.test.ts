@@ -76,7 +76,7 @@ describe('the ledger', () => {
     expect((await words({ show: 'notSent' })).toSorted()).toEqual([
       'Left before “thanks1”: order refunded on 14 April, 10:30',
       'Skipped “advice”: mail to this address came back',
-      'Skipped “advice”: said no to marketing by email',
+      'Skipped “advice”: said no to marketing messages',
     ])
   })
   test('says who was turned away', async () => {
@@ -167,6 +167,7 @@ describe('the numbers', () => {
       skipped: 0,
       left: 1,
       failed: 1,
+      done: 0,
     })
     expect(branches.toSorted((a, b) => b.taken - a.taken)).toEqual([
       { step: 'split', branch: 'first', taken: 3 },

@@ -25,7 +25,7 @@ interface RunRow extends Record<string, unknown> {
   currency: string
   enteredAt: number
   status: 'inProgress' | 'ended'
-  outcome: 'completed' | 'left' | null
+  outcome: 'completed' | 'left' | 'retired' | null
   dueAt: number | null
 }
 
@@ -45,12 +45,12 @@ export async function runPage(db: Db, shop: Shop, runId: number): Promise<RunRes
       r.customer_id as "customerId", c.first_name as "firstName", c.last_name as "lastName", c.email,
       o.id as "orderId", o.number as "orderNumber", o.status as "orderStatus",
       o.total_minor as "totalMinor", o.currency, r.entered_at as "enteredAt", r.status, r.outcome,
-      coalesce(r.due_at, r.held_due_at) as "dueAt"
+      r.parked_until as "dueAt"
     from runs r
     join workflow_versions v on v.shop_id = r.shop_id and v.workflow_id = r.workflow_id
       and v.version = r.version
     left join customers c on c.shop_id = r.shop_id and c.id = r.customer_id
-    left join orders o on o.shop_id = r.shop_id and o.id = r.order_id
+    left join orders o on o.shop_id = r.shop_id and o.id = r.subject_id
     where r.shop_id = ${shop.id} and r.id = ${runId}`,
   )
   if (!run) throw new AppError('not_found', 'There is no such run.')

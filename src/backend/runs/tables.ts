@@ -1,5 +1,14 @@
 import { sql } from 'drizzle-orm'
-import { index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core'
+import {
+  boolean,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  uniqueIndex,
+} from 'drizzle-orm/pg-core'
 import { instant, shopId } from '../platform/columns.ts'
 
 export const runs = pgTable(
@@ -10,26 +19,42 @@ export const runs = pgTable(
     workflowId: text('workflow_id').notNull(),
     version: integer('version').notNull(),
     customerId: text('customer_id').notNull(),
-    orderId: text('order_id'),
-    /** The triggering event; a run for it is made once, however often it is looked at. */
-    eventSeq: instant('event_seq').notNull(),
+    /** The order, checkout, subscription … it is about; null for the customer alone. */
+    subjectId: text('subject_id'),
+    /** The position of the order's line it is about, for runs per line. */
+    line: integer('line'),
+    /** What started it: an event, a date, a person. For one occasion a run is made once. */
+    occasion: text('occasion').notNull(),
     enteredAt: instant('entered_at').notNull(),
     status: text('status', { enum: ['inProgress', 'ended'] }).notNull(),
     step: text('step'),
     since: instant('since').notNull(),
     /** When a worker has to look at it again. */
     dueAt: instant('due_at'),
-    /** Where `due_at` is kept while its workflow is paused. */
-    heldDueAt: instant('held_due_at'),
-    /** Whether it left by an exclusion or came to its end. */
-    outcome: text('outcome', { enum: ['completed', 'left'] }),
+    /**
+     * When its wait is over. The same as `due_at`, but for runs that are to be looked at earlier, and
+     * those of a paused workflow, which have no `due_at`.
+     */
+    parkedUntil: instant('parked_until'),
+    /** The type of event that wakes it, or `subject`: any news of what it is about. */
+    awaits: text('awaits'),
+    skipNext: boolean('skip_next').notNull().default(false),
+    /** Messages whose moment was before this are passed over. */
+    skipBefore: instant('skip_before'),
+    /** True once it was moved to another version, in which steps may come again. */
+    moved: boolean('moved').notNull().default(false),
+    /** How it ended: by an exclusion, at its end, or because the workflow was retired. */
+    outcome: text('outcome', { enum: ['completed', 'left', 'retired'] }),
   },
   (table) => [
     primaryKey({ columns: [table.shopId, table.id] }),
-    uniqueIndex('runs_once_per_event').on(table.shopId, table.workflowId, table.eventSeq),
+    uniqueIndex('runs_once_per_occasion').on(table.shopId, table.workflowId, table.occasion),
     index('runs_due')
       .on(table.shopId, table.dueAt)
       .where(sql`due_at is not null`),
+    index('runs_awaiting')
+      .on(table.shopId, table.customerId)
+      .where(sql`awaits is not null`),
     index('runs_entries').on(table.shopId, table.workflowId, table.customerId, table.enteredAt),
   ],
 )
@@ -46,7 +71,7 @@ export const ledger = pgTable(
     version: integer('version').notNull(),
     runId: instant('run_id'),
     customerId: text('customer_id').notNull(),
-    orderId: text('order_id'),
+    subjectId: text('subject_id'),
     kind: text('kind').notNull(),
     /** The decision as the core made it. */
     entry: jsonb('entry').notNull(),
@@ -56,4 +81,18 @@ export const ledger = pgTable(
     index('ledger_run').on(table.shopId, table.runId),
     index('ledger_workflow').on(table.shopId, table.workflowId, table.id),
   ],
+)
+
+/** How far the date trigger of each workflow has looked. */
+export const dateSweeps = pgTable(
+  'date_sweeps',
+  {
+    shopId: shopId(),
+    workflowId: text('workflow_id').notNull(),
+    /** Moments up to and including this one have been looked at. */
+    sweptUntil: instant('swept_until').notNull(),
+    /** The next moment at which it can go off. */
+    nextAt: instant('next_at').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.shopId, table.workflowId] })],
 )

@@ -124,8 +124,21 @@ async function customerOf(
     .where(and(eq(customers.shopId, shopId), match))
     .limit(1)
   if (known) {
-    const { shopId: _shop, suppressed: _suppressed, asOf: _asOf, ...data } = known
-    return data
+    const { id, email, firstName, lastName, phone, zone, country, language } = known
+    const { emailConsent, smsConsent, tags } = known
+    return {
+      id,
+      email,
+      firstName,
+      lastName,
+      phone,
+      zone,
+      country,
+      language,
+      emailConsent,
+      smsConsent,
+      tags,
+    }
   }
   if ('id' in who) throw new AppError('not_found', 'There is no such customer.')
   return {
@@ -169,7 +182,11 @@ const ALLOWED: Readonly<Record<OrderStatus, readonly OrderAction[]>> = {
   placed: ['paid', 'fulfilled', 'cancelled', 'payment_failed'],
   payment_failed: ['paid', 'cancelled', 'payment_failed'],
   paid: ['fulfilled', 'cancelled', 'refunded'],
-  fulfilled: ['refunded'],
+  processing: ['fulfilled', 'cancelled', 'refunded'],
+  on_hold: ['paid', 'fulfilled', 'cancelled'],
+  completed: ['refunded'],
+  fulfilled: ['delivered', 'refunded'],
+  delivered: ['refunded'],
   cancelled: ['refunded'],
   refunded: [],
 }
@@ -202,15 +219,21 @@ export async function actOnOrder(
     currency: row.currency,
     totalMinor: row.totalMinor,
     shippingCountry: row.shippingCountry,
+    shippingRegion: row.shippingRegion,
     paymentMethod: row.paymentMethod,
     trackingUrl: action === 'fulfilled' ? `https://parcels.example/${row.number}` : row.trackingUrl,
-    lines: lines.map(({ productId, title, collection, quantity, unitPriceMinor }) => ({
-      productId,
-      title,
-      collection,
-      quantity,
-      unitPriceMinor,
-    })),
+    couponCodes: row.couponCodes,
+    lines: lines.map(
+      ({ productId, title, collection, tags, quantity, unitPriceMinor, startsAt }) => ({
+        productId,
+        title,
+        collection,
+        tags,
+        quantity,
+        unitPriceMinor,
+        startsAt: startsAt === null ? null : formatInstant(startsAt),
+      }),
+    ),
   }
   await send(db, shopId, `order.${action}`, { order })
 }

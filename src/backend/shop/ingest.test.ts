@@ -117,7 +117,7 @@ describe('what the events say of the shop', () => {
     expect(await ingestEvents(world.db, SHOP, [event])).toMatchObject([{ status: 'accepted' }])
     // Without a time of its own it happened now.
     expect(await rows('events')).toMatchObject([
-      { type: 'customer.created', time: START, order_id: null },
+      { type: 'customer.created', time: START, subject_id: null },
     ])
     expect(await rows('customers')).toMatchObject([{ first_name: '美咲' }])
   })

@@ -1,12 +1,17 @@
 import { sql } from 'drizzle-orm'
-import { readCloudEvent, type CloudEvent } from '../../core/events/cloudEvent.ts'
+import {
+  customerIdOf,
+  readCloudEvent,
+  subjectIdOf,
+  type CloudEvent,
+} from '../../core/events/cloudEvent.ts'
 import { MINUTE_MS } from '../../core/shared/duration.ts'
 import { formatInstant, parseInstant, type Instant } from '../../core/shared/time.ts'
 import { recordsOf, type Database, type Db, type Transaction } from '../platform/db.ts'
 import { AppError, type Problem } from '../platform/errors.ts'
 import { addJobs } from '../platform/jobs.ts'
 import { readClock } from './clock.ts'
-import { projectEvents, type TimedEvent } from './project.ts'
+import { projectEvents, type TimedEvent } from './project/index.ts'
 
 /** How far a sender's clock may be ahead of the shop's. */
 const AHEAD_MS = 5 * MINUTE_MS
@@ -127,16 +132,16 @@ async function insertEvents(
       type: event.type,
       at,
       data: event.data,
-      customerId: 'order' in event.data ? event.data.order.customerId : event.data.customer.id,
-      orderId: 'order' in event.data ? event.data.order.id : null,
+      customerId: customerIdOf(event.data),
+      subjectId: subjectIdOf(event.data),
     }))
   const { rows } = await db.execute(sql`
-    insert into events (shop_id, source, event_id, type, time, received_at, customer_id, order_id, data,
+    insert into events (shop_id, source, event_id, type, time, received_at, customer_id, subject_id, data,
       considered)
-    select ${shopId}, e.source, e.id, e.type, e.at, ${receivedAt}, e."customerId", e."orderId", e.data,
+    select ${shopId}, e.source, e.id, e.type, e.at, ${receivedAt}, e."customerId", e."subjectId", e.data,
       ${considered}
     from jsonb_to_recordset(${recordsOf(records)}) as e(position int, source text, id text,
-      type text, at bigint, "customerId" text, "orderId" text, data jsonb)
+      type text, at bigint, "customerId" text, "subjectId" text, data jsonb)
     order by e.position
     on conflict (shop_id, source, event_id) do nothing
     returning source, event_id, seq`)

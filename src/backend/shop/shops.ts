@@ -7,19 +7,45 @@ import { shops } from './tables.ts'
 export interface Shop extends ShopFacts {
   id: string
   defaultSender: { name: string; address: string }
+  /** Signs hooks; null until the first one is sent. */
+  hookSecret: string | null
 }
 
 /** A shop's own data. Throws AppError `not_found`. */
 export async function findShop(db: Db, shopId: string): Promise<Shop> {
   const [row] = await db.select().from(shops).where(eq(shops.id, shopId))
   if (!row) throw new AppError('not_found', 'There is no such shop.')
-  const { id, name, zone, currency, locale } = row
+  const { id, name, zone, currency, locale, messageGap, quietFrom, quietTo, hookSecret } = row
+  const quietHours =
+    quietFrom === null || quietTo === null ? null : { from: quietFrom, to: quietTo }
   const defaultSender = { name: row.defaultSenderName, address: row.defaultSenderAddress }
-  return { id, name, zone, currency, locale, defaultSender }
+  return {
+    id,
+    name,
+    zone,
+    currency,
+    locale,
+    messageGap,
+    quietHours,
+    defaultSender,
+    hookSecret,
+  }
 }
 
 /** The ids of all shops this installation serves. */
 export async function shopIds(db: Db): Promise<string[]> {
   const rows = await db.select({ id: shops.id }).from(shops)
   return rows.map((row) => row.id)
+}
+
+/** Sets the message gap and the quiet hours; null for none. */
+export async function saveShopRules(
+  db: Db,
+  shopId: string,
+  { messageGap, quietHours }: Pick<ShopFacts, 'messageGap' | 'quietHours'>,
+): Promise<void> {
+  await db
+    .update(shops)
+    .set({ messageGap, quietFrom: quietHours?.from ?? null, quietTo: quietHours?.to ?? null })
+    .where(eq(shops.id, shopId))
 }

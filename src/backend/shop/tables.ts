@@ -1,4 +1,7 @@
-import { integer, jsonb, pgTable, primaryKey, text, boolean, index } from 'drizzle-orm/pg-core'
+import { sql } from 'drizzle-orm'
+import { boolean, index, integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core'
+import type { EventData } from '../../core/events/cloudEvent.ts'
+import type { OrderLineData } from '../../core/events/entities.ts'
 import { instant, shopId } from '../platform/columns.ts'
 
 export const shops = pgTable('shops', {
@@ -10,6 +13,13 @@ export const shops = pgTable('shops', {
   locale: text('locale').notNull(),
   defaultSenderName: text('default_sender_name').notNull(),
   defaultSenderAddress: text('default_sender_address').notNull(),
+  /** The least time between two marketing messages to one person, as an ISO 8601 duration. */
+  messageGap: text('message_gap'),
+  /** Local hours of the recipient's in which no marketing leaves. */
+  quietFrom: text('quiet_from'),
+  quietTo: text('quiet_to'),
+  /** Signs the hooks of this shop (Standard Webhooks). */
+  hookSecret: text('hook_secret'),
   /** Where a clock moved by hand stands; null when the shop goes by real time. */
   clockNow: instant('clock_now'),
   /** Where it is on its way to; null when it stands still. */
@@ -31,12 +41,21 @@ export const customers = pgTable(
     emailConsent: boolean('email_consent'),
     smsConsent: boolean('sms_consent'),
     suppressed: text('suppressed', { enum: ['unsubscribed', 'bounced', 'complained'] }),
+    createdAt: instant('created_at'),
+    lastOrderAt: instant('last_order_at'),
+    /** The shop's own tags. */
+    tags: jsonb('tags').$type<string[]>().notNull().default([]),
+    /** What workflows have added (true) or removed (false); goes before the shop's tags. */
+    tagChanges: jsonb('tag_changes').$type<Record<string, boolean>>().notNull().default({}),
+    lists: jsonb('lists').$type<string[]>().notNull().default([]),
+    properties: jsonb('properties').$type<Record<string, string>>().notNull().default({}),
     /** The time of the newest event that told of them. */
     asOf: instant('as_of').notNull(),
   },
   (table) => [
     primaryKey({ columns: [table.shopId, table.id] }),
     index('customers_email').on(table.shopId, table.email),
+    index('customers_last_order').on(table.shopId, table.lastOrderAt),
   ],
 )
 
@@ -65,8 +84,10 @@ export const orders = pgTable(
     currency: text('currency').notNull(),
     totalMinor: instant('total_minor').notNull(),
     shippingCountry: text('shipping_country'),
+    shippingRegion: text('shipping_region'),
     paymentMethod: text('payment_method'),
     trackingUrl: text('tracking_url'),
+    couponCodes: jsonb('coupon_codes').$type<string[]>().notNull().default([]),
     placedAt: instant('placed_at'),
     asOf: instant('as_of').notNull(),
   },
@@ -74,6 +95,7 @@ export const orders = pgTable(
     primaryKey({ columns: [table.shopId, table.id] }),
     index('orders_customer').on(table.shopId, table.customerId),
     index('orders_newest').on(table.shopId, table.asOf),
+    index('orders_placed').on(table.shopId, table.placedAt),
   ],
 )
 
@@ -86,10 +108,89 @@ export const orderLines = pgTable(
     productId: text('product_id').notNull(),
     title: text('title').notNull(),
     collection: text('collection'),
+    tags: jsonb('tags').$type<string[]>().notNull().default([]),
     quantity: integer('quantity').notNull(),
     unitPriceMinor: instant('unit_price_minor').notNull(),
+    startsAt: instant('starts_at'),
   },
-  (table) => [primaryKey({ columns: [table.shopId, table.orderId, table.position] })],
+  (table) => [
+    primaryKey({ columns: [table.shopId, table.orderId, table.position] }),
+    index('order_lines_start')
+      .on(table.shopId, table.startsAt)
+      .where(sql`starts_at is not null`),
+  ],
+)
+
+/** Baskets and checkouts as they are now. */
+export const carts = pgTable(
+  'carts',
+  {
+    shopId: shopId(),
+    kind: text('kind', { enum: ['basket', 'checkout'] }).notNull(),
+    id: text('id').notNull(),
+    customerId: text('customer_id').notNull(),
+    currency: text('currency').notNull(),
+    totalMinor: instant('total_minor').notNull(),
+    url: text('url'),
+    lines: jsonb('lines').$type<OrderLineData[]>().notNull(),
+    startedAt: instant('started_at').notNull(),
+    asOf: instant('as_of').notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.shopId, table.kind, table.id] }),
+    index('carts_customer').on(table.shopId, table.customerId),
+  ],
+)
+
+export const subscriptions = pgTable(
+  'subscriptions',
+  {
+    shopId: shopId(),
+    id: text('id').notNull(),
+    customerId: text('customer_id').notNull(),
+    status: text('status').notNull(),
+    productId: text('product_id').notNull(),
+    title: text('title').notNull(),
+    collection: text('collection'),
+    amountMinor: instant('amount_minor').notNull(),
+    currency: text('currency').notNull(),
+    interval: text('interval').notNull(),
+    automatic: boolean('automatic'),
+    paymentMethod: text('payment_method'),
+    startedAt: instant('started_at'),
+    nextPaymentAt: instant('next_payment_at'),
+    endsAt: instant('ends_at'),
+    trialEndsAt: instant('trial_ends_at'),
+    url: text('url'),
+    asOf: instant('as_of').notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.shopId, table.id] }),
+    index('subscriptions_customer').on(table.shopId, table.customerId),
+    index('subscriptions_payment').on(table.shopId, table.nextPaymentAt),
+    index('subscriptions_end').on(table.shopId, table.endsAt),
+    index('subscriptions_trial').on(table.shopId, table.trialEndsAt),
+  ],
+)
+
+export const reviews = pgTable(
+  'reviews',
+  {
+    shopId: shopId(),
+    id: text('id').notNull(),
+    customerId: text('customer_id').notNull(),
+    orderId: text('order_id'),
+    productId: text('product_id'),
+    title: text('title'),
+    collection: text('collection'),
+    stars: integer('stars').notNull(),
+    text: text('text'),
+    asOf: instant('as_of').notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.shopId, table.id] }),
+    index('reviews_customer').on(table.shopId, table.customerId),
+  ],
 )
 
 export const events = pgTable(
@@ -106,8 +207,9 @@ export const events = pgTable(
     /** When it arrived, by the shop clock. */
     receivedAt: instant('received_at').notNull(),
     customerId: text('customer_id').notNull(),
-    orderId: text('order_id'),
-    data: jsonb('data').notNull(),
+    /** The order, basket, checkout, subscription or review it is about. */
+    subjectId: text('subject_id'),
+    data: jsonb('data').$type<EventData>().notNull(),
     /** True once it has been looked at for runs to start. */
     considered: boolean('considered').notNull().default(false),
   },

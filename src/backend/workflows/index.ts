@@ -4,9 +4,8 @@ export {
   findWorkflow,
   goLive,
   listWorkflows,
-  pauseWorkflow,
-  resumeWorkflow,
   saveDraft,
   type WorkflowRow,
 } from './store.ts'
+export { overdueIn, pauseWorkflow, resumeWorkflow, retireWorkflow } from './states.ts'
 export { noNumbers, numbersOf, numbersOfAll } from './numbers.ts'

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm'
 import type { WorkflowNumbers, WorkflowNumbersResponse } from '../../contract/workflows.ts'
+import { CAME } from '../../core/workflow/lists.ts'
 import { rowsOf, type Db } from '../platform/db.ts'
 
 interface LedgerCount extends Record<string, unknown> {
@@ -58,6 +59,7 @@ export async function numbersOf(
   const counts = await ledgerCounts(db, shopId, id)
   const waiting = await runCounts(db, shopId, id)
   const attention = (await openMessages(db, shopId)).filter((row) => row.workflowId === id)
+  const onOlderVersions = await olderVersionCount(db, shopId, id)
   const steps = new Set([...counts, ...waiting].flatMap((row) => row.step ?? []))
   const sum = (kind: string, step: string) =>
     total(counts.filter((row) => row.kind === kind && row.step === step))
@@ -72,12 +74,28 @@ export async function numbersOf(
       skipped: sum('skipped', step),
       left: sum('left', step),
       failed: sum('failed', step),
+      done: sum('issues', step) + sum('marks', step),
     })),
     branches: counts
-      .filter((row) => row.kind === 'tookBranch')
+      .filter((row) => WAYS.has(row.kind))
       .map(({ step, branch, count }) => ({ step: step ?? '', branch, taken: count })),
     exclusions: exclusionCounts(counts),
+    onOlderVersions,
   }
+}
+
+/** The kinds of decision by which people part. */
+const WAYS: ReadonlySet<string> = new Set(['tookBranch', 'tookArm', 'came'])
+
+async function olderVersionCount(db: Db, shopId: string, id: string): Promise<number> {
+  const [row] = await rowsOf<{ count: number }>(
+    db,
+    sql`select count(*) as count from runs r
+    join workflows w on w.shop_id = r.shop_id and w.id = r.workflow_id
+    where r.shop_id = ${shopId} and r.workflow_id = ${id} and r.status = 'inProgress'
+      and r.version <> w.live_version`,
+  )
+  return row?.count ?? 0
 }
 
 function exclusionCounts(counts: readonly LedgerCount[]): { exclusion: string; left: number }[] {
@@ -120,10 +138,13 @@ export function noNumbers(): WorkflowNumbers {
 function ledgerCounts(db: Db, shopId: string, id: string | null): Promise<LedgerCount[]> {
   return rowsOf<LedgerCount>(
     db,
-    sql`select workflow_id as "workflowId", kind, entry->>'step' as step, entry->>'branch' as branch,
+    sql`select workflow_id as "workflowId", kind, entry->>'step' as step,
+      case when kind = 'came' then case when entry->>'at' is null then null else ${CAME} end
+        else coalesce(entry->>'branch', entry->>'arm') end as branch,
       entry->>'exclusion' as exclusion, count(*) as count
     from ledger where shop_id = ${shopId} and (${id}::text is null or workflow_id = ${id})
-      and kind in ('entered', 'turnedAway', 'tookBranch', 'sent', 'skipped', 'left', 'failed')
+      and kind in ('entered', 'turnedAway', 'tookBranch', 'tookArm', 'came', 'issues',
+        'marks', 'sent', 'skipped', 'left', 'failed')
     group by 1, 2, 3, 4, 5`,
   )
 }
@@ -131,7 +152,7 @@ function ledgerCounts(db: Db, shopId: string, id: string | null): Promise<Ledger
 function runCounts(db: Db, shopId: string, id: string | null): Promise<RunCount[]> {
   return rowsOf<RunCount>(
     db,
-    sql`select workflow_id as "workflowId", step, count(*) as waiting, min(due_at) as "nextDueAt"
+    sql`select workflow_id as "workflowId", step, count(*) as waiting, min(parked_until) as "nextDueAt"
     from runs where shop_id = ${shopId} and (${id}::text is null or workflow_id = ${id})
       and status = 'inProgress'
     group by 1, 2`,

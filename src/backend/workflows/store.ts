@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto'
-import { and, asc, eq, isNotNull, sql } from 'drizzle-orm'
+import { and, asc, eq, sql } from 'drizzle-orm'
 import { goLiveFindings } from '../../core/check/goLive.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import type { Database, Db, Transaction } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
-import { runs } from '../runs/tables.ts'
 import { readClock } from '../shop/index.ts'
+import { releaseRuns, watchDates } from './held.ts'
 import { workflows, workflowVersions } from './tables.ts'
 
 export type WorkflowRow = typeof workflows.$inferSelect
@@ -136,33 +136,9 @@ export async function goLive(
       .update(workflows)
       .set({ state: 'live', liveVersion: version, changedAt: now })
       .where(byId(shopId, id))
-    if (workflow.state === 'paused') await releaseRuns(tx, shopId, id)
+    if (workflow.state === 'paused') await releaseRuns(tx, shopId, id, null)
+    await watchDates(tx, shopId, id, { now, definition: workflow.draft })
     return version
-  })
-}
-
-/** Stops entries and holds what is due. Throws AppError `conflict` unless it is live. */
-export async function pauseWorkflow(db: Database, shopId: string, id: string): Promise<void> {
-  await db.transaction(async (tx) => {
-    const workflow = await lockWorkflow(tx, shopId, id)
-    if (workflow.state !== 'live')
-      throw new AppError('conflict', 'Only a live workflow can be paused.')
-    await tx.update(workflows).set({ state: 'paused' }).where(byId(shopId, id))
-    // Out of the index of due runs, so that a long pause costs the workers nothing.
-    await tx
-      .update(runs)
-      .set({ heldDueAt: sql`${runs.dueAt}`, dueAt: null })
-      .where(and(eq(runs.shopId, shopId), eq(runs.workflowId, id), isNotNull(runs.dueAt)))
-  })
-}
-
-/** Lets entries in and sends what is overdue. Throws AppError `conflict` unless it is paused. */
-export async function resumeWorkflow(db: Database, shopId: string, id: string): Promise<void> {
-  await db.transaction(async (tx) => {
-    const workflow = await lockWorkflow(tx, shopId, id)
-    if (workflow.state !== 'paused') throw new AppError('conflict', 'This workflow is not paused.')
-    await tx.update(workflows).set({ state: 'live' }).where(byId(shopId, id))
-    await releaseRuns(tx, shopId, id)
   })
 }
 
@@ -180,9 +156,16 @@ export async function deleteDraft(db: Database, shopId: string, id: string): Pro
   })
 }
 
-const byId = (shopId: string, id: string) => and(eq(workflows.shopId, shopId), eq(workflows.id, id))
+/** The row of a workflow. */
+export const byId = (shopId: string, id: string) =>
+  and(eq(workflows.shopId, shopId), eq(workflows.id, id))
 
-async function lockWorkflow(tx: Transaction, shopId: string, id: string): Promise<WorkflowRow> {
+/** The row of a workflow, locked. Throws AppError `not_found`. */
+export async function lockWorkflow(
+  tx: Transaction,
+  shopId: string,
+  id: string,
+): Promise<WorkflowRow> {
   const [row] = await tx.select().from(workflows).where(byId(shopId, id)).for('update')
   if (!row) throw new AppError('not_found', 'There is no such workflow.')
   return row
@@ -194,11 +177,4 @@ async function newestVersion(tx: Transaction, shopId: string, id: string): Promi
     .from(workflowVersions)
     .where(and(eq(workflowVersions.shopId, shopId), eq(workflowVersions.workflowId, id)))
   return row?.newest ?? 0
-}
-
-async function releaseRuns(tx: Transaction, shopId: string, id: string): Promise<void> {
-  await tx
-    .update(runs)
-    .set({ dueAt: sql`${runs.heldDueAt}`, heldDueAt: null })
-    .where(and(eq(runs.shopId, shopId), eq(runs.workflowId, id), isNotNull(runs.heldDueAt)))
 }

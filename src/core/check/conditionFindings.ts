@@ -1,82 +1,88 @@
-import type { Condition, FieldCondition } from '../conditions/condition.ts'
+import { testsIn, type Condition, type TestCondition } from '../conditions/condition.ts'
 import { findField } from '../conditions/fields.ts'
 import { findOperator } from '../conditions/operators.ts'
-import { EVENT_TYPES, isOrderEvent, type EventType } from '../events/eventTypes.ts'
-import { assertNever } from '../shared/assertNever.ts'
-import { allSteps, type Definition } from '../workflow/definition.ts'
+import { subjectKindOf, type EventType } from '../events/eventTypes.ts'
+import type { Definition } from '../workflow/definition.ts'
+import { allSteps } from '../workflow/lists.ts'
+import { isMessage, type Step } from '../workflow/steps.ts'
+import { canFill, subjectOf, type Trigger } from '../workflow/trigger.ts'
 import { stops, type Finding, type FindingPlace } from './finding.ts'
 
 /** Conditions that cannot do what they were meant to: unfinished, or about what is not there. */
 export function conditionFindings(definition: Definition): Finding[] {
-  return [...incompleteFindings(definition), ...noOrderFindings(definition)]
+  return [...incompleteFindings(definition), ...notThereFindings(definition)]
 }
 
-/** Conditions about an order, where the trigger brings none, never hold. */
-function noOrderFindings(definition: Definition): Finding[] {
-  const { event } = definition.trigger
-  if (isOrderEvent(event)) return []
+/** Conditions about something that the trigger does not bring never hold. */
+function notThereFindings(definition: Definition): Finding[] {
+  const { trigger } = definition
   return conditionsOf(definition).flatMap(({ condition, place }) => {
-    if (!testsIn(condition).some(isAboutOrder)) return []
-    const title = 'A condition here asks about the order, and there is none.'
-    const detail = `When ${EVENT_TYPES[event].happened} there is no order, so it never holds.`
-    return [stops('no-order', place, title, detail)]
+    const missing = testsIn(condition).flatMap((test) => missingIn(test, trigger) ?? [])
+    return [...new Set(missing)].map((what) => {
+      const title = `A condition here asks about the ${what}, and there is none.`
+      const detail = `This trigger brings no ${what}, so it never holds.`
+      return stops(`no-${what}`, place, title, detail)
+    })
   })
 }
 
-function isAboutOrder(test: Test): boolean {
-  if (test.kind === 'history') return test.about === 'subject'
-  return findField(test.field)?.about === 'order'
+/** What a test is about and a trigger does not bring, or null. */
+function missingIn(test: TestCondition, trigger: Trigger): string | null {
+  if (test.kind === 'field') {
+    const about = findField(test.field)?.about
+    return about === undefined || canFill(trigger, about) ? null : about
+  }
+  if (test.kind === 'history' && test.about === 'subject') {
+    const kind = subjectKindOf(test.event)
+    return kind === subjectOf(trigger) ? null : kind
+  }
+  if (test.kind === 'lines' && test.on === 'subject') {
+    const hasLines = ['order', 'checkout', 'basket'].includes(subjectOf(trigger))
+    return hasLines ? null : 'order'
+  }
+  return null
 }
 
 function incompleteFindings(definition: Definition): Finding[] {
   return conditionsOf(definition).flatMap(({ condition, place }) =>
-    testsIn(condition)
+    everyTestIn(condition)
       .filter(isIncomplete)
       .map((test) => {
-        const label = 'field' in test ? (findField(test.field)?.label ?? test.field) : ''
+        const label = test.kind === 'field' ? (findField(test.field)?.label ?? test.field) : ''
         const title = `A condition on ${label} has no value.`
         return stops('incomplete-condition', place, title, 'Choose one, or remove the condition.')
       }),
   )
 }
 
+/** The tests of a condition with those inside its tests of lines and events. */
+function everyTestIn(condition: Condition): TestCondition[] {
+  return testsIn(condition).flatMap((test) => {
+    if (test.kind === 'lines') return [test, ...test.of.flatMap(everyTestIn)]
+    if (test.kind === 'history' && test.where) return [test, ...everyTestIn(test.where)]
+    return [test]
+  })
+}
+
+/** Every condition of a workflow with its place. */
 function conditionsOf(definition: Definition): { condition: Condition; place: FindingPlace }[] {
   const { trigger, exclusions, steps } = definition
-  const ofSteps = allSteps(steps).flatMap(
-    (step): { condition: Condition; place: FindingPlace }[] => {
-      if (step.kind === 'email' && step.onlyIf) {
-        return [{ condition: step.onlyIf, place: { kind: 'step', key: step.key } }]
-      }
-      if (step.kind !== 'split') return []
-      return step.branches.map((branch) => ({
-        condition: branch.when,
-        place: { kind: 'branch', split: step.key, branch: branch.key },
-      }))
-    },
-  )
   return [
     ...(trigger.filter ? [{ condition: trigger.filter, place: { kind: 'trigger' } as const }] : []),
     ...exclusions.map(({ when }) => ({ condition: when, place: { kind: 'exclusions' } as const })),
-    ...ofSteps,
+    ...allSteps(steps).flatMap(conditionsOfStep),
   ]
 }
 
-type Test = Extract<Condition, { kind: 'field' | 'history' }>
-
-/** The single tests in a condition, however deep. */
-function testsIn(condition: Condition): Test[] {
-  switch (condition.kind) {
-    case 'all':
-    case 'any':
-      return condition.of.flatMap(testsIn)
-    case 'not':
-      return testsIn(condition.of)
-    case 'field':
-    case 'history':
-      return [condition]
-    default:
-      return assertNever(condition, 'condition')
+function conditionsOfStep(step: Step): { condition: Condition; place: FindingPlace }[] {
+  if (step.kind === 'split') {
+    return step.branches.map((branch) => ({
+      condition: branch.when,
+      place: { kind: 'branch', fork: step.key, branch: branch.key },
+    }))
   }
+  const own = isMessage(step) ? step.onlyIf : undefined
+  return own ? [{ condition: own, place: { kind: 'step', key: step.key } }] : []
 }
 
 /** The events a condition asks about. */
@@ -84,7 +90,7 @@ export function eventsIn(condition: Condition): EventType[] {
   return testsIn(condition).flatMap((test) => (test.kind === 'history' ? test.event : []))
 }
 
-function isIncomplete(test: Test): test is FieldCondition {
+function isIncomplete(test: TestCondition): boolean {
   if (test.kind !== 'field') return false
   const type = findField(test.field)?.type
   if (!type || findOperator(type, test.op)?.operand === 'none') return false

@@ -51,9 +51,9 @@ describe('messages', () => {
     ).toEqual([])
   })
   test('an order’s fields where there is no order', () => {
-    expect(codes({ trigger: { event: 'customer.created' }, steps: [anEmail('m')] })).toContain(
-      'field-order.number',
-    )
+    expect(
+      codes({ trigger: { kind: 'event', event: 'customer.created' }, steps: [anEmail('m')] }),
+    ).toContain('field-order.number')
   })
 })
 
@@ -85,7 +85,7 @@ describe('missing exclusions', () => {
   test('a payment recovery must know of the payment', () => {
     expect(
       codes({
-        trigger: { event: 'order.payment_failed' },
+        trigger: { kind: 'event', event: 'order.payment_failed' },
         steps: [wait('w', 'PT10M'), anEmail('m')],
       }),
     ).toContain('missing-exclusion-order.paid')
@@ -94,14 +94,18 @@ describe('missing exclusions', () => {
 
 test('a condition without its value', () => {
   const filter = { kind: 'field' as const, field: 'order.collections', op: 'hasAny', value: [] }
-  expect(codes({ trigger: { event: 'order.placed', filter } })).toContain('incomplete-condition')
+  expect(codes({ trigger: { kind: 'event', event: 'order.placed', filter } })).toContain(
+    'incomplete-condition',
+  )
 })
 test('a condition about an order where there is none', () => {
   const filter = { kind: 'field' as const, field: 'order.items', op: 'gte', value: 2 }
   const body = 'Hello {{ shop.name }}'
   const steps = [anEmail('m', { subject: 'Hello', body })]
-  expect(codes({ trigger: { event: 'customer.created', filter }, steps })).toEqual(['no-order'])
-  expect(codes({ trigger: { event: 'customer.created' }, steps })).toEqual([])
+  expect(codes({ trigger: { kind: 'event', event: 'customer.created', filter }, steps })).toEqual([
+    'no-order',
+  ])
+  expect(codes({ trigger: { kind: 'event', event: 'customer.created' }, steps })).toEqual([])
 })
 
 test('a workflow without a name', () => {

@@ -1,9 +1,11 @@
 import { EVENT_TYPES, type EventType } from '../events/eventTypes.ts'
-import { listsOf } from '../timetable/layout.ts'
-import { allSteps, type Definition, type EmailStep, type Step } from '../workflow/definition.ts'
+import type { Definition } from '../workflow/definition.ts'
+import { allSteps, listsOf } from '../workflow/lists.ts'
+import { isFork, isMessage, type MessageStep, type Step } from '../workflow/steps.ts'
 import { conditionFindings, eventsIn } from './conditionFindings.ts'
 import { stops, type Finding } from './finding.ts'
 import { messageFindings } from './messageFindings.ts'
+import { stepFindings } from './stepFindings.ts'
 
 /** All findings of the go-live check, errors first, each group in reading order. */
 export function goLiveFindings(definition: Definition): Finding[] {
@@ -12,7 +14,8 @@ export function goLiveFindings(definition: Definition): Finding[] {
     ...conditionFindings(definition),
     ...exclusionFindings(definition),
     ...unreachedFindings(definition.steps),
-    ...emailsOf(definition).flatMap((email) => messageFindings(email, definition.trigger.event)),
+    ...stepFindings(definition),
+    ...messagesOf(definition).flatMap((message) => messageFindings(message, definition)),
   ]
   return [
     ...findings.filter(({ severity }) => severity === 'error'),
@@ -20,9 +23,11 @@ export function goLiveFindings(definition: Definition): Finding[] {
   ]
 }
 
-function emailsOf(definition: Definition): EmailStep[] {
-  return allSteps(definition.steps).filter((step) => step.kind === 'email')
+function messagesOf(definition: Definition): MessageStep[] {
+  return allSteps(definition.steps).filter(isMessage)
 }
+
+const DOES_SOMETHING: ReadonlySet<Step['kind']> = new Set(['hook', 'tag', 'list', 'property'])
 
 function workflowFindings(definition: Definition): Finding[] {
   const place = { kind: 'workflow' } as const
@@ -31,9 +36,10 @@ function workflowFindings(definition: Definition): Finding[] {
     const detail = 'Colleagues find it by its name.'
     findings.push(stops('no-name', place, 'This workflow has no name.', detail))
   }
-  if (emailsOf(definition).length === 0) {
-    const detail = 'Add at least one message.'
-    findings.push(stops('no-message', place, 'This workflow sends nothing.', detail))
+  const acts = allSteps(definition.steps).some(({ kind }) => DOES_SOMETHING.has(kind))
+  if (messagesOf(definition).length === 0 && !acts) {
+    const detail = 'Add at least one message or action.'
+    findings.push(stops('no-message', place, 'This workflow does nothing.', detail))
   }
   return findings
 }
@@ -42,14 +48,23 @@ const UNDOES: Partial<Record<EventType, readonly EventType[]>> = {
   'order.placed': ['order.cancelled', 'order.refunded'],
   'order.paid': ['order.cancelled', 'order.refunded'],
   'order.fulfilled': ['order.refunded'],
+  'order.delivered': ['order.refunded'],
+  'order.completed': ['order.refunded'],
   'order.payment_failed': ['order.paid', 'order.cancelled'],
+  'checkout.started': ['order.placed'],
+  'basket.item_added': ['order.placed'],
+  'subscription.payment_failed': ['subscription.renewed'],
 }
+
+const WAITS: ReadonlySet<Step['kind']> = new Set(['wait', 'until', 'waitFor'])
 
 /** Follow-ups that go on after the order was undone: the trade's commonest mistake. */
 function exclusionFindings(definition: Definition): Finding[] {
-  if (!allSteps(definition.steps).some((step) => step.kind === 'wait')) return []
+  const { trigger } = definition
+  if (trigger.kind !== 'event') return []
+  if (!allSteps(definition.steps).some((step) => WAITS.has(step.kind))) return []
   const asked = new Set(definition.exclusions.flatMap(({ when }) => eventsIn(when)))
-  const missing = (UNDOES[definition.trigger.event] ?? []).filter((event) => !asked.has(event))
+  const missing = (UNDOES[trigger.event] ?? []).filter((event) => !asked.has(event))
   return missing.map((event) => ({
     code: `missing-exclusion-${event}`,
     severity: 'warning',
@@ -63,7 +78,7 @@ function unreachedFindings(steps: readonly Step[]): Finding[] {
   const closing = steps.findIndex(closesPath)
   const unreached = closing === -1 ? undefined : steps[closing + 1]
   const inside = steps.flatMap((step) =>
-    step.kind === 'split' ? listsOf(step).flatMap((list) => unreachedFindings(list.steps)) : [],
+    isFork(step) ? listsOf(step).flatMap((list) => unreachedFindings(list.steps)) : [],
   )
   if (!unreached) return inside
   const title = 'Nobody gets here: every path before it has ended.'
@@ -74,5 +89,5 @@ function unreachedFindings(steps: readonly Step[]): Finding[] {
 /** True when nobody goes on after the step. */
 function closesPath(step: Step): boolean {
   if (step.kind === 'end') return true
-  return step.kind === 'split' && listsOf(step).every((list) => list.steps.some(closesPath))
+  return isFork(step) && listsOf(step).every((list) => list.steps.some(closesPath))
 }

@@ -1,52 +1,75 @@
 import { emailAddress } from '../events/entities.ts'
-import { EVENT_TYPES, isOrderEvent, type EventType } from '../events/eventTypes.ts'
-import { MERGE_FIELDS, usedMergeFields } from '../messages/mergeFields.ts'
-import type { EmailStep } from '../workflow/definition.ts'
+import { canFillField, MERGE_FIELDS, usedMergeFields } from '../messages/mergeFields.ts'
+import type { Definition } from '../workflow/definition.ts'
+import { allSteps } from '../workflow/lists.ts'
+import type { EmailStep, MessageStep, NoteStep } from '../workflow/steps.ts'
 import { stops, type Finding } from './finding.ts'
 
 /** What keeps one message from being sent, or from being right. */
-export function messageFindings(email: EmailStep, trigger: EventType): Finding[] {
-  return [...partFindings(email), ...mergeFieldFindings(email, trigger)]
+export function messageFindings(message: MessageStep, definition: Definition): Finding[] {
+  return [...partFindings(message), ...mergeFieldFindings(message, definition)]
 }
 
 const isAddress = (text: string): boolean => emailAddress.safeParse(text).success
 
-function partFindings(email: EmailStep): Finding[] {
-  const place = { kind: 'step', key: email.key } as const
-  const name = `“${email.name}”`
-  const checks: [boolean, string, string, string][] = [
-    [email.subject.trim() === '', 'no-subject', `${name} has no subject.`, 'Write one.'],
-    [email.body.trim() === '', 'no-body', `${name} is empty.`, 'Write its text.'],
-    [!isAddress(email.sender.address), 'sender', `${name} has no sender’s address.`, 'Give one like maren@shop.example.'],
-    [email.sender.name.trim() === '', 'sender-name', `${name} has no sender’s name.`, 'Say who writes.'],
-    [email.replyTo !== undefined && !isAddress(email.replyTo), 'reply-to', `Answers to ${name} would reach nobody.`, 'Give an address for them, or none.'],
-    [hasLooseBraces(email), 'braces', `${name} has a merge field that is not closed.`, 'Every {{ needs its }}, and every {% its %}.'],
+/** Something that is to be so, its code, and what to say where it is. */
+type Check = [wrong: boolean, code: string, title: string, detail: string]
+
+function partFindings(message: MessageStep): Finding[] {
+  const place = { kind: 'step', key: message.key } as const
+  const name = `“${message.name}”`
+  const checks: Check[] = [
+    [message.body.trim() === '', 'no-body', `${name} is empty.`, 'Write its text.'],
+    [hasLooseBraces(message), 'braces', `${name} has a merge field that is not closed.`, 'Every {{ needs its }}, and every {% its %}.'],
+    ...(message.kind === 'sms' ? [] : subjectChecks(message, name)),
+    ...(message.kind === 'email' ? emailChecks(message, name) : []),
+    ...(message.kind === 'note' ? noteChecks(message, name) : []),
   ] // prettier-ignore
   return checks.flatMap(([wrong, code, title, detail]) =>
     wrong ? [stops(code, place, title, detail)] : [],
   )
 }
 
-const templateOf = (email: EmailStep): string =>
-  [email.subject, email.previewText, email.body].join('\n')
+const subjectChecks = ({ subject }: EmailStep | NoteStep, name: string): Check[] => [
+  [subject.trim() === '', 'no-subject', `${name} has no subject.`, 'Write one.'],
+]
 
-function hasLooseBraces(email: EmailStep): boolean {
-  return [email.subject, email.previewText, email.body].some((template) =>
+const emailChecks = ({ sender, replyTo, copies }: EmailStep, name: string): Check[] => [
+  [!isAddress(sender.address), 'sender', `${name} has no sender’s address.`, 'Give one like maren@shop.example.'],
+  [sender.name.trim() === '', 'sender-name', `${name} has no sender’s name.`, 'Say who writes.'],
+  [replyTo !== undefined && !isAddress(replyTo), 'reply-to', `Answers to ${name} would reach nobody.`, 'Give an address for them, or none.'],
+  [(copies ?? []).some((one) => !isAddress(one)), 'copies', `A copy of ${name} would reach nobody.`, 'Mend the address for copies, or take it out.'],
+] // prettier-ignore
+
+const noteChecks = ({ to }: NoteStep, name: string): Check[] => [
+  [to.length === 0, 'no-staff', `${name} goes to nobody.`, 'Say who of the staff gets it.'],
+  [to.some((one) => !isAddress(one)), 'staff-address', `${name} has an address that is none.`, 'Mend it, or take it out.'],
+] // prettier-ignore
+
+function templatesOf(message: MessageStep): string[] {
+  if (message.kind === 'sms') return [message.body]
+  if (message.kind === 'note') return [message.subject, message.body]
+  return [message.subject, message.previewText, message.body]
+}
+
+function hasLooseBraces(message: MessageStep): boolean {
+  return templatesOf(message).some((template) =>
     /\{\{|\}\}|\{%|%\}/.test(template.replaceAll(/\{\{[^{}]*\}\}|\{%[^{}]*%\}/g, '')),
   )
 }
 
-function mergeFieldFindings(email: EmailStep, trigger: EventType): Finding[] {
-  const place = { kind: 'step', key: email.key } as const
-  const findings = usedMergeFields(templateOf(email)).flatMap(({ key, hasFallback }) => {
-    const problem = mergeFieldProblem(key, hasFallback, trigger)
+function mergeFieldFindings(message: MessageStep, definition: Definition): Finding[] {
+  const place = { kind: 'step', key: message.key } as const
+  const used = templatesOf(message).flatMap(usedMergeFields)
+  const findings = used.flatMap(({ key, hasFallback }) => {
+    const problem = mergeFieldProblem(key, hasFallback, definition)
     if (!problem) return []
-    return [stops(`field-${key}`, place, `“${email.name}”: ${problem.title}`, problem.detail)]
+    return [stops(`field-${key}`, place, `“${message.name}”: ${problem.title}`, problem.detail)]
   })
   return [...new Map(findings.map((finding) => [finding.code, finding])).values()]
 }
 
-function mergeFieldProblem(key: string, hasFallback: boolean, trigger: EventType) {
+function mergeFieldProblem(key: string, hasFallback: boolean, definition: Definition) {
   const field = MERGE_FIELDS.find((one) => one.key === key)
   if (!field) {
     return {
@@ -54,10 +77,12 @@ function mergeFieldProblem(key: string, hasFallback: boolean, trigger: EventType
       detail: 'Take one of those offered under the text.',
     }
   }
-  if (field.about === 'order' && !isOrderEvent(trigger)) {
+  const hasCoupon = allSteps(definition.steps).some(({ kind }) => kind === 'coupon')
+  if (!canFillField(field, definition.trigger, hasCoupon)) {
+    const missing = field.about === 'coupon' ? 'coupon step before it' : field.about
     return {
       title: `${field.label} cannot be filled.`,
-      detail: `When ${EVENT_TYPES[trigger].happened} there is no order. Take the field out.`,
+      detail: `This workflow has no ${missing}. Take the field out.`,
     }
   }
   if (field.alwaysFilled || hasFallback) return null

@@ -1,122 +1,91 @@
-import type { EventType } from '../events/eventTypes.ts'
-import type { Facts, PastEvent } from '../events/facts.ts'
 import { assertNever } from '../shared/assertNever.ts'
-import { DAY_MS } from '../shared/duration.ts'
-import type { Instant } from '../shared/time.ts'
-import type { Condition, FieldCondition, HistoryCondition } from './condition.ts'
-import { findField, type FieldValue } from './fields.ts'
-import { compileOperator } from './operators.ts'
-
-/** What a condition is asked about: the facts of the moment, and where the run came from. */
-export interface Asked {
-  facts: Facts
-  /** The time of the triggering event. */
-  enteredAt: Instant
-}
-
-/** A fact that a condition looked at, as the ledger keeps it. */
-export type Observation =
-  | { kind: 'field'; field: string; value: FieldValue }
-  | {
-      kind: 'history'
-      event: EventType
-      about: 'subject' | 'customer'
-      count: number
-      lastAt: Instant | null
-    }
-
-/** A condition ready to be asked. */
-export interface CompiledCondition {
-  holds: (asked: Asked) => boolean
-  /** The facts the condition rests on, for the ledger. */
-  observe: (asked: Asked) => Observation[]
-  /** The event types it counts, so that a driver fetches no others. */
-  counts: ReadonlySet<EventType>
-}
+import type { Asked, CompiledCondition, CompiledTest } from './compiled.ts'
+import type { Condition, FieldCondition } from './condition.ts'
+import { findField } from './fields.ts'
+import { compileHistory } from './history.ts'
+import { compileLines } from './lines.ts'
+import { NO_NEEDS, needsOfAll } from './needs.ts'
+import { compileOperator, type TestMoment } from './operators.ts'
+import { compileMessages, compileWorkflows } from './past.ts'
 
 /** Turns a condition into closures. Expects one that the document schema has accepted. */
 export function compileCondition(condition: Condition): CompiledCondition {
   switch (condition.kind) {
     case 'all':
-      return group(condition.of.map(compileCondition), (parts, asked) =>
-        parts.every((part) => part.holds(asked)),
-      )
+      return all(condition.of.map(compileCondition))
     case 'any':
-      return group(condition.of.map(compileCondition), (parts, asked) =>
-        parts.some((part) => part.holds(asked)),
-      )
+      return any(condition.of.map(compileCondition))
     case 'not':
-      return group([compileCondition(condition.of)], (parts, asked) => !parts[0]?.holds(asked))
+      return not(compileCondition(condition.of))
     case 'field':
       return compileField(condition)
     case 'history':
-      return compileHistory(condition)
+      return single(
+        compileHistory(condition, condition.where ? compileCondition(condition.where) : null),
+      )
+    case 'lines':
+      return single(compileLines(condition, condition.of.map(compileCondition)))
+    case 'workflows':
+      return single(compileWorkflows(condition))
+    case 'messages':
+      return single(compileMessages(condition))
     default:
       return assertNever(condition, 'condition')
   }
 }
 
-function group(
-  parts: CompiledCondition[],
-  holds: (parts: CompiledCondition[], asked: Asked) => boolean,
-): CompiledCondition {
+function all(parts: CompiledCondition[]): CompiledCondition {
   return {
-    holds: (asked) => holds(parts, asked),
+    holds: (asked) => parts.every((part) => part.holds(asked)),
     observe: (asked) => parts.flatMap((part) => part.observe(asked)),
-    counts: new Set(parts.flatMap((part) => [...part.counts])),
+    // Each part takes its own observations, so none may be left out.
+    judge: (recall, moment) => parts.map((part) => part.judge(recall, moment)).every(Boolean),
+    needs: needsOfAll(parts.map(({ needs }) => needs)),
+  }
+}
+
+function any(parts: CompiledCondition[]): CompiledCondition {
+  return {
+    holds: (asked) => parts.some((part) => part.holds(asked)),
+    observe: (asked) => parts.flatMap((part) => part.observe(asked)),
+    judge: (recall, moment) => parts.map((part) => part.judge(recall, moment)).some(Boolean),
+    needs: needsOfAll(parts.map(({ needs }) => needs)),
+  }
+}
+
+function not(part: CompiledCondition): CompiledCondition {
+  return {
+    holds: (asked) => !part.holds(asked),
+    observe: part.observe,
+    judge: (recall, moment) => !part.judge(recall, moment),
+    needs: part.needs,
+  }
+}
+
+function single({ look, test, needs }: CompiledTest): CompiledCondition {
+  return {
+    holds: (asked) => test(look(asked), momentOf(asked)),
+    observe: (asked) => [look(asked)],
+    judge: (recall, moment) => test(recall(), moment),
+    needs,
   }
 }
 
 function compileField(condition: FieldCondition): CompiledCondition {
   const field = findField(condition.field)
   if (!field) throw new RangeError(`Unknown field "${condition.field}"`)
+  const { key } = field
   const test = compileOperator(condition.op, condition.value)
   return {
-    holds: ({ facts }) => test(field.read(facts)),
-    observe: ({ facts }) => [{ kind: 'field', field: field.key, value: field.read(facts) }],
-    counts: new Set(),
-  }
-}
-
-function compileHistory(condition: HistoryCondition): CompiledCondition {
-  const { event, about, count } = condition
-  return {
-    holds: (asked) => {
-      const times = matchingEvents(condition, asked).length
-      if (count.op === 'atLeast') return times >= count.times
-      return count.op === 'atMost' ? times <= count.times : times === count.times
+    holds: (asked) => test(field.read(asked.facts), momentOf(asked)),
+    observe: ({ facts }) => [{ kind: 'field', field: key, value: field.read(facts) }],
+    judge: (recall, moment) => {
+      const seen = recall()
+      if (seen.kind !== 'field') throw new RangeError(`No value of ${key} was observed`)
+      return test(seen.value, moment)
     },
-    observe: (asked) => {
-      const found = matchingEvents(condition, asked)
-      const lastAt = found.length === 0 ? null : Math.max(...found.map((past) => past.at))
-      return [{ kind: 'history', event, about, count: found.length, lastAt }]
-    },
-    counts: new Set([event]),
+    needs: NO_NEEDS,
   }
 }
 
-function matchingEvents(condition: HistoryCondition, { facts, enteredAt }: Asked): PastEvent[] {
-  const after = windowStart(condition, facts.now, enteredAt)
-  const orderId = facts.order?.id ?? null
-  return facts.history.filter(
-    (past) =>
-      past.type === condition.event &&
-      past.at > after &&
-      past.at <= facts.now &&
-      (condition.about === 'customer' || past.orderId === orderId),
-  )
-}
-
-/** The instant after which events count. The last N days are N times 24 hours. */
-function windowStart(condition: HistoryCondition, now: Instant, enteredAt: Instant): Instant {
-  switch (condition.window.kind) {
-    case 'ever':
-      return -Infinity
-    case 'sinceEntry':
-      return enteredAt
-    case 'lastDays':
-      return now - condition.window.days * DAY_MS
-    default:
-      return assertNever(condition.window, 'window')
-  }
-}
+const momentOf = ({ facts }: Asked): TestMoment => ({ now: facts.now, zone: facts.shop.zone })

@@ -1,40 +1,78 @@
 import { z } from 'zod'
 import { EVENT_TYPE_NAMES, type EventType } from '../events/eventTypes.ts'
-import type { Money } from '../shared/money.ts'
-import { findField } from './fields.ts'
-import { findOperator, isMoney, type Operand, type OperandShape } from './operators.ts'
+import { isCalendarDate, type CalendarDate } from '../shared/localTime.ts'
+import { fieldProblem, type FieldCondition } from './fieldProblem.ts'
 
-/** A test of one field against an operand. */
-export interface FieldCondition {
-  kind: 'field'
-  field: string
-  op: string
-  value?: Operand
+export type { FieldCondition } from './fieldProblem.ts'
+
+/** How often something is asked for. */
+export interface Count {
+  op: 'atLeast' | 'atMost' | 'exactly'
+  times: number
 }
 
-/** The span of time in which past events count. All spans end at the moment of asking. */
-export type HistoryWindow =
+/** The span of time in which past things count. All end at the moment of asking, but the last. */
+export type Window =
   | { kind: 'ever' }
   /** Later than the triggering event; that event itself never counts. */
   | { kind: 'sinceEntry' }
   | { kind: 'lastDays'; days: number }
+  /** From the first day up to and including the last, by the shop's calendar. */
+  | { kind: 'between'; from: CalendarDate; to: CalendarDate }
 
 /** A count of past events: "order refunded, for this order, at least once since entry". */
 export interface HistoryCondition {
   kind: 'history'
   event: EventType
-  /** `subject`: only events about the order the run is about; `customer`: any of theirs. */
+  /** `subject`: only events about the thing the run is about; `customer`: any of theirs. */
   about: 'subject' | 'customer'
-  count: { op: 'atLeast' | 'atMost' | 'exactly'; times: number }
-  window: HistoryWindow
+  count: Count
+  window: Window
+  /** What the event itself must have been like. Asks about nothing but the event. */
+  where?: Condition
 }
+
+/**
+ * What was ordered. `some`: at least one line is like one of the tests (contains); `every`: each line
+ * is (contains only); `none`: no line is; `both`: each test is met by a line of its own or the same.
+ */
+export interface LinesCondition {
+  kind: 'lines'
+  /** `subject`: the lines of the order, checkout or basket; `orders`: of all the customer's orders. */
+  on: 'subject' | 'orders'
+  how: 'some' | 'every' | 'none' | 'both'
+  of: Condition[]
+}
+
+/** Whether the customer has been in a workflow, or is in it now. */
+export interface WorkflowsCondition {
+  kind: 'workflows'
+  /** The id of a workflow; `this` is the one the condition stands in. */
+  workflow: string
+  state: 'hasBeen' | 'isIn'
+  window: Window
+}
+
+/** Whether the customer got, opened or clicked a message. */
+export interface MessagesCondition {
+  kind: 'messages'
+  did: 'got' | 'opened' | 'clicked'
+  /** The id of a workflow, `this`, or `any`. */
+  workflow: string
+  /** The key of a message in that workflow; left out: any. */
+  step?: string
+  window: Window
+}
+
+/** The single tests, which groups are made of. */
+export type TestCondition =
+  FieldCondition | HistoryCondition | LinesCondition | WorkflowsCondition | MessagesCondition
 
 export type Condition =
   | { kind: 'all'; of: Condition[] }
   | { kind: 'any'; of: Condition[] }
   | { kind: 'not'; of: Condition }
-  | FieldCondition
-  | HistoryCondition
+  | TestCondition
 
 const moneySchema = z.strictObject({
   amountMinor: z.int(),
@@ -47,6 +85,7 @@ const operandSchema = z.union([
   z.boolean(),
   numberOrMoney,
   z.array(z.string().max(500)).max(200),
+  z.array(z.int().min(1).max(7)).max(7),
   z.strictObject({ from: numberOrMoney, to: numberOrMoney }),
 ])
 
@@ -62,22 +101,38 @@ const fieldConditionSchema = z
     if (problem) context.addIssue({ code: 'custom', path: [problem.at], message: problem.message })
   })
 
+const calendarDate = z.string().refine(isCalendarDate, 'must be a date like 2026-05-09')
+
 const windowSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('ever') }),
   z.strictObject({ kind: z.literal('sinceEntry') }),
   z.strictObject({ kind: z.literal('lastDays'), days: z.int().min(1).max(3650) }),
+  z.strictObject({ kind: z.literal('between'), from: calendarDate, to: calendarDate }),
 ])
 
-const historyConditionSchema = z.strictObject({
-  kind: z.literal('history'),
-  event: z.enum(EVENT_TYPE_NAMES),
-  about: z.enum(['subject', 'customer']),
-  count: z.strictObject({
-    op: z.enum(['atLeast', 'atMost', 'exactly']),
-    times: z.int().min(0).max(10_000),
-  }),
-  window: windowSchema,
+const countSchema = z.strictObject({
+  op: z.enum(['atLeast', 'atMost', 'exactly']),
+  times: z.int().min(0).max(10_000),
 })
+
+const workflowRef = z.string().min(1).max(100)
+const stepRef = z.string().max(40)
+
+/** Inside a test of lines or of a past event only the thing itself can be asked about. */
+const plainSchema: z.ZodType<Condition> = z.lazy(() =>
+  z.discriminatedUnion('kind', [
+    z.strictObject({ kind: z.literal('all'), of: z.array(plainSchema).max(20) }),
+    z.strictObject({ kind: z.literal('any'), of: z.array(plainSchema).max(20) }),
+    z.strictObject({ kind: z.literal('not'), of: plainSchema }),
+    fieldConditionSchema as unknown as z.ZodObject,
+    z.strictObject({
+      kind: z.literal('lines'),
+      on: z.literal('subject'),
+      how: z.enum(['some', 'every', 'none', 'both']),
+      of: z.array(plainSchema).min(1).max(20),
+    }),
+  ]),
+) as unknown as z.ZodType<Condition>
 
 /** The condition language of a workflow document. */
 export const conditionSchema: z.ZodType<Condition> = z.lazy(() =>
@@ -86,45 +141,50 @@ export const conditionSchema: z.ZodType<Condition> = z.lazy(() =>
     z.strictObject({ kind: z.literal('any'), of: z.array(conditionSchema).max(50) }),
     z.strictObject({ kind: z.literal('not'), of: conditionSchema }),
     fieldConditionSchema as unknown as z.ZodObject,
-    historyConditionSchema,
+    z.strictObject({
+      kind: z.literal('history'),
+      event: z.enum(EVENT_TYPE_NAMES),
+      about: z.enum(['subject', 'customer']),
+      count: countSchema,
+      window: windowSchema,
+      where: plainSchema.optional(),
+    }),
+    z.strictObject({
+      kind: z.literal('lines'),
+      on: z.enum(['subject', 'orders']),
+      how: z.enum(['some', 'every', 'none', 'both']),
+      of: z.array(plainSchema).min(1).max(20),
+    }),
+    z.strictObject({
+      kind: z.literal('workflows'),
+      workflow: workflowRef,
+      state: z.enum(['hasBeen', 'isIn']),
+      window: windowSchema,
+    }),
+    z.strictObject({
+      kind: z.literal('messages'),
+      did: z.enum(['got', 'opened', 'clicked']),
+      workflow: workflowRef,
+      step: stepRef.optional(),
+      window: windowSchema,
+    }),
   ]),
 ) as unknown as z.ZodType<Condition>
 
-/** What is wrong with a field condition by the catalogue, or null. */
-export function fieldProblem(
-  condition: FieldCondition,
-): { at: 'field' | 'op' | 'value'; message: string } | null {
-  const field = findField(condition.field)
-  if (!field) return { at: 'field', message: `there is no field "${condition.field}"` }
-  const operator = findOperator(field.type, condition.op)
-  if (!operator) {
-    return { at: 'op', message: `"${condition.op}" cannot be asked of ${field.label}` }
-  }
-  if (!fits(condition.value, operator.operand, field.type)) {
-    return { at: 'value', message: `is not a value to compare ${field.label} with` }
-  }
-  if (field.choices && operator.operand !== 'none') {
-    const asked = [condition.value].flat() as string[]
-    const unknown = asked.find((value) => !(value in (field.choices ?? {})))
-    if (unknown !== undefined)
-      return { at: 'value', message: `${field.label} is never "${unknown}"` }
-  }
-  return null
+/** The conditions directly inside one: the parts of a group, and the one a `not` turns round. */
+export function partsOf(condition: Condition): Condition[] {
+  if (condition.kind === 'all' || condition.kind === 'any') return condition.of
+  return condition.kind === 'not' ? [condition.of] : []
 }
 
-function fits(value: Operand, shape: OperandShape, type: string): boolean {
-  if (shape === 'none') return value === undefined
-  if (shape === 'many') return Array.isArray(value)
-  if (shape === 'range') return isRange(value) && one(value.from, type) && one(value.to, type)
-  return one(value, type)
+/** The single tests in a condition, however deep; not those inside a test of lines or events. */
+export function testsIn(condition: Condition): TestCondition[] {
+  switch (condition.kind) {
+    case 'all':
+    case 'any':
+    case 'not':
+      return partsOf(condition).flatMap(testsIn)
+    default:
+      return [condition]
+  }
 }
-
-function one(value: Operand, type: string): boolean {
-  if (type === 'money') return isMoney(value)
-  if (type === 'number') return typeof value === 'number'
-  if (type === 'yesNo') return typeof value === 'boolean'
-  return typeof value === 'string'
-}
-
-const isRange = (value: Operand): value is { from: number | Money; to: number | Money } =>
-  typeof value === 'object' && value !== null && 'from' in value && 'to' in value

@@ -1,91 +1,180 @@
-import { ORDER_STATUSES } from '../events/entities.ts'
-import type { CustomerFacts, Facts, OrderFacts } from '../events/facts.ts'
+import { ORDER_STATUSES, SUBSCRIPTION_STATUSES } from '../events/entities.ts'
+import type {
+  CartFacts,
+  CustomerFacts,
+  EntityFacts,
+  Facts,
+  LineFacts,
+  OrderFacts,
+  ReviewFacts,
+  SubscriptionFacts,
+} from '../events/facts.ts'
 import type { Money } from '../shared/money.ts'
 
 export type FieldValue = string | number | boolean | Money | readonly string[] | null
 
-export type FieldType = 'money' | 'number' | 'text' | 'choice' | 'yesNo' | 'list'
+export type FieldType = 'money' | 'number' | 'text' | 'choice' | 'yesNo' | 'list' | 'date'
+
+/** What must be there for a field to have a value. */
+export type FieldOwner = keyof EntityFacts | 'customer'
+
+/** Where a field's values come from, so that an editor can offer them. */
+export type ValueSource = 'products' | 'collections' | 'countries' | 'tags' | 'lists'
 
 /** One thing a condition can ask about. The single catalogue for validation, editor and words. */
 export interface Field {
   key: string
   label: string
   type: FieldType
-  /** What must be there for the field to have a value. */
-  about: 'order' | 'customer'
+  about: FieldOwner
   /** For `choice`: value to label. */
   choices?: Readonly<Record<string, string>>
-  /** For `text` and `list`: which of the shop's records the values are ids of. */
-  values?: 'products' | 'collections' | 'countries'
+  values?: ValueSource
   read: (facts: Facts) => FieldValue
 }
 
-type FieldSpec = Omit<Field, 'about' | 'read'>
+type Extra = Pick<Field, 'choices' | 'values'>
 
-const order = (spec: FieldSpec, read: (order: OrderFacts) => FieldValue): Field => ({
-  ...spec,
-  about: 'order',
-  read: (facts) => (facts.order ? read(facts.order) : null),
-})
-
-const customer = (spec: FieldSpec, read: (customer: CustomerFacts) => FieldValue): Field => ({
-  ...spec,
-  about: 'customer',
-  read: (facts) => read(facts.customer),
-})
+/** Makes the fields of one entity from a read function each; unknown where there is no entity. */
+function owner<Entity>(about: FieldOwner, pick: (facts: Facts) => Entity | null) {
+  return (
+    name: string,
+    label: string,
+    type: FieldType,
+    read: (entity: Entity) => FieldValue,
+    extra: Extra = {},
+  ): Field => ({
+    key: `${about}.${name}`,
+    label,
+    type,
+    about,
+    ...extra,
+    read: (facts) => {
+      const entity = pick(facts)
+      return entity === null ? null : read(entity)
+    },
+  })
+}
 
 const unique = (values: readonly (string | null)[]): string[] => [
   ...new Set(values.filter((value) => value !== null)),
 ]
 
+const order = owner<OrderFacts>('order', (facts) => facts.order)
+const line = owner<LineFacts>('line', (facts) => facts.line)
+const subscription = owner<SubscriptionFacts>('subscription', (facts) => facts.subscription)
+const review = owner<ReviewFacts>('review', (facts) => facts.review)
+const customer = owner<CustomerFacts>('customer', (facts) => facts.customer)
+
+const PRODUCTS = { values: 'products' } as const
+const COLLECTIONS = { values: 'collections' } as const
+const COUNTRIES = { values: 'countries' } as const
+const TAGS = { values: 'tags' } as const
+
+const totalOf = (entity: { totalMinor: number; currency: string }): Money => ({
+  amountMinor: entity.totalMinor,
+  currency: entity.currency,
+})
+const itemsOf = (entity: { lines: readonly LineFacts[] }): number =>
+  entity.lines.reduce((sum, { quantity }) => sum + quantity, 0)
+const collectionsOf = (entity: { lines: readonly LineFacts[] }): string[] =>
+  unique(entity.lines.map(({ collection }) => collection))
+const productsOf = (entity: { lines: readonly LineFacts[] }): string[] =>
+  unique(entity.lines.map(({ productId }) => productId))
+
+/** The earliest booked date among the lines, or null. */
+function firstDate({ lines }: OrderFacts): number | null {
+  const dates = lines.flatMap(({ startsAt }) => startsAt ?? [])
+  return dates.length === 0 ? null : Math.min(...dates)
+}
+
+const priceOf = ({ unitPriceMinor, currency }: LineFacts): Money | null =>
+  unitPriceMinor === null || currency === null ? null : { amountMinor: unitPriceMinor, currency }
+
+function cartFields(about: 'checkout' | 'basket'): Field[] {
+  const cart = owner<CartFacts>(about, (facts) => facts[about])
+  return [
+    cart('total', `${about} total`, 'money', totalOf),
+    cart('collections', `collections in the ${about}`, 'list', collectionsOf, COLLECTIONS),
+    cart('products', `products in the ${about}`, 'list', productsOf, PRODUCTS),
+    cart('items', `number of items in the ${about}`, 'number', itemsOf),
+    cart('currency', `${about} currency`, 'text', ({ currency }) => currency),
+    cart('startedAt', `start of the ${about}`, 'date', ({ startedAt }) => startedAt),
+  ]
+}
+
 export const FIELDS: readonly Field[] = [
-  order({ key: 'order.total', label: 'order total', type: 'money' }, (o) => ({
-    amountMinor: o.totalMinor,
-    currency: o.currency,
-  })),
-  order(
-    { key: 'order.collections', label: 'collections ordered', type: 'list', values: 'collections' },
-    (o) => unique(o.lines.map((line) => line.collection)),
-  ),
-  order(
-    { key: 'order.products', label: 'products ordered', type: 'list', values: 'products' },
-    (o) => unique(o.lines.map((line) => line.productId)),
-  ),
-  order({ key: 'order.items', label: 'number of items', type: 'number' }, (o) =>
-    o.lines.reduce((sum, line) => sum + line.quantity, 0),
-  ),
-  order(
-    { key: 'order.status', label: 'order status', type: 'choice', choices: ORDER_STATUSES },
-    (o) => o.status,
-  ),
-  order(
-    { key: 'order.shippingCountry', label: 'delivery country', type: 'text', values: 'countries' },
-    (o) => o.shippingCountry,
-  ),
-  order(
-    { key: 'order.paymentMethod', label: 'payment method', type: 'text' },
-    (o) => o.paymentMethod,
-  ),
-  order({ key: 'order.number', label: 'order number', type: 'text' }, (o) => o.number),
-  order({ key: 'order.currency', label: 'order currency', type: 'text' }, (o) => o.currency),
-  customer(
-    { key: 'customer.emailConsent', label: 'consent to marketing by email', type: 'yesNo' },
-    (c) => c.emailConsent,
-  ),
-  customer(
-    { key: 'customer.country', label: 'customer’s country', type: 'text', values: 'countries' },
-    (c) => c.country,
-  ),
-  customer({ key: 'customer.language', label: 'language', type: 'text' }, (c) => c.language),
-  customer({ key: 'customer.zone', label: 'time zone', type: 'text' }, (c) => c.zone),
-  customer({ key: 'customer.email', label: 'email address', type: 'text' }, (c) => c.email),
-  customer({ key: 'customer.firstName', label: 'first name', type: 'text' }, (c) => c.firstName),
-  customer({ key: 'customer.lastName', label: 'last name', type: 'text' }, (c) => c.lastName),
-]
+  order('total', 'order total', 'money', totalOf),
+  order('collections', 'collections ordered', 'list', collectionsOf, COLLECTIONS),
+  order('products', 'products ordered', 'list', productsOf, PRODUCTS),
+  order('tags', 'tags of products ordered', 'list', (o) => unique(o.lines.flatMap(({ tags }) => tags)), TAGS),
+  order('items', 'number of items', 'number', itemsOf),
+  order('status', 'order status', 'choice', (o) => o.status, { choices: ORDER_STATUSES }),
+  order('placedAt', 'date of the order', 'date', (o) => o.placedAt),
+  order('firstDate', 'first booked date', 'date', firstDate),
+  order('shippingCountry', 'delivery country', 'text', (o) => o.shippingCountry, COUNTRIES),
+  order('shippingRegion', 'delivery region', 'text', (o) => o.shippingRegion),
+  order('paymentMethod', 'payment method', 'text', (o) => o.paymentMethod),
+  order('couponCodes', 'coupon codes used', 'list', (o) => o.couponCodes),
+  order('number', 'order number', 'text', (o) => o.number),
+  order('currency', 'order currency', 'text', (o) => o.currency),
+  line('product', 'product', 'text', (l) => l.productId, PRODUCTS),
+  line('collection', 'collection', 'text', (l) => l.collection, COLLECTIONS),
+  line('tags', 'product tags', 'list', (l) => l.tags, TAGS),
+  line('title', 'product title', 'text', (l) => l.title),
+  line('quantity', 'quantity', 'number', (l) => l.quantity),
+  line('price', 'unit price', 'money', priceOf),
+  line('startsAt', 'booked date', 'date', (l) => l.startsAt),
+  ...cartFields('checkout'),
+  ...cartFields('basket'),
+  subscription('status', 'subscription status', 'choice', (s) => s.status, { choices: SUBSCRIPTION_STATUSES }),
+  subscription('product', 'product subscribed to', 'text', (s) => s.product.productId, PRODUCTS),
+  subscription('amount', 'subscription amount', 'money', (s) => priceOf(s.product)),
+  subscription('interval', 'paid every', 'text', (s) => s.interval),
+  subscription('automatic', 'renews automatically', 'yesNo', (s) => s.automatic),
+  subscription('paymentMethod', 'payment method of the subscription', 'text', (s) => s.paymentMethod),
+  subscription('startedAt', 'start of the subscription', 'date', (s) => s.startedAt),
+  subscription('nextPaymentAt', 'next payment', 'date', (s) => s.nextPaymentAt),
+  subscription('endsAt', 'end of the subscription', 'date', (s) => s.endsAt),
+  subscription('trialEndsAt', 'end of the trial', 'date', (s) => s.trialEndsAt),
+  review('stars', 'stars given', 'number', (r) => r.stars),
+  review('text', 'text of the review', 'text', (r) => r.text),
+  review('product', 'product reviewed', 'text', (r) => r.product?.productId ?? null, PRODUCTS),
+  customer('emailConsent', 'consent to marketing by email', 'yesNo', (c) => c.emailConsent),
+  customer('smsConsent', 'consent to marketing by text message', 'yesNo', (c) => c.smsConsent),
+  customer('tags', 'customer’s tags', 'list', (c) => c.tags, TAGS),
+  customer('lists', 'customer’s lists', 'list', (c) => c.lists, { values: 'lists' }),
+  customer('country', 'customer’s country', 'text', (c) => c.country, COUNTRIES),
+  customer('language', 'language', 'text', (c) => c.language),
+  customer('zone', 'time zone', 'text', (c) => c.zone),
+  customer('createdAt', 'customer since', 'date', (c) => c.createdAt),
+  customer('lastOrderAt', 'last order', 'date', (c) => c.lastOrderAt),
+  customer('email', 'email address', 'text', (c) => c.email),
+  customer('phone', 'phone number', 'text', (c) => c.phone),
+  customer('firstName', 'first name', 'text', (c) => c.firstName),
+  customer('lastName', 'last name', 'text', (c) => c.lastName),
+] // prettier-ignore
 
 const byKey = new Map(FIELDS.map((field) => [field.key, field]))
 
-/** The catalogue entry of a field, or undefined for a key that is none. */
+const PROPERTY = /^customer\.property\.([a-z][a-z0-9_-]{0,39})$/
+
+/**
+ * The catalogue entry of a field, or undefined for a key that is none. Properties of customers are
+ * fields too: `customer.property.<name>`.
+ */
 export function findField(key: string): Field | undefined {
-  return byKey.get(key)
+  const known = byKey.get(key)
+  if (known) return known
+  const name = PROPERTY.exec(key)?.[1]
+  if (name === undefined) return undefined
+  return customer(
+    `property.${name}`,
+    `property “${name}”`,
+    'text',
+    (c) => c.properties[name] ?? null,
+  )
 }
+
+/** The dates that a trigger or a wait can go by. */
+export const DATE_FIELDS: readonly Field[] = FIELDS.filter(({ type }) => type === 'date')

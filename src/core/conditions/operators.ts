@@ -1,8 +1,11 @@
+import { DAY_MS } from '../shared/duration.ts'
+import { startOfDate } from '../shared/localTime.ts'
 import type { Money } from '../shared/money.ts'
+import { localTime, type Instant } from '../shared/time.ts'
 import type { FieldType, FieldValue } from './fields.ts'
 
 /** What an operator is compared with: `none` for "is known", `many` for a list of texts. */
-export type OperandShape = 'one' | 'range' | 'many' | 'none'
+export type OperandShape = 'one' | 'range' | 'many' | 'none' | 'days' | 'weekdays'
 
 /** The operand of a field condition, as documents carry it. */
 export type Operand =
@@ -11,6 +14,7 @@ export type Operand =
   | boolean
   | Money
   | readonly string[]
+  | readonly number[]
   | { from: number | Money; to: number | Money }
   | undefined
 
@@ -59,6 +63,14 @@ export const OPERATORS: Readonly<Record<FieldType, readonly Operator[]>> = {
     { op: 'hasNone', label: 'include none of', operand: 'many' },
     ...KNOWN,
   ],
+  date: [
+    { op: 'withinLast', label: 'was in the last days:', operand: 'days' },
+    { op: 'withinNext', label: 'is in the next days:', operand: 'days' },
+    { op: 'before', label: 'is before', operand: 'one' },
+    { op: 'after', label: 'is after', operand: 'one' },
+    { op: 'onWeekday', label: 'is on', operand: 'weekdays' },
+    ...KNOWN,
+  ],
 }
 
 /** The operator of a field type, or undefined when the type has no such operator. */
@@ -66,24 +78,32 @@ export function findOperator(type: FieldType, op: string): Operator | undefined 
   return OPERATORS[type].find((operator) => operator.op === op)
 }
 
+/** What tests of dates are made against. Dates in conditions are days of the shop's calendar. */
+export interface TestMoment {
+  now: Instant
+  zone: string
+}
+
+export type Test = (value: FieldValue, moment: TestMoment) => boolean
+
 /**
  * The test an operator makes, with its operand built in. An unknown value fails every test but
  * `notKnown`; amounts in different currencies are never compared, so they fail too.
  * Expects an operand that the document schema has accepted.
  */
-export function compileOperator(op: string, operand: Operand): (value: FieldValue) => boolean {
+export function compileOperator(op: string, operand: Operand): Test {
   if (op === 'known') return (value) => value !== null
   if (op === 'notKnown') return (value) => value === null
   if (op === 'between') {
     const { from, to } = operand as { from: number | Money; to: number | Money }
     const atLeast = compare((a, b) => a >= b, from)
     const atMost = compare((a, b) => a <= b, to)
-    return (value) => atLeast(value) && atMost(value)
+    return (value, moment) => atLeast(value, moment) && atMost(value, moment)
   }
   const numeric = NUMERIC[op]
   if (numeric) return compare(numeric, operand as number | Money)
-  const textual = TEXTUAL[op]
-  if (textual) return textual(operand)
+  const other = TEXTUAL[op] ?? DATED[op]
+  if (other) return other(operand)
   throw new RangeError(`Unknown operator "${op}"`)
 }
 
@@ -98,7 +118,7 @@ const NUMERIC: Readonly<Record<string, Comparison>> = {
   ne: (a, b) => a !== b,
 }
 
-function compare(test: Comparison, operand: number | Money): (value: FieldValue) => boolean {
+function compare(test: Comparison, operand: number | Money): Test {
   if (typeof operand === 'number')
     return (value) => typeof value === 'number' && test(value, operand)
   return (value) =>
@@ -107,7 +127,7 @@ function compare(test: Comparison, operand: number | Money): (value: FieldValue)
     test(value.amountMinor, operand.amountMinor)
 }
 
-const TEXTUAL: Readonly<Record<string, (operand: Operand) => (value: FieldValue) => boolean>> = {
+const TEXTUAL: Readonly<Record<string, (operand: Operand) => Test>> = {
   is: (operand) => {
     if (typeof operand === 'boolean') return (value) => value === operand
     const wanted = textOf(operand)
@@ -131,6 +151,39 @@ const TEXTUAL: Readonly<Record<string, (operand: Operand) => (value: FieldValue)
     isList(value) && listOf(operand).every((one) => value.includes(one)),
   hasNone: (operand) => (value) =>
     isList(value) && !listOf(operand).some((one) => value.includes(one)),
+}
+
+const DATED: Readonly<Record<string, (operand: Operand) => Test>> = {
+  withinLast: (operand) => {
+    const span = (operand as number) * DAY_MS
+    return (value, { now }) => typeof value === 'number' && value <= now && value > now - span
+  },
+  withinNext: (operand) => {
+    const span = (operand as number) * DAY_MS
+    return (value, { now }) => typeof value === 'number' && value >= now && value < now + span
+  },
+  before:
+    (operand) =>
+    (value, { zone }) =>
+      typeof value === 'number' && value < startOfDate(operand as string, zone),
+  after:
+    (operand) =>
+    (value, { zone }) =>
+      // Later than that day, not than its first moment.
+      typeof value === 'number' &&
+      value >= startOfDate(operand as string, zone) &&
+      !isOn(value, operand as string, zone),
+  onWeekday:
+    (operand) =>
+    (value, { zone }) =>
+      typeof value === 'number' &&
+      (operand as readonly number[]).includes(localTime(value, zone).weekday),
+}
+
+function isOn(at: Instant, date: string, zone: string): boolean {
+  const { year, month, day } = localTime(at, zone)
+  const [y, m, d] = date.split('-').map(Number)
+  return year === y && month === m && day === d
 }
 
 /** Texts are compared without regard to case, as a marketer typing "pt" or "PT" expects. */

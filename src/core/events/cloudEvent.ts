@@ -1,11 +1,47 @@
 import { z } from 'zod'
-import { customerSchema, orderSchema, timestamp } from './entities.ts'
-import { EVENT_TYPE_NAMES, isOrderEvent } from './eventTypes.ts'
+import {
+  cartSchema,
+  consentSchema,
+  customerSchema,
+  messageEventSchema,
+  orderSchema,
+  orderStatus,
+  productViewSchema,
+  reviewSchema,
+  subscriptionSchema,
+  subscriptionStatus,
+  timestamp,
+} from './entities.ts'
+import { entityOf, EVENT_TYPE_NAMES, type EntityKind, type EventType } from './eventTypes.ts'
 
 const attribute = z.string().min(1).max(500)
+const customer = customerSchema.optional()
 
-const orderData = z.object({ order: orderSchema, customer: customerSchema.optional() })
-const customerData = z.object({ customer: customerSchema })
+/** What `data` holds, by what the event is about; a customer may come along with everything. */
+const DATA = {
+  order: z.object({
+    order: orderSchema,
+    customer,
+    /** For `order.status_changed`. */
+    from: orderStatus.nullish(),
+    to: orderStatus.nullish(),
+  }),
+  basket: z.object({ basket: cartSchema, customer }),
+  checkout: z.object({ checkout: cartSchema, customer }),
+  subscription: z.object({
+    subscription: subscriptionSchema,
+    customer,
+    /** For `subscription.status_changed`; the new status is the subscription's own. */
+    from: subscriptionStatus.nullish(),
+  }),
+  review: z.object({ review: reviewSchema, customer }),
+  product: z.object({ product: productViewSchema, customer }),
+  customer: z.object({ customer: customerSchema }),
+  consent: z.object({ consent: consentSchema, customer }),
+  message: z.object({ message: messageEventSchema, customer }),
+} as const satisfies Record<EntityKind, z.ZodType>
+
+export type EventData = z.infer<(typeof DATA)[EntityKind]>
 
 /** The attributes of CloudEvents 1.0 that are required here, and those that are used when given. */
 const envelope = z.looseObject({
@@ -23,9 +59,7 @@ const EXTENSION_NAME = /^[a-z0-9]+$/
  * One event as it may enter Yomble: a CloudEvents 1.0 event (section 2.1: required attributes, names
  * of lower-case letters and digits) whose `data` holds the entity it is about.
  */
-export type CloudEvent = z.infer<typeof envelope> & {
-  data: z.infer<typeof orderData> | z.infer<typeof customerData>
-}
+export type CloudEvent = z.infer<typeof envelope> & { data: EventData }
 
 /** One thing wrong with an event: where, and what to do. */
 export interface EventProblem {
@@ -44,19 +78,57 @@ export function readCloudEvent(
     const message = 'attribute names may hold only lower-case letters and digits'
     return { ok: false, problems: [{ path: badName, message }] }
   }
-  const body = (isOrderEvent(head.data.type) ? orderData : customerData).safeParse(
-    head.data['data'],
-  )
+  const body = DATA[entityOf(head.data.type)].safeParse(head.data['data'])
   if (!body.success) return { ok: false, problems: problemsOf(body.error, 'data') }
-  const mismatch = customerMismatch(body.data)
+  const mismatch = mismatchIn(head.data.type, body.data)
   if (mismatch) return { ok: false, problems: [mismatch] }
   return { ok: true, event: { ...head.data, data: body.data } }
 }
 
-function customerMismatch(data: z.infer<typeof orderData> | z.infer<typeof customerData>) {
-  if (!('order' in data) || !data.customer || data.customer.id === data.order.customerId)
+/** The customer an event belongs to. */
+export function customerIdOf(data: EventData): string {
+  if ('order' in data) return data.order.customerId
+  if ('basket' in data) return data.basket.customerId
+  if ('checkout' in data) return data.checkout.customerId
+  if ('subscription' in data) return data.subscription.customerId
+  if ('review' in data) return data.review.customerId
+  if ('product' in data) return data.product.customerId
+  if ('consent' in data) return data.consent.customerId
+  if ('message' in data) return data.message.customerId
+  return data.customer.id
+}
+
+/** The id of the order, basket, checkout, subscription or review an event is about, or null. */
+export function subjectIdOf(data: EventData): string | null {
+  if ('order' in data) return data.order.id
+  if ('basket' in data) return data.basket.id
+  if ('checkout' in data) return data.checkout.id
+  if ('subscription' in data) return data.subscription.id
+  return 'review' in data ? data.review.id : null
+}
+
+/** From what status to what, for events that change one; null for all others. */
+export function statusChangeOf(
+  type: EventType,
+  data: EventData,
+): { from: string | null; to: string } | null {
+  if (type === 'order.status_changed' && 'order' in data && data.to) {
+    return { from: data.from ?? null, to: data.to }
+  }
+  if (type === 'subscription.status_changed' && 'subscription' in data) {
+    return { from: data.from ?? null, to: data.subscription.status }
+  }
+  return null
+}
+
+function mismatchIn(type: EventType, data: EventData): EventProblem | null {
+  if (type === 'order.status_changed' && !('to' in data && data.to)) {
+    return { path: 'data.to', message: 'must say the status it has changed to' }
+  }
+  if (!('customer' in data) || !data.customer || data.customer.id === customerIdOf(data)) {
     return null
-  return { path: 'data.customer.id', message: 'must be the same as data.order.customerId' }
+  }
+  return { path: 'data.customer.id', message: `must be the customer of the ${entityOf(type)}` }
 }
 
 function problemsOf(error: z.ZodError, prefix = ''): EventProblem[] {

@@ -5,6 +5,9 @@ const id = z.string().trim().min(1).max(200)
 const currency = z.string().regex(/^[A-Z]{3}$/, 'must be an ISO 4217 code like EUR')
 const amountMinor = z.int().min(-1e13).max(1e13)
 const text = (max: number) => z.string().trim().max(max)
+const tags = z.array(text(60).min(1)).max(100)
+const link = z.url({ protocol: /^https$/ }).max(2000)
+const country = z.string().regex(/^[A-Z]{2}$/, 'must be an ISO 3166 code like PT')
 
 /** An RFC 3339 timestamp, kept as the text it came as. */
 export const timestamp = z
@@ -34,15 +37,14 @@ export const customerSchema = z.object({
   /** IANA zone name. */
   zone: z.string().refine(isZone, 'must be an IANA zone like Europe/Lisbon').nullish(),
   /** ISO 3166-1 alpha-2. */
-  country: z
-    .string()
-    .regex(/^[A-Z]{2}$/, 'must be an ISO 3166 code like PT')
-    .nullish(),
+  country: country.nullish(),
   /** BCP 47 tag. */
   language: text(35).nullish(),
   /** Marketing by email: yes, no, or never asked. */
   emailConsent: z.boolean().nullish(),
   smsConsent: z.boolean().nullish(),
+  /** The shop's own tags. Left out: unchanged. */
+  tags: tags.nullish(),
 })
 export type CustomerData = z.infer<typeof customerSchema>
 
@@ -50,9 +52,29 @@ export const orderLineSchema = z.object({
   productId: id,
   title: text(300).min(1),
   collection: text(200).nullish(),
+  tags: tags.nullish(),
   quantity: z.int().min(1).max(100_000),
   unitPriceMinor: amountMinor,
+  /** When what was booked begins, for classes and the like. */
+  startsAt: timestamp.nullish(),
 })
+export type OrderLineData = z.infer<typeof orderLineSchema>
+
+/** The states an order can be in; each follows from the newest event about it. */
+export const ORDER_STATUSES = {
+  placed: 'placed',
+  paid: 'paid',
+  processing: 'in processing',
+  on_hold: 'on hold',
+  completed: 'completed',
+  fulfilled: 'fulfilled',
+  delivered: 'delivered',
+  cancelled: 'cancelled',
+  refunded: 'refunded',
+  payment_failed: 'payment failed',
+} as const
+export type OrderStatus = keyof typeof ORDER_STATUSES
+export const orderStatus = z.enum(Object.keys(ORDER_STATUSES) as [OrderStatus, ...OrderStatus[]])
 
 /** An order as events carry it: a whole snapshot, with all its lines. */
 export const orderSchema = z.object({
@@ -61,23 +83,104 @@ export const orderSchema = z.object({
   customerId: id,
   currency,
   totalMinor: amountMinor,
-  shippingCountry: z
+  shippingCountry: country.nullish(),
+  /** ISO 3166-2 subdivision without the country: "CA" in "US-CA". */
+  shippingRegion: z
     .string()
-    .regex(/^[A-Z]{2}$/, 'must be an ISO 3166 code like PT')
+    .regex(/^[A-Z0-9]{1,3}$/, 'must be an ISO 3166-2 part like CA')
     .nullish(),
   paymentMethod: text(60).nullish(),
-  trackingUrl: z.url({ protocol: /^https$/ }).nullish(),
+  trackingUrl: link.nullish(),
+  /** The codes that were redeemed with it. */
+  couponCodes: z.array(text(60).min(1)).max(20).nullish(),
   lines: z.array(orderLineSchema).min(1).max(500),
 })
 export type OrderData = z.infer<typeof orderSchema>
 
-/** The states an order can be in; each follows from the newest event about it. */
-export const ORDER_STATUSES = {
-  placed: 'placed',
-  paid: 'paid',
-  fulfilled: 'fulfilled',
+/** A basket or checkout as events carry it. */
+export const cartSchema = z.object({
+  id,
+  customerId: id,
+  currency,
+  totalMinor: amountMinor,
+  /** Where the customer can go on with it. */
+  url: link.nullish(),
+  lines: z.array(orderLineSchema).min(1).max(500),
+})
+export type CartData = z.infer<typeof cartSchema>
+
+/** The states a subscription can be in. */
+export const SUBSCRIPTION_STATUSES = {
+  trial: 'on trial',
+  active: 'active',
+  on_hold: 'on hold',
   cancelled: 'cancelled',
-  refunded: 'refunded',
-  payment_failed: 'payment failed',
+  expired: 'expired',
 } as const
-export type OrderStatus = keyof typeof ORDER_STATUSES
+export type SubscriptionStatus = keyof typeof SUBSCRIPTION_STATUSES
+export const subscriptionStatus = z.enum(
+  Object.keys(SUBSCRIPTION_STATUSES) as [SubscriptionStatus, ...SubscriptionStatus[]],
+)
+
+/** A subscription as events carry it: a whole snapshot. */
+export const subscriptionSchema = z.object({
+  id,
+  customerId: id,
+  status: subscriptionStatus,
+  productId: id,
+  title: text(300).min(1),
+  collection: text(200).nullish(),
+  amountMinor,
+  currency,
+  /** How often it is paid, in the shop's words: "month", "quarter", "year". */
+  interval: text(60).min(1),
+  /** True when the payment is collected without the customer doing anything. */
+  automatic: z.boolean().nullish(),
+  paymentMethod: text(60).nullish(),
+  startedAt: timestamp.nullish(),
+  nextPaymentAt: timestamp.nullish(),
+  endsAt: timestamp.nullish(),
+  trialEndsAt: timestamp.nullish(),
+  /** Where the customer can manage it. */
+  url: link.nullish(),
+})
+export type SubscriptionData = z.infer<typeof subscriptionSchema>
+
+/** A review as events carry it. */
+export const reviewSchema = z.object({
+  id,
+  customerId: id,
+  orderId: id.nullish(),
+  productId: id.nullish(),
+  title: text(300).nullish(),
+  collection: text(200).nullish(),
+  stars: z.int().min(1).max(5),
+  text: text(5000).nullish(),
+})
+export type ReviewData = z.infer<typeof reviewSchema>
+
+/** A look at a product's page. */
+export const productViewSchema = z.object({
+  customerId: id,
+  productId: id,
+  title: text(300).min(1),
+  collection: text(200).nullish(),
+  tags: tags.nullish(),
+})
+
+/** A yes or no to marketing, by channel. */
+export const consentSchema = z.object({
+  customerId: id,
+  channel: z.enum(['email', 'sms']),
+  given: z.boolean(),
+})
+
+/** What became of a message of ours, told by the Message-ID or gateway id it went out under. */
+export const messageEventSchema = z.object({
+  customerId: id,
+  id: text(500).nullish(),
+  /** For `message.bounced`: the address does not exist (RFC 3463 class 5), not just a full mailbox. */
+  permanent: z.boolean().nullish(),
+  /** For `message.clicked`: where the link led. */
+  url: z.url().max(2000).nullish(),
+})

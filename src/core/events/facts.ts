@@ -1,6 +1,8 @@
+import type { Duration } from '../shared/duration.ts'
 import type { Instant } from '../shared/time.ts'
-import type { EventType } from './eventTypes.ts'
-import type { OrderStatus } from './entities.ts'
+import { zoneOfPlace } from '../shared/placeZones.ts'
+import type { OrderStatus, SubscriptionStatus } from './entities.ts'
+import type { EventType, SubjectKind } from './eventTypes.ts'
 
 /** What is known of a customer. `null` means unknown, never "no". */
 export interface CustomerFacts {
@@ -16,14 +18,23 @@ export interface CustomerFacts {
   smsConsent: boolean | null
   /** Why this person's address must not be written to, if it must not. */
   suppressed: 'unsubscribed' | 'bounced' | 'complained' | null
+  createdAt: Instant | null
+  lastOrderAt: Instant | null
+  tags: readonly string[]
+  lists: readonly string[]
+  properties: Readonly<Record<string, string>>
 }
 
-export interface OrderLineFacts {
+/** A line of an order or basket; also the product of a view, a review or a subscription. */
+export interface LineFacts {
   productId: string
   title: string
   collection: string | null
+  tags: readonly string[]
   quantity: number
-  unitPriceMinor: number
+  unitPriceMinor: number | null
+  currency: string | null
+  startsAt: Instant | null
 }
 
 /** What is known of an order. */
@@ -35,16 +46,94 @@ export interface OrderFacts {
   totalMinor: number
   placedAt: Instant | null
   shippingCountry: string | null
+  shippingRegion: string | null
   paymentMethod: string | null
   trackingUrl: string | null
-  lines: readonly OrderLineFacts[]
+  couponCodes: readonly string[]
+  lines: readonly LineFacts[]
+}
+
+/** What is known of a basket or a checkout. */
+export interface CartFacts {
+  id: string
+  currency: string
+  totalMinor: number
+  url: string | null
+  startedAt: Instant | null
+  lines: readonly LineFacts[]
+}
+
+export interface SubscriptionFacts {
+  id: string
+  status: SubscriptionStatus
+  product: LineFacts
+  interval: string
+  automatic: boolean | null
+  paymentMethod: string | null
+  startedAt: Instant | null
+  nextPaymentAt: Instant | null
+  endsAt: Instant | null
+  trialEndsAt: Instant | null
+  url: string | null
+}
+
+export interface ReviewFacts {
+  id: string
+  stars: number
+  text: string | null
+  orderId: string | null
+  product: LineFacts | null
+}
+
+/** What an event, or a run, is about. All are null for events about the customer alone. */
+export interface EntityFacts {
+  order: OrderFacts | null
+  /** One line of the order, for a run per line; the product of a view, review or subscription. */
+  line: LineFacts | null
+  checkout: CartFacts | null
+  basket: CartFacts | null
+  subscription: SubscriptionFacts | null
+  review: ReviewFacts | null
 }
 
 /** One event of a customer's past, as history conditions count it. */
 export interface PastEvent {
   type: EventType
   at: Instant
-  orderId: string | null
+  subjectId: string | null
+  /** What it was about; only where a condition asks for it. */
+  entity?: EntityFacts
+}
+
+/** An entry of the customer into a workflow. The run that asks is never among them. */
+export interface PastEntry {
+  workflowId: string
+  enteredAt: Instant
+  inProgress: boolean
+}
+
+/** A message the customer got, or is about to get because it has been decided. */
+export interface PastMessage {
+  workflowId: string
+  runId: number | null
+  step: string
+  at: Instant
+  marketing: boolean
+  openedAt: Instant | null
+  clickedAt: Instant | null
+}
+
+/** A code that was issued to the customer in this run. */
+export interface CouponFacts {
+  step: string
+  code: string
+  expiresAt: Instant | null
+}
+
+/** Local hours between which no marketing leaves: from 21:00 to 08:00. */
+export interface QuietHours {
+  from: string
+  to: string
 }
 
 /** The shop, as far as the core asks about it. */
@@ -53,21 +142,36 @@ export interface ShopFacts {
   zone: string
   currency: string
   locale: string
+  /** The least time between two marketing messages to one person, over all workflows. */
+  messageGap: Duration | null
+  quietHours: QuietHours | null
 }
 
 /**
  * Everything the interpreter may know about one run at one moment. Drivers supply it; the core never
- * fetches. `history` holds the customer's events of the types the program counts, in any order.
+ * fetches. `history`, `entries` and `messages` hold what the program asks for, in any order.
  */
-export interface Facts {
+export interface Facts extends EntityFacts {
   now: Instant
   shop: ShopFacts
+  /** The run that asks. */
+  self: { workflowId: string; runId: number | null }
+  subject: { kind: SubjectKind; id: string | null }
   customer: CustomerFacts
-  order: OrderFacts | null
   history: readonly PastEvent[]
+  entries: readonly PastEntry[]
+  messages: readonly PastMessage[]
+  coupons: readonly CouponFacts[]
 }
 
-/** The zone local times are reckoned in for a person: their own, else the shop's. */
-export function zoneOf(facts: Pick<Facts, 'customer' | 'shop'>): string {
-  return facts.customer.zone ?? facts.shop.zone
+/**
+ * The zone local times are reckoned in for a person: their own; else that of the place the order goes
+ * to, where the place has only one; else the shop's.
+ */
+export function zoneOf(facts: Pick<Facts, 'customer' | 'shop' | 'order'>): string {
+  const { customer, order, shop } = facts
+  if (customer.zone !== null) return customer.zone
+  const country = order?.shippingCountry ?? customer.country
+  const region = order?.shippingCountry ? order.shippingRegion : null
+  return (country !== null && zoneOfPlace(country, region)) || shop.zone
 }

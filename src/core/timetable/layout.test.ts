@@ -2,7 +2,8 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { definitions } from '../../testing/arbitraries.ts'
 import { aDefinition, anEmail, end, thanksDefinition, wait } from '../../testing/builders.ts'
-import { stepKeys, type Step } from '../workflow/definition.ts'
+import { stepKeys } from '../workflow/lists.ts'
+import { type Step } from '../workflow/steps.ts'
 import { layoutTimetable, type Timetable } from './layout.ts'
 
 const always = { kind: 'all' as const, of: [] }

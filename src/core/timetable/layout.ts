@@ -1,25 +1,10 @@
-import { assertNever } from '../shared/assertNever.ts'
-import type { Definition, SplitStep, Step } from '../workflow/definition.ts'
-import {
-  AT_ONCE,
-  compareOffsets,
-  laterBy,
-  meeting,
-  offsetKey,
-  offsetWords,
-  type Offset,
-} from './offsets.ts'
+import type { Definition } from '../workflow/definition.ts'
+import { listsOf, type ListRef, type Place } from '../workflow/lists.ts'
+import { isFork, type ForkStep, type Step, type StepKind } from '../workflow/steps.ts'
+import { AT_ONCE, compareOffsets, meeting, offsetKey, offsetWords, type Offset } from './offsets.ts'
+import { offsetAfter, offsetInside } from './stepOffsets.ts'
 
-/** Names a list of steps in a definition: the outermost one, or one inside a split. */
-export type ListRef = { split: string; branch: string | null } | null
-
-/** A place where a new step can go: before the step at `index` of a list. */
-export interface Place {
-  list: ListRef
-  index: number
-}
-
-export type ItemKind = 'start' | 'wait' | 'email' | 'split' | 'branch' | 'join' | 'end'
+export type ItemKind = StepKind | 'start' | 'branch' | 'join'
 
 /** Something drawn on the timetable. Rows are half open: from `rowFrom` up to before `rowTo`. */
 export interface Item {
@@ -27,8 +12,8 @@ export interface Item {
   kind: ItemKind
   /** The key of the step or branch it shows; null for what is drawn but is no step. */
   key: string | null
-  /** For `branch`: the split it belongs to. */
-  split: string | null
+  /** For `branch`: the step that forks there. */
+  fork: string | null
   moment: number
   slot: number
   rowFrom: number
@@ -116,28 +101,20 @@ class Sketch {
   }
 
   step(step: Step, place: Place, band: Band, pen: Pen): Pen | null {
-    switch (step.kind) {
-      case 'wait':
-        return this.add('wait', step.key, band, this.waited(pen, step.for), place)
-      case 'email':
-        return this.add('email', step.key, band, pen, place)
-      case 'end':
-        this.add('end', step.key, band, pen, place)
-        return null
-      case 'split':
-        return this.split(step, place, band, pen)
-      default:
-        return assertNever(step, 'step')
-    }
+    if (isFork(step)) return this.fork(step, place, band, pen)
+    const later = moved(pen, offsetAfter(pen.offset, step))
+    const next = this.add(step.kind, step.key, band, later, place)
+    return step.kind === 'end' ? null : next
   }
 
-  split(step: SplitStep, place: Place, band: Band, pen: Pen): Pen | null {
-    const fork = this.add('split', step.key, band, pen, place)
+  fork(step: ForkStep, place: Place, band: Band, pen: Pen): Pen | null {
+    const fork = this.add(step.kind, step.key, band, pen, place)
     const lists = listsOf(step)
     const ends = bandsFor(lists, band).map((inner, index) => {
       const { branch, steps } = lists[index] ?? { branch: null, steps: [] }
-      const pill = this.add('branch', branch, inner, fork, null, step.key)
-      const list = { split: step.key, branch }
+      const way = moved(fork, offsetInside(fork.offset, step, branch))
+      const pill = this.add('branch', branch, inner, way, null, step.key)
+      const list = { fork: step.key, branch }
       const end = this.list(steps, list, inner, pill)
       return end && { end, place: { list, index: steps.length } }
     })
@@ -148,18 +125,12 @@ class Sketch {
     )
   }
 
-  join(step: SplitStep, band: Band, ends: { end: Pen; place: Place }[]): Pen | null {
+  join(step: ForkStep, band: Band, ends: { end: Pen; place: Place }[]): Pen | null {
     if (ends.length === 0) return null
     const offset = meeting(ends.map(({ end }) => end.offset))
     const id = `join:${step.key}`
     for (const { end, place } of ends) this.links.push({ from: end.from, to: id, place })
     return this.add('join', step.key, band, { offset, ordinal: -1, from: '' })
-  }
-
-  waited(pen: Pen, duration: string): Pen {
-    const offset = laterBy(pen.offset, duration)
-    const moved = offsetKey(offset) !== offsetKey(pen.offset)
-    return { ...pen, offset, ordinal: moved ? -1 : pen.ordinal }
   }
 
   /** The pen for steps that nobody reaches: after the last item drawn, with no line to it. */
@@ -184,15 +155,15 @@ class Sketch {
     band: Band,
     pen: Pen,
     place: Place | null = null,
-    split: string | null = null,
+    fork: string | null = null,
   ): Pen {
-    const id = [kind, split, key].filter((part) => part !== null).join(':') || kind
+    const id = [kind, fork, key].filter((part) => part !== null).join(':') || kind
     const ordinal = 1 + Math.max(pen.ordinal, this.lastOrdinalIn(band, pen.offset))
     this.items.push({
       id,
       kind,
       key,
-      split,
+      fork,
       rowFrom: band.from,
       rowTo: band.to,
       offset: pen.offset,
@@ -203,18 +174,16 @@ class Sketch {
   }
 }
 
-/** The lists inside a split in reading order; `everyone else` comes last and has no branch key. */
-export function listsOf(step: SplitStep): { branch: string | null; name: string; steps: Step[] }[] {
-  return [
-    ...step.branches.map(({ key, name, steps }) => ({ branch: key, name, steps })),
-    { branch: null, name: 'Everyone else', steps: step.otherwise },
-  ]
+/** A pen at another moment; where the moment is the same it keeps its place in it. */
+function moved(pen: Pen, offset: Offset): Pen {
+  const isSame = offsetKey(offset) === offsetKey(pen.offset)
+  return { ...pen, offset, ordinal: isSame ? pen.ordinal : -1 }
 }
 
-/** How many rows a list needs: as many as its widest split has paths, at least one. */
+/** How many rows a list needs: as many as its widest fork has paths, at least one. */
 function heightOf(steps: readonly Step[]): number {
   const heights = steps.map((step) =>
-    step.kind === 'split' ? listsOf(step).reduce((sum, list) => sum + heightOf(list.steps), 0) : 1,
+    isFork(step) ? listsOf(step).reduce((sum, list) => sum + heightOf(list.steps), 0) : 1,
   )
   return Math.max(1, ...heights)
 }
@@ -230,11 +199,11 @@ function bandsFor(lists: { steps: readonly Step[] }[], band: Band): Band[] {
   })
 }
 
-/** The names that lead onto each row: of the first split of a list, and inside it again. */
+/** The names that lead onto each row: of the first fork of a list, and inside it again. */
 function rowNames(steps: readonly Step[], rowCount: number): string[][] {
-  const split = steps.find((step) => step.kind === 'split')
-  if (!split) return Array.from({ length: rowCount }, () => [])
-  const lists = listsOf(split)
+  const fork = steps.find(isFork)
+  if (!fork) return Array.from({ length: rowCount }, () => [])
+  const lists = listsOf(fork)
   const bands = bandsFor(lists, { from: 0, to: rowCount })
   return lists.flatMap(({ name, steps: inner }, index) => {
     const band = bands[index] ?? { from: 0, to: 0 }

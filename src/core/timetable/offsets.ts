@@ -4,35 +4,60 @@ import {
   type Duration,
   type DurationParts,
 } from '../shared/duration.ts'
+import type { TimeOfDay } from '../shared/localTime.ts'
 
 /**
  * How long after entry something happens. Where paths with different waits meet again there is no
- * one answer, only an earliest and a latest.
+ * one answer, only an earliest and a latest; after a wait for a date there is only the date.
  */
 export interface Offset {
   earliest: DurationParts
   latest: DurationParts
+  /** A local time that it happens at, or null. */
+  clock: TimeOfDay | null
+  /** A date it hangs on, in words; times then count from there. */
+  anchor: string | null
   /**
-   * How often paths with different waits have met on the way here. Keeps the moment at which they
-   * meet apart from, and after, those they come from, even where the times are equal.
+   * Rises where time alone does not say that something is later: where paths with different waits
+   * meet, and at a local time or a date. Keeps such a moment apart from, and after, those before it.
    */
-  meetings: number
+  rank: number
 }
 
 const NOTHING: DurationParts = {
   years: 0, months: 0, weeks: 0, days: 0, hours: 0, minutes: 0, seconds: 0,
 } // prettier-ignore
 
-export const AT_ONCE: Offset = { earliest: NOTHING, latest: NOTHING, meetings: 0 }
+export const AT_ONCE: Offset = {
+  earliest: NOTHING,
+  latest: NOTHING,
+  clock: null,
+  anchor: null,
+  rank: 0,
+}
 
-/** The offset after one more wait. */
-export function laterBy(offset: Offset, duration: Duration): Offset {
+/** The offset after one more wait, to a local time if one is given. */
+export function laterBy(offset: Offset, duration: Duration, clock?: TimeOfDay): Offset {
   const parts = durationParts(duration)
+  const exact = parts.hours + parts.minutes + parts.seconds > 0
   return {
     ...offset,
     earliest: sum(offset.earliest, parts),
     latest: sum(offset.latest, parts),
+    clock: clock ?? (exact ? null : offset.clock),
+    rank: clock === undefined ? offset.rank : offset.rank + 1,
   }
+}
+
+/** The offset of those whom an awaited event came to: at any time up to the limit. */
+export function withinLimit(offset: Offset, limit: Duration): Offset {
+  const rank = offset.rank + 1
+  return { ...offset, latest: sum(offset.latest, durationParts(limit)), clock: null, rank }
+}
+
+/** The offset at a date that has nothing to do with entry. */
+export function atAnchor(offset: Offset, anchor: string): Offset {
+  return { ...offset, earliest: offset.latest, clock: null, anchor, rank: offset.rank + 1 }
 }
 
 /** The offset where several paths meet. Throws RangeError for none. */
@@ -40,15 +65,17 @@ export function meeting(offsets: readonly Offset[]): Offset {
   const [first, ...rest] = offsets
   if (!first) throw new RangeError('No path arrives where paths are to meet')
   if (rest.every((offset) => offsetKey(offset) === offsetKey(first))) return first
-  const meetings = 1 + Math.max(...offsets.map((offset) => offset.meetings))
-  return rest.reduce<Offset>(
-    (met, offset) => ({
-      meetings,
-      earliest: earlier(met.earliest, offset.earliest),
-      latest: earlier(met.latest, offset.latest) === met.latest ? offset.latest : met.latest,
+  const rank = 1 + Math.max(...offsets.map((offset) => offset.rank))
+  const met = rest.reduce<Offset>(
+    (all, offset) => ({
+      ...all,
+      earliest: earlier(all.earliest, offset.earliest),
+      latest: earlier(all.latest, offset.latest) === all.latest ? offset.latest : all.latest,
     }),
     first,
   )
+  const anchored = offsets.some(({ anchor }) => anchor !== null)
+  return { ...met, rank, clock: null, anchor: anchored ? 'after these' : null }
 }
 
 /** Two offsets are the same moment when their keys are equal. One day and 24 hours are not. */
@@ -56,7 +83,7 @@ export function offsetKey(offset: Offset): string {
   const earliest = partsKey(offset.earliest)
   const latest = partsKey(offset.latest)
   const times = earliest === latest ? earliest : `${earliest}..${latest}`
-  return `${times} ${offset.meetings}`
+  return [times, offset.rank, offset.clock ?? '', offset.anchor ?? ''].join(' ').trimEnd()
 }
 
 /** True when everyone is there at the same time after entry. */
@@ -64,11 +91,11 @@ function isExact(offset: Offset): boolean {
   return partsKey(offset.earliest) === partsKey(offset.latest)
 }
 
-/** Orders moments: by their latest time; of two with the same, the one with fewer meetings first. */
+/** Orders moments: by their latest time; of two with the same, the one of lower rank first. */
 export function compareOffsets(a: Offset, b: Offset): number {
   const byLatest = approximateMs(a.latest) - approximateMs(b.latest)
   if (byLatest !== 0) return byLatest
-  if (a.meetings !== b.meetings) return a.meetings - b.meetings
+  if (a.rank !== b.rank) return a.rank - b.rank
   return offsetKey(a) < offsetKey(b) ? -1 : 1
 }
 
@@ -77,12 +104,19 @@ const SHORT: readonly (readonly [keyof DurationParts, string])[] = [
   ['hours', 'h'], ['minutes', 'min'], ['seconds', 's'],
 ] // prettier-ignore
 
-/** A column heading: "at once", "+ 7 d 20 min", "+ 20 min to 1 h". */
+/** A column heading: "at once", "+ 7 d 20 min", "+ 20 min to 1 h", "+ 1 d, 11:00", "2 d before …". */
 export function offsetWords(offset: Offset): string {
+  if (offset.anchor !== null) return offset.anchor
   const latest = partsWords(offset.latest)
-  if (latest === '') return 'at once'
-  if (isExact(offset)) return `+ ${latest}`
-  return `+ ${partsWords(offset.earliest) || '0'} to ${latest}`
+  const clock = offset.clock === null ? '' : `, ${offset.clock}`
+  if (latest === '') return offset.clock === null ? 'at once' : `next ${offset.clock}`
+  if (isExact(offset)) return `+ ${latest}${clock}`
+  return `+ ${partsWords(offset.earliest) || '0'} to ${latest}${clock}`
+}
+
+/** An anchor's words once more time has passed after it. */
+export function anchorLater(anchor: string, duration: Duration): string {
+  return `${anchor} + ${partsWords(durationParts(duration))}`
 }
 
 function partsWords(parts: DurationParts): string {

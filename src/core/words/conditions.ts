@@ -1,17 +1,24 @@
-import type { Condition, FieldCondition, HistoryCondition } from '../conditions/condition.ts'
-import type { Observation } from '../conditions/compile.ts'
-import { findField, type Field, type FieldValue } from '../conditions/fields.ts'
+import type {
+  Condition,
+  FieldCondition,
+  HistoryCondition,
+  LinesCondition,
+  MessagesCondition,
+  Window,
+  WorkflowsCondition,
+} from '../conditions/condition.ts'
+import { findField, type Field } from '../conditions/fields.ts'
 import { findOperator, isMoney, type Operand } from '../conditions/operators.ts'
-import { EVENT_TYPES, isOrderEvent } from '../events/eventTypes.ts'
+import { EVENT_TYPES, subjectKindOf } from '../events/eventTypes.ts'
 import { assertNever } from '../shared/assertNever.ts'
 import { formatMoney, type Money } from '../shared/money.ts'
-import { dateWords, plural } from './quantities.ts'
+import { dayWords, plural, WEEKDAYS } from './quantities.ts'
 
 /** What words need to know of the shop: its locale, zone, and the titles behind ids. */
 export interface WordContext {
   locale: string
   zone: string
-  titleOf?: (kind: 'products', id: string) => string | undefined
+  titleOf?: (kind: 'products' | 'workflows', id: string) => string | undefined
 }
 
 /** A condition as part of a sentence: "order total is at least €15.00". */
@@ -26,7 +33,13 @@ export function conditionWords(condition: Condition, context: WordContext): stri
     case 'field':
       return fieldWords(condition, context)
     case 'history':
-      return historyWords(condition)
+      return historyWords(condition, context)
+    case 'lines':
+      return linesWords(condition, context)
+    case 'workflows':
+      return workflowsWords(condition, context)
+    case 'messages':
+      return messagesWords(condition, context)
     default:
       return assertNever(condition, 'condition')
   }
@@ -45,17 +58,26 @@ function joined(parts: Condition[], word: string, context: WordContext): string 
 function fieldWords(condition: FieldCondition, context: WordContext): string {
   const field = findField(condition.field)
   if (!field) return `(unknown field ${condition.field})`
+  if (condition.op === 'withinLast') {
+    return `${field.label} was in the last ${plural(Number(condition.value), 'day')}`
+  }
+  if (condition.op === 'withinNext') {
+    return `${field.label} is in the next ${plural(Number(condition.value), 'day')}`
+  }
   const label = findOperator(field.type, condition.op)?.label ?? condition.op
   const operand = operandWords(field, condition.value, context)
   return [field.label, label, operand].filter((part) => part !== '').join(' ')
 }
 
-function operandWords(field: Field, value: Operand, context: WordContext): string {
+/** The operand of a condition, or a value that was observed, for a reader. */
+export function operandWords(field: Field, value: Operand, context: WordContext): string {
   if (value === undefined) return ''
+  if (Array.isArray(value)) {
+    return value.map((one: string | number) => scalarWords(field, one, context)).join(', ')
+  }
   if (typeof value === 'object' && 'from' in value) {
     return `${scalarWords(field, value.from, context)} and ${scalarWords(field, value.to, context)}`
   }
-  if (Array.isArray(value)) return value.map((one) => scalarWords(field, one, context)).join(', ')
   return scalarWords(field, value as string | number | boolean | Money, context)
 }
 
@@ -66,7 +88,13 @@ function scalarWords(
 ): string {
   if (isMoney(value)) return formatMoney(value, context.locale)
   if (typeof value === 'boolean') return value ? 'yes' : 'no'
-  if (typeof value === 'number') return String(value)
+  if (field.type === 'date') {
+    return typeof value === 'number' ? (WEEKDAYS[value - 1] ?? String(value)) : dayWords(value)
+  }
+  return typeof value === 'number' ? String(value) : textWords(field, value, context)
+}
+
+function textWords(field: Field, value: string, context: WordContext): string {
   if (field.choices) return field.choices[value] ?? value
   if (field.values === 'products') return context.titleOf?.('products', value) ?? value
   return value
@@ -74,18 +102,21 @@ function scalarWords(
 
 const COUNT_WORDS = { atLeast: 'at least', atMost: 'at most', exactly: 'exactly' } as const
 
-function historyWords({ event, about, count, window }: HistoryCondition): string {
+function historyWords(condition: HistoryCondition, context: WordContext): string {
+  const { event, about, count, window, where } = condition
+  const like = where ? ` (${conditionWords(where, context)})` : ''
+  const kind = subjectKindOf(event)
   if (window.kind === 'sinceEntry' && count.op === 'atLeast' && count.times === 1) {
-    if (!isOrderEvent(event)) return `${EVENT_TYPES[event].label} since entry`
-    const whose = about === 'subject' ? 'this order' : 'any order'
-    return `${whose} ${EVENT_TYPES[event].past} since entry`
+    if (kind === 'customer') return `${EVENT_TYPES[event].label}${like} since entry`
+    const whose = about === 'subject' ? `this ${kind}` : `any ${kind}`
+    return `${whose} ${EVENT_TYPES[event].past}${like} since entry`
   }
-  const subject = about === 'subject' ? ', this order,' : ''
+  const subject = about === 'subject' ? `, this ${kind},` : ''
   const times = `${COUNT_WORDS[count.op]} ${plural(count.times, 'time')}`
-  return `${EVENT_TYPES[event].label}${subject} ${times} ${windowWords(window)}`
+  return `${EVENT_TYPES[event].label}${like}${subject} ${times} ${windowWords(window)}`
 }
 
-function windowWords(window: HistoryCondition['window']): string {
+function windowWords(window: Window): string {
   switch (window.kind) {
     case 'ever':
       return 'ever'
@@ -93,26 +124,52 @@ function windowWords(window: HistoryCondition['window']): string {
       return 'since entry'
     case 'lastDays':
       return `in the last ${plural(window.days, 'day')}`
+    case 'between':
+      return `from ${dayWords(window.from)} to ${dayWords(window.to)}`
     default:
       return assertNever(window, 'window')
   }
 }
 
-/** The facts behind a decision, in words: "order refunded on 16 April, 09:12". */
-export function observationWords(observation: Observation, context: WordContext): string {
-  if (observation.kind === 'field') {
-    const field = findField(observation.field)
-    return `${field?.label ?? observation.field}: ${valueWords(field, observation.value, context)}`
-  }
-  const { label } = EVENT_TYPES[observation.event]
-  if (observation.count === 0 || observation.lastAt === null) return `no ${label}`
-  const when = dateWords(observation.lastAt, context.zone)
-  if (observation.count === 1) return `${label} on ${when}`
-  return `${label} ${plural(observation.count, 'time')}, last on ${when}`
+/** How the kinds of contents are called, for sentences and the editor. */
+export const CONTENTS_WORDS = {
+  some: 'contains',
+  every: 'contains only',
+  none: 'contains none of',
+  both: 'contains each of',
+} as const satisfies Record<LinesCondition['how'], string>
+
+function linesWords({ on, how, of }: LinesCondition, context: WordContext): string {
+  const whose = on === 'subject' ? 'it' : 'what they ever ordered'
+  const things = of.map((one) => lineTestWords(one, context))
+  const word = how === 'both' ? ' and ' : ' or '
+  return `${whose} ${CONTENTS_WORDS[how]} ${things.join(word)}`
 }
 
-function valueWords(field: Field | undefined, value: FieldValue, context: WordContext): string {
-  if (value === null) return 'unknown'
-  if (!field) return JSON.stringify(value)
-  return operandWords(field, value, context) || 'none'
+/** A collection or product is called by its name; any other test of a line by its sentence. */
+function lineTestWords(condition: Condition, context: WordContext): string {
+  if (condition.kind === 'field' && ['is', 'in', 'hasAny'].includes(condition.op)) {
+    const field = findField(condition.field)
+    if (field?.values) return operandWords(field, condition.value, context)
+  }
+  return `a line whose ${conditionWords(condition, context)}`
+}
+
+function workflowName(id: string, context: WordContext): string {
+  if (id === 'this') return 'this workflow'
+  if (id === 'any') return 'any workflow'
+  return `“${context.titleOf?.('workflows', id) ?? id}”`
+}
+
+function workflowsWords(condition: WorkflowsCondition, context: WordContext): string {
+  const name = workflowName(condition.workflow, context)
+  if (condition.state === 'isIn') return `is in ${name} now`
+  return `has been in ${name} ${windowWords(condition.window)}`
+}
+
+function messagesWords(condition: MessagesCondition, context: WordContext): string {
+  const { did, workflow, step, window } = condition
+  const which = step === undefined ? 'any message' : `the message ${step}`
+  const where = workflow === 'any' ? '' : ` of ${workflowName(workflow, context)}`
+  return `${did} ${which}${where} ${windowWords(window)}`
 }

@@ -1,19 +1,17 @@
-import type { Decision, SkipReason, TurnAwayReason } from '../workflow/decision.ts'
-import { allSteps, type Definition } from '../workflow/definition.ts'
-import { TOO_OLD_DAYS } from '../workflow/start.ts'
+import type { Observation } from '../conditions/observation.ts'
+import { findField } from '../conditions/fields.ts'
+import { EVENT_TYPES } from '../events/eventTypes.ts'
 import { assertNever } from '../shared/assertNever.ts'
-import type { Observation } from '../conditions/compile.ts'
-import { conditionWords, observationWords, type WordContext } from './conditions.ts'
+import type { Decision, EntryCause, SkipReason, TurnAwayReason } from '../workflow/decision.ts'
+import type { Definition } from '../workflow/definition.ts'
+import { allSteps, listsOf } from '../workflow/lists.ts'
+import { TOO_OLD_DAYS } from '../workflow/start.ts'
+import { isFork } from '../workflow/steps.ts'
+import { conditionWords, type WordContext } from './conditions.ts'
+import { deliveryWords, isDeliveryNote, type DeliveryNote } from './deliveryNotes.ts'
+import { observationWords } from './observations.ts'
 import { dateWords, durationWords } from './quantities.ts'
-
-/** What happened to a message after the decision to send it; recorded by the sender. */
-export type DeliveryNote =
-  | { kind: 'sent'; step: string; to: string }
-  | { kind: 'failed'; step: string; error: string }
-  | { kind: 'retries'; step: string; error: string; attempt: number }
-  | { kind: 'unsure'; step: string; resent: boolean }
-  /** The interpreter could not go on; kept for repair. */
-  | { kind: 'stuck'; step: string | null; error: string }
+import { markWords, stepName } from './steps.ts'
 
 export type LedgerEntry = Decision | DeliveryNote
 
@@ -23,72 +21,111 @@ export function entryWords(
   definition: Definition,
   context: WordContext,
 ): string {
-  if (isDeliveryNote(entry)) return deliveryWords(entry, definition)
+  if (isDeliveryNote(entry)) return deliveryWords(entry, definition, context)
   switch (entry.kind) {
     case 'entered':
-      return 'Entered'
+      return `Entered${causeWords(entry.cause, context)}`
     case 'turnedAway':
-      return `Turned away: ${turnAwayWords(entry.reason, definition, context)}`
-    case 'waits':
-      return `Waits until ${dateWords(entry.until, context.zone)}`
-    case 'tookBranch':
-      return branchWords(entry, definition, context)
-    case 'sends':
-      return `Decided to send “${stepName(definition, entry.step)}”`
-    case 'skipped':
-      return `Skipped “${stepName(definition, entry.step)}”: ${skipWords(entry.reason, definition, context)}`
+      return `Turned away${causeWords(entry.cause, context)}: ${turnAwayWords(entry.reason, definition, context)}`
     case 'left': {
       const why = exclusionWords(entry.exclusion, entry.observed, definition, context)
       return `Left before “${stepName(definition, entry.step)}”: ${why}`
     }
+    case 'skipped':
+      return `Skipped “${stepName(definition, entry.step)}”: ${skipWords(entry.reason, definition, context)}`
     case 'ended':
       return entry.step === null ? 'Reached the end' : 'Ended here'
+    case 'waits':
+    case 'came':
+    case 'datePast':
+      return waitWords(entry, context)
+    default:
+      return wayWords(entry, definition, context)
+  }
+}
+
+type Kinds<Kind extends Decision['kind']> = Extract<Decision, { kind: Kind }>
+
+function waitWords(entry: Kinds<'waits' | 'came' | 'datePast'>, context: WordContext): string {
+  switch (entry.kind) {
+    case 'waits': {
+      const until = dateWords(entry.until, context.zone)
+      switch (entry.reason.code) {
+        case 'event':
+          return `Waits for “${EVENT_TYPES[entry.reason.event].label}” until ${until}`
+        case 'gap':
+          return `Held until ${until}: another message left on ${dateWords(entry.reason.lastAt, context.zone)}`
+        case 'quietHours':
+          return `Held until ${until}: quiet hours`
+        default:
+          return `Waits until ${until}`
+      }
+    }
+    case 'came': {
+      const { label } = EVENT_TYPES[entry.event]
+      if (entry.at === null) return `“${label}” did not come in time`
+      return `“${label}” came on ${dateWords(entry.at, context.zone)}`
+    }
+    case 'datePast': {
+      const date =
+        entry.date === null
+          ? 'The date is not known'
+          : `${dateWords(entry.date, context.zone)} is past`
+      return `${date}: ${PAST_WORDS[entry.did]}`
+    }
     default:
       return assertNever(entry, 'decision')
   }
 }
 
-const DELIVERY_KINDS: ReadonlySet<string> = new Set([
-  'sent',
-  'failed',
-  'retries',
-  'unsure',
-  'stuck',
-])
+const PAST_WORDS = { goOn: 'goes on', skipNext: 'passes over the next message', leave: 'leaves' }
 
-function isDeliveryNote(entry: LedgerEntry): entry is DeliveryNote {
-  return DELIVERY_KINDS.has(entry.kind)
-}
-
-function deliveryWords(note: DeliveryNote, definition: Definition): string {
-  const name = note.step === null ? 'the end' : stepName(definition, note.step)
-  switch (note.kind) {
-    case 'sent':
-      return `Sent “${name}” to ${note.to}`
-    case 'failed':
-      return `Could not send “${name}”: ${note.error}`
-    case 'retries':
-      return `Will try “${name}” again, attempt ${note.attempt} failed: ${note.error}`
-    case 'unsure':
-      return note.resent
-        ? `The process stopped while sending “${name}”; sent again under the same Message-ID`
-        : `Unsure whether “${name}” arrived: the process stopped while sending. A person has to decide`
-    case 'stuck':
-      return `Could not go on at “${name}”: ${note.error}`
-    default:
-      return assertNever(note, 'delivery note')
-  }
-}
-
-function branchWords(
-  entry: Extract<Decision, { kind: 'tookBranch' }>,
+function wayWords(
+  entry: Kinds<'tookBranch' | 'tookArm' | 'sends' | 'issues' | 'calls' | 'marks'>,
   definition: Definition,
   context: WordContext,
 ): string {
-  const split = allSteps(definition.steps).find((step) => step.key === entry.step)
-  const branches = split?.kind === 'split' ? split.branches : []
-  const name = branches.find((branch) => branch.key === entry.branch)?.name ?? 'Everyone else'
-  return `Took the path “${name}”${because(entry.observed, context)}`
+  switch (entry.kind) {
+    case 'tookBranch':
+      return `Took the path “${wayName(definition, entry.step, entry.branch)}”${because(entry.observed, context)}`
+    case 'tookArm': {
+      const name = wayName(definition, entry.step, entry.arm)
+      return entry.holdout ? `Drawn for “${name}”, which gets nothing` : `Drawn for “${name}”`
+    }
+    case 'sends':
+      return `Decided to send “${stepName(definition, entry.step)}”`
+    case 'issues': {
+      const until =
+        entry.expiresAt === null ? '' : `, good until ${dateWords(entry.expiresAt, context.zone)}`
+      return `Issued a coupon, “${stepName(definition, entry.step)}”${until}`
+    }
+    case 'calls':
+      return `Decided to call “${stepName(definition, entry.step)}”`
+    case 'marks':
+      return markWords(definition, entry.step)
+    default:
+      return assertNever(entry, 'decision')
+  }
+}
+
+/** The name of one way of a step that forks. */
+function wayName(definition: Definition, step: string, branch: string | null): string {
+  const fork = allSteps(definition.steps).find((one) => one.key === step)
+  const lists = fork && isFork(fork) ? listsOf(fork) : []
+  return lists.find((list) => list.branch === branch)?.name ?? branch ?? 'Everyone else'
+}
+
+function causeWords(cause: EntryCause, context: WordContext): string {
+  switch (cause.by) {
+    case 'event':
+      return ''
+    case 'date':
+      return ` (${findField(cause.field)?.label ?? cause.field}: ${dateWords(cause.date, context.zone)})`
+    case 'hand':
+      return ` by hand, by ${cause.person}${cause.overridden ? ', without regard to the entry rule' : ''}`
+    default:
+      return assertNever(cause, 'cause')
+  }
 }
 
 function turnAwayWords(
@@ -129,16 +166,23 @@ function skipWords(reason: SkipReason, definition: Definition, context: WordCont
       return exclusionWords(reason.exclusion, reason.observed, definition, context)
     case 'onlyIf':
       return `its own condition does not hold${because(reason.observed, context)}`
-    case 'noAddress':
-      return 'no email address known'
+    case 'gap':
+      return `another message left on ${dateWords(reason.lastAt, context.zone)}`
     case 'suppressed':
       return SUPPRESSION[reason.why]
     case 'noConsent':
-      return reason.known ? 'said no to marketing by email' : 'never agreed to marketing by email'
+      return reason.known ? 'said no to marketing messages' : 'never agreed to marketing messages'
     default:
-      return assertNever(reason, 'reason')
+      return PLAIN_SKIPS[reason.code]
   }
 }
+
+const PLAIN_SKIPS = {
+  noAddress: 'no address known',
+  datePast: 'the date before it was past',
+  tooLate: 'too late: the workflow had been paused',
+  alreadySent: 'sent already, in an earlier version',
+} as const
 
 /** The facts that made an exclusion hold; its own words where no single fact did. */
 function exclusionWords(
@@ -157,10 +201,4 @@ function exclusionWords(
 function because(observed: readonly Observation[], context: WordContext): string {
   const words = [...new Set(observed.map((one) => observationWords(one, context)))]
   return words.length === 0 ? '' : ` (${words.join('; ')})`
-}
-
-/** The name of a message step, for sentences; its key where the version has none. */
-export function stepName(definition: Definition, key: string): string {
-  const step = allSteps(definition.steps).find((one) => one.key === key)
-  return step?.kind === 'email' ? step.name : key
 }

@@ -69,12 +69,12 @@ describe('ledger entries as sentences', () => {
 
   test.each<[LedgerEntry, string]>([
     [
-      { kind: 'left', step: 'thanks1', exclusion: 'refunded', observed: [refunded] },
+      { kind: 'left', step: 'thanks1', exclusion: 'refunded', observed: [refunded], before: [] },
       'Left before “thanks1”: order refunded on 16 April, 09:12',
     ],
     [
-      { kind: 'skipped', step: 'thanks1', reason: { code: 'noConsent', known: false } },
-      'Skipped “thanks1”: never agreed to marketing by email',
+      { kind: 'skipped', step: 'thanks1', reason: { code: 'noConsent', known: false }, before: [] },
+      'Skipped “thanks1”: never agreed to marketing messages',
     ],
     [
       { kind: 'tookBranch', step: 'split', branch: 'first', observed: [] },
@@ -84,13 +84,20 @@ describe('ledger entries as sentences', () => {
       { kind: 'tookBranch', step: 'split', branch: null, observed: [] },
       'Took the path “Everyone else”',
     ],
-    [{ kind: 'waits', step: 'w1', until: START }, 'Waits until 14 April, 10:20'],
     [
-      { kind: 'turnedAway', reason: { code: 'enteredBefore', lastEnteredAt: START } },
+      { kind: 'waits', step: 'w1', until: START, reason: { code: 'time' }, zone: 'Europe/Lisbon' },
+      'Waits until 14 April, 10:20',
+    ],
+    [
+      {
+        kind: 'turnedAway',
+        cause: { by: 'event' },
+        reason: { code: 'enteredBefore', lastEnteredAt: START },
+      },
       'Turned away: entered before, on 14 April, 10:20, and may enter only once',
     ],
     [
-      { kind: 'turnedAway', reason: { code: 'tooOld', happenedAt: START } },
+      { kind: 'turnedAway', cause: { by: 'event' }, reason: { code: 'tooOld', happenedAt: START } },
       'Turned away: it happened on 14 April, 10:20, more than 7 days before it arrived',
     ],
     [

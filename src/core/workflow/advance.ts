@@ -1,38 +1,29 @@
-import type { Facts } from '../events/facts.ts'
-import { zoneOf } from '../events/facts.ts'
+import { zoneOf, type Facts } from '../events/facts.ts'
 import { assertNever } from '../shared/assertNever.ts'
 import { addDuration } from '../shared/duration.ts'
-import type { Instant } from '../shared/time.ts'
-import type { Instruction, Program } from './compile.ts'
-import type { Decision } from './decision.ts'
-import { gatesFor } from './gates.ts'
-
-/** Where one run stands. A value: every step of the interpreter returns a new one. */
-export interface RunState {
-  enteredAt: Instant
-  status: 'inProgress' | 'ended'
-  /** The step the run is at; null once it has ended. */
-  step: string | null
-  /** When a wait at `step` is over; null when the run is not waiting. */
-  dueAt: Instant | null
-  /**
-   * The moment the next wait counts from: the triggering event's own time at first, then the end of
-   * the last wait, then the moment of the last message.
-   */
-  since: Instant
-}
+import { armFor, rollOf } from './arms.ts'
+import type { Instruction, MessageInstruction, Program, WaitForInstruction } from './compile.ts'
+import type { Decision, WaitReason } from './decision.ts'
+import { gatesFor, heldExclusion } from './gates.ts'
+import { marked } from './marks.ts'
+import type { RunState } from './runState.ts'
+import { awaitedAt, untilMoment, waitEnd } from './waits.ts'
 
 export interface Advance {
   decisions: Decision[]
   next: RunState
+  /** The facts as the run leaves them: with its marks on the customer and its messages. */
+  facts: Facts
 }
 
-type Outcome = { decision: Decision | null; next: RunState; stop: boolean }
-
-/** A run that is about to take its first step. */
-export function freshRun(program: Program, enteredAt: Instant): RunState {
-  return { enteredAt, status: 'inProgress', step: program.first, dueAt: null, since: enteredAt }
+interface Outcome {
+  decision: Decision | null
+  next: RunState
+  stop: boolean
+  facts?: Facts
 }
+
+type Of<Kind extends Instruction['kind']> = Extract<Instruction, { kind: Kind }>
 
 /**
  * Takes a run as far as it can go at `facts.now`: to the next wait that is not over, or to its end.
@@ -40,16 +31,18 @@ export function freshRun(program: Program, enteredAt: Instant): RunState {
  * facts give the same decisions. Steps have no way back, so it always ends.
  * Throws RangeError when the run stands at a step the program does not have.
  */
-export function advance(program: Program, run: RunState, facts: Facts): Advance {
+export function advance(program: Program, run: RunState, given: Facts): Advance {
   const decisions: Decision[] = []
   let state = run
+  let facts = given
   while (state.status === 'inProgress') {
     const outcome = takeStep(program, state, facts)
     if (outcome.decision) decisions.push(outcome.decision)
     state = outcome.next
+    facts = outcome.facts ?? facts
     if (outcome.stop) break
   }
-  return { decisions, next: state }
+  return { decisions, next: state, facts }
 }
 
 function takeStep(program: Program, run: RunState, facts: Facts): Outcome {
@@ -59,10 +52,18 @@ function takeStep(program: Program, run: RunState, facts: Facts): Outcome {
   switch (instruction.kind) {
     case 'wait':
       return takeWait(instruction, run, facts)
+    case 'until':
+      return takeUntil(instruction, run, facts)
+    case 'waitFor':
+      return takeWaitFor(instruction, run, facts)
     case 'split':
       return takeSplit(instruction, run, facts)
-    case 'email':
-      return takeEmail(program, instruction, run, facts)
+    case 'experiment':
+      return takeExperiment(instruction, run, facts)
+    case 'message':
+      return takeMessage(program, instruction, run, facts)
+    case 'action':
+      return takeAction(program, instruction, run, facts)
     case 'end':
       return ended(run, instruction.key)
     default:
@@ -70,82 +71,204 @@ function takeStep(program: Program, run: RunState, facts: Facts): Outcome {
   }
 }
 
-function takeWait(
-  wait: Extract<Instruction, { kind: 'wait' }>,
+/** Parks a run until `until`. Says so once, not each time it is looked at in between. */
+function parked(
   run: RunState,
+  {
+    step,
+    until,
+    reason,
+    awaits = null,
+  }: { step: string; until: number; reason: WaitReason; awaits?: RunState['awaits'] },
   facts: Facts,
 ): Outcome {
-  const until = run.dueAt ?? addDuration(run.since, wait.for, zoneOf(facts))
-  if (until <= facts.now) {
-    return {
-      decision: null,
-      next: { ...run, step: wait.next, dueAt: null, since: until },
-      stop: false,
-    }
+  const decision: Decision = { kind: 'waits', step, until, reason, zone: zoneOf(facts) }
+  const said = run.dueAt === until
+  return { decision: said ? null : decision, next: { ...run, dueAt: until, awaits }, stop: true }
+}
+
+/** A run that goes on to a step, its wait behind it. */
+function onward(run: RunState, step: string | null, since: number): RunState {
+  return { ...run, step, dueAt: null, awaits: null, since }
+}
+
+function takeWait({ key, step, next }: Of<'wait'>, run: RunState, facts: Facts): Outcome {
+  const until = run.dueAt ?? waitEnd(step, run.since, facts)
+  if (until > facts.now) return parked(run, { step: key, until, reason: { code: 'time' } }, facts)
+  return { decision: null, next: onward(run, next, until), stop: false }
+}
+
+function takeUntil({ key, step, next }: Of<'until'>, run: RunState, facts: Facts): Outcome {
+  const moment = untilMoment(step, facts)
+  if (moment !== null && moment > facts.now) {
+    const awaits = step.until.kind === 'field' ? 'subject' : null
+    const reason = { code: 'date', date: moment } as const
+    return parked(run, { step: key, until: moment, reason, awaits }, facts)
   }
-  const parked = run.dueAt !== null
-  return {
-    decision: parked ? null : { kind: 'waits', step: wait.key, until },
-    next: { ...run, dueAt: until },
-    stop: true,
+  // It has come in its time, unless the date was moved so that its moment is past all at once.
+  const inTime = moment !== null && (moment === facts.now || (run.dueAt ?? Infinity) <= facts.now)
+  if (inTime) return { decision: null, next: onward(run, next, moment), stop: false }
+  const { ifPast } = step
+  const decision: Decision = { kind: 'datePast', step: key, date: moment, did: ifPast }
+  if (ifPast === 'leave') {
+    return { decision, next: { ...closed(run), since: facts.now }, stop: true }
   }
+  const skipNext = run.skipNext || ifPast === 'skipNext'
+  return { decision, next: { ...onward(run, next, facts.now), skipNext }, stop: false }
+}
+
+function takeWaitFor(instruction: WaitForInstruction, run: RunState, facts: Facts): Outcome {
+  const { key, step } = instruction
+  const limitAt = addDuration(run.since, step.limit, zoneOf(facts))
+  const at = awaitedAt(instruction, run.enteredAt, limitAt, facts)
+  if (at === null && limitAt > facts.now) {
+    const reason = { code: 'event', event: step.event } as const
+    return parked(run, { step: key, until: limitAt, reason, awaits: step.event }, facts)
+  }
+  const decision: Decision = { kind: 'came', step: key, event: step.event, at }
+  const next =
+    at === null
+      ? onward(run, instruction.otherwise, limitAt)
+      : onward(run, instruction.came, Math.max(run.since, at))
+  return { decision, next, stop: false }
 }
 
 function takeSplit(
-  split: Extract<Instruction, { kind: 'split' }>,
+  { key, branches, otherwise }: Of<'split'>,
   run: RunState,
   facts: Facts,
 ): Outcome {
   const asked = { facts, enteredAt: run.enteredAt }
-  const taken = split.branches.find((branch) => branch.when.holds(asked))
-  const observed = taken
-    ? taken.when.observe(asked)
-    : split.branches.flatMap((branch) => branch.when.observe(asked))
+  const index = branches.findIndex((branch) => branch.when.holds(asked))
+  const taken = branches[index]
+  const looked = taken ? branches.slice(0, index + 1) : branches
+  const observed = looked.flatMap((branch) => branch.when.observe(asked))
   return {
-    decision: { kind: 'tookBranch', step: split.key, branch: taken?.key ?? null, observed },
-    next: { ...run, step: taken ? taken.first : split.otherwise },
+    decision: { kind: 'tookBranch', step: key, branch: taken?.key ?? null, observed },
+    next: { ...run, step: taken ? taken.first : otherwise },
     stop: false,
   }
 }
 
-function takeEmail(
-  program: Program,
-  email: Extract<Instruction, { kind: 'email' }>,
+function takeExperiment(
+  { key, draw, arms }: Of<'experiment'>,
   run: RunState,
   facts: Facts,
 ): Outcome {
-  const gates = gatesFor(program, email, { facts, enteredAt: run.enteredAt })
-  const onward = { ...run, step: email.next, since: facts.now }
+  const roll = rollOf(draw, facts.customer.id)
+  const arm = armFor(arms, roll)
+  return {
+    decision: { kind: 'tookArm', step: key, arm: arm.key, holdout: arm.holdout, roll },
+    next: { ...run, step: arm.first },
+    stop: false,
+  }
+}
+
+function takeMessage(
+  program: Program,
+  message: MessageInstruction,
+  run: RunState,
+  facts: Facts,
+): Outcome {
+  const { key, step, next } = message
+  const gates = gatesFor(program, message, run, facts)
   switch (gates.kind) {
-    case 'leave': {
-      const { exclusion, observed } = gates
+    case 'leave':
+      return left(key, gates.held, run)
+    case 'hold':
+      return parked(run, { step: key, until: gates.until, reason: gates.reason }, facts)
+    case 'skip': {
+      const { reason, before, gates: seen } = gates
+      // A message that is passed over for being late leaves the rhythm of the others as it was.
+      const late = reason.code === 'tooLate' || reason.code === 'datePast'
       return {
-        decision: { kind: 'left', step: email.key, exclusion, observed },
-        next: { ...run, status: 'ended', step: null },
-        stop: true,
+        decision: { kind: 'skipped', step: key, reason, before, ...(seen && { gates: seen }) },
+        next: { ...onward(run, next, late ? run.since : facts.now), skipNext: false },
+        stop: false,
       }
     }
-    case 'skip':
+    case 'pass': {
+      const marketing = step.kind !== 'note' && step.purpose === 'marketing'
+      const ownMessage = {
+        ...facts.self,
+        step: key,
+        at: facts.now,
+        marketing,
+        openedAt: null,
+        clickedAt: null,
+      }
       return {
-        decision: { kind: 'skipped', step: email.key, reason: gates.reason },
-        next: onward,
+        decision: { kind: 'sends', step: key, observed: gates.observed, gates: gates.gates },
+        next: onward(run, next, facts.now),
+        facts: { ...facts, messages: [...facts.messages, ownMessage] },
         stop: false,
       }
-    case 'pass':
-      return {
-        decision: { kind: 'sends', step: email.key, observed: gates.observed },
-        next: onward,
-        stop: false,
-      }
+    }
     default:
       return assertNever(gates, 'gate result')
   }
 }
 
-function ended(run: RunState, step: string | null): Outcome {
+/** Coupons and hooks have an effect outside, so exclusions are asked before them too. */
+function takeAction(
+  program: Program,
+  { key, step, next }: Of<'action'>,
+  run: RunState,
+  facts: Facts,
+): Outcome {
+  if (step.kind !== 'coupon' && step.kind !== 'hook') {
+    return {
+      decision: { kind: 'marks', step: key },
+      next: { ...run, step: next },
+      facts: { ...facts, customer: marked(facts.customer, step) },
+      stop: false,
+    }
+  }
+  const asked = { facts, enteredAt: run.enteredAt }
+  const held = heldExclusion(program, asked)
+  if (held?.exclusion.effect === 'leave') return left(key, held, run)
+  if (held) {
+    const { exclusion, observed, before } = held
+    const reason = { code: 'exclusion', exclusion: exclusion.key, observed } as const
+    const decision: Decision = { kind: 'skipped', step: key, reason, before }
+    return { decision, next: { ...run, step: next }, stop: false }
+  }
+  const observed = program.exclusions.flatMap(({ when }) => when.observe(asked))
+  const decision: Decision =
+    step.kind === 'hook'
+      ? { kind: 'calls', step: key, observed }
+      : {
+          kind: 'issues',
+          step: key,
+          expiresAt: step.expiresAfter
+            ? addDuration(facts.now, step.expiresAfter, zoneOf(facts))
+            : null,
+          observed,
+        }
+  return { decision, next: { ...run, step: next }, stop: false }
+}
+
+function left(
+  step: string,
+  held: NonNullable<ReturnType<typeof heldExclusion>>,
+  run: RunState,
+): Outcome {
+  const { exclusion, observed, before } = held
   return {
-    decision: { kind: 'ended', step },
-    next: { ...run, status: 'ended', step: null, dueAt: null },
+    decision: { kind: 'left', step, exclusion: exclusion.key, observed, before },
+    next: closed(run),
     stop: true,
   }
 }
+
+function ended(run: RunState, step: string | null): Outcome {
+  return { decision: { kind: 'ended', step }, next: closed(run), stop: true }
+}
+
+const closed = (run: RunState): RunState => ({
+  ...run,
+  status: 'ended',
+  step: null,
+  dueAt: null,
+  awaits: null,
+})

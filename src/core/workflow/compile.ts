@@ -1,24 +1,69 @@
-import { compileCondition, type CompiledCondition } from '../conditions/compile.ts'
-import type { EventType } from '../events/eventTypes.ts'
+import { compileCondition } from '../conditions/compile.ts'
+import type { CompiledCondition } from '../conditions/compiled.ts'
+import { needsOfAll, type Needs } from '../conditions/needs.ts'
+import type { SubjectKind } from '../events/eventTypes.ts'
 import { assertNever } from '../shared/assertNever.ts'
-import type { Definition, EmailStep, Exclusion, SplitStep, Step } from './definition.ts'
+import type { Definition, Exclusion } from './definition.ts'
+import {
+  isFork,
+  isMessage,
+  type CouponStep,
+  type ExperimentStep,
+  type ForkStep,
+  type HookStep,
+  type ListStep,
+  type MessageStep,
+  type PropertyStep,
+  type SplitStep,
+  type Step,
+  type TagStep,
+  type UntilStep,
+  type WaitForStep,
+  type WaitStep,
+} from './steps.ts'
+import { subjectOf } from './trigger.ts'
 
-/** A step with its successor worked out. `next` is null where the path closes. */
+/** A step with its successors worked out. `next` is null where the path closes. */
 export type Instruction =
-  | { kind: 'wait'; key: string; for: string; next: string | null }
+  | { kind: 'wait'; key: string; step: WaitStep; next: string | null }
+  | { kind: 'until'; key: string; step: UntilStep; next: string | null }
+  | WaitForInstruction
   | { kind: 'split'; key: string; branches: CompiledBranch[]; otherwise: string | null }
-  | {
-      kind: 'email'
-      key: string
-      step: EmailStep
-      onlyIf: CompiledCondition | null
-      next: string | null
-    }
+  | { kind: 'experiment'; key: string; draw: string; arms: CompiledArm[] }
+  | MessageInstruction
+  | { kind: 'action'; key: string; step: ActionStep; next: string | null }
   | { kind: 'end'; key: string }
+
+export interface WaitForInstruction {
+  kind: 'waitFor'
+  key: string
+  step: WaitForStep
+  where: CompiledCondition | null
+  came: string | null
+  otherwise: string | null
+}
+
+export interface MessageInstruction {
+  kind: 'message'
+  key: string
+  step: MessageStep
+  onlyIf: CompiledCondition | null
+  next: string | null
+}
+
+/** A step that does something and is read by nobody. */
+export type ActionStep = CouponStep | TagStep | ListStep | PropertyStep | HookStep
 
 export interface CompiledBranch {
   key: string
   when: CompiledCondition
+  first: string | null
+}
+
+export interface CompiledArm {
+  key: string
+  weight: number
+  holdout: boolean
   first: string | null
 }
 
@@ -31,30 +76,32 @@ export interface CompiledExclusion {
 /** One version of a workflow, ready to run. */
 export interface Program {
   definition: Definition
+  subject: SubjectKind
   filter: CompiledCondition | null
   exclusions: CompiledExclusion[]
   instructions: ReadonlyMap<string, Instruction>
   first: string | null
-  /** The event types that any of its conditions counts: the history a driver has to supply. */
-  counts: ReadonlySet<EventType>
+  /** What its conditions, waits and gates ask about: what a driver has to supply. */
+  needs: Needs
 }
 
 /** Compiles a definition that the document schema has accepted. */
 export function compileProgram(definition: Definition): Program {
   const instructions = new Map<string, Instruction>()
   const first = addSteps(definition.steps, null, instructions)
-  const filter = definition.trigger.filter ? compileCondition(definition.trigger.filter) : null
+  const { trigger } = definition
+  const filter = trigger.filter ? compileCondition(trigger.filter) : null
   const exclusions = definition.exclusions.map(({ key, effect, when }) => ({
     key,
     effect,
     when: compileCondition(when),
   }))
-  const counts = new Set(
-    [filter, ...exclusions.map(({ when }) => when), ...conditionsOf(instructions)].flatMap(
-      (condition) => [...(condition?.counts ?? [])],
-    ),
-  )
-  return { definition, filter, exclusions, instructions, first, counts }
+  const needs = needsOfAll([
+    ...(filter ? [filter.needs] : []),
+    ...exclusions.map(({ when }) => when.needs),
+    ...[...instructions.values()].flatMap(needsOf),
+  ])
+  return { definition, subject: subjectOf(trigger), filter, exclusions, instructions, first, needs }
 }
 
 /** Adds a list of steps that goes on to `after`; returns the key its first step goes by. */
@@ -74,17 +121,42 @@ function instructionOf(
   next: string | null,
   into: Map<string, Instruction>,
 ): Instruction {
+  const { key } = step
+  if (isMessage(step)) {
+    const onlyIf = step.onlyIf ? compileCondition(step.onlyIf) : null
+    return { kind: 'message', key, step, onlyIf, next }
+  }
+  if (isFork(step)) return forkInstruction(step, next, into)
   switch (step.kind) {
     case 'wait':
-      return { kind: 'wait', key: step.key, for: step.for, next }
-    case 'email': {
-      const onlyIf = step.onlyIf ? compileCondition(step.onlyIf) : null
-      return { kind: 'email', key: step.key, step, onlyIf, next }
-    }
+      return { kind: 'wait', key, step, next }
+    case 'until':
+      return { kind: 'until', key, step, next }
+    case 'coupon':
+    case 'tag':
+    case 'list':
+    case 'property':
+    case 'hook':
+      return { kind: 'action', key, step, next }
+    case 'end':
+      return { kind: 'end', key }
+    default:
+      return assertNever(step, 'step')
+  }
+}
+
+function forkInstruction(
+  step: ForkStep,
+  next: string | null,
+  into: Map<string, Instruction>,
+): Instruction {
+  switch (step.kind) {
     case 'split':
       return splitInstruction(step, next, into)
-    case 'end':
-      return { kind: 'end', key: step.key }
+    case 'experiment':
+      return experimentInstruction(step, next, into)
+    case 'waitFor':
+      return waitForInstruction(step, next, into)
     default:
       return assertNever(step, 'step')
   }
@@ -103,12 +175,56 @@ function splitInstruction(
   return { kind: 'split', key: step.key, branches, otherwise: addSteps(step.otherwise, next, into) }
 }
 
-function conditionsOf(
-  instructions: ReadonlyMap<string, Instruction>,
-): (CompiledCondition | null)[] {
-  return [...instructions.values()].flatMap((instruction) => {
-    if (instruction.kind === 'email') return [instruction.onlyIf]
-    if (instruction.kind === 'split') return instruction.branches.map((branch) => branch.when)
-    return []
-  })
+function experimentInstruction(
+  step: ExperimentStep,
+  next: string | null,
+  into: Map<string, Instruction>,
+): Instruction {
+  const arms = step.arms.map(({ key, weight, holdout, steps }) => ({
+    key,
+    weight,
+    holdout: holdout ?? false,
+    first: addSteps(steps, next, into),
+  }))
+  return { kind: 'experiment', key: step.key, draw: step.draw, arms }
+}
+
+function waitForInstruction(
+  step: WaitForStep,
+  next: string | null,
+  into: Map<string, Instruction>,
+): WaitForInstruction {
+  return {
+    kind: 'waitFor',
+    key: step.key,
+    step,
+    where: step.where ? compileCondition(step.where) : null,
+    came: addSteps(step.came, next, into),
+    otherwise: addSteps(step.otherwise, next, into),
+  }
+}
+
+function needsOf(instruction: Instruction): Needs[] {
+  switch (instruction.kind) {
+    case 'message': {
+      const { step, onlyIf } = instruction
+      // The message gap asks what else the person got.
+      const messages = step.kind !== 'note' && step.purpose === 'marketing'
+      const own = { events: new Map(), entries: false, messages }
+      return onlyIf ? [own, onlyIf.needs] : [own]
+    }
+    case 'split':
+      return instruction.branches.map(({ when }) => when.needs)
+    case 'waitFor': {
+      const { step, where } = instruction
+      const own = {
+        entries: false,
+        messages: false,
+        events: new Map([[step.event, where !== null]]),
+      }
+      return where ? [own, where.needs] : [own]
+    }
+    default:
+      return []
+  }
 }

@@ -1,13 +1,20 @@
-import type { Observation } from '../conditions/compile.ts'
+import type { Observation } from '../conditions/observation.ts'
+import type { EventType } from '../events/eventTypes.ts'
 import type { Instant } from '../shared/time.ts'
 
-/** Why a message was not sent though its moment had come. */
+/** Why a step was passed over though its moment had come. */
 export type SkipReason =
   | { code: 'exclusion'; exclusion: string; observed: Observation[] }
   | { code: 'onlyIf'; observed: Observation[] }
+  /** A date it was to be sent by was past already. */
+  | { code: 'datePast' }
+  /** Overdue by more than was chosen when the workflow was resumed. */
+  | { code: 'tooLate' }
   | { code: 'noAddress' }
   | { code: 'suppressed'; why: 'unsubscribed' | 'bounced' | 'complained' }
   | { code: 'noConsent'; known: boolean }
+  | { code: 'alreadySent' }
+  | { code: 'gap'; lastAt: Instant; opensAt: Instant }
 
 /** Why an event that matched a trigger started no run. */
 export type TurnAwayReason =
@@ -17,15 +24,64 @@ export type TurnAwayReason =
   | { code: 'enteredBefore'; lastEnteredAt: Instant }
   | { code: 'enteredTooRecently'; lastEnteredAt: Instant; againAt: Instant }
   | { code: 'alreadyInProgress' }
-  | { code: 'exclusion'; exclusion: string; observed: Observation[] }
+  | { code: 'exclusion'; exclusion: string; observed: Observation[]; before: Observation[] }
+
+/** What put somebody into a workflow. */
+export type EntryCause =
+  | { by: 'event' }
+  /** The date that was near, and how it is called. */
+  | { by: 'date'; field: string; date: Instant }
+  | { by: 'hand'; person: string; overridden: boolean }
+
+/** What a run waits for. */
+export type WaitReason =
+  | { code: 'time' }
+  | { code: 'date'; date: Instant }
+  | { code: 'event'; event: EventType }
+  | { code: 'gap'; lastAt: Instant }
+  | { code: 'quietHours' }
+
+/** What the gates of a message saw, beside conditions. */
+export interface GateFacts {
+  hasAddress: boolean
+  suppressed: 'unsubscribed' | 'bounced' | 'complained' | null
+  consent: boolean | null
+  /** When the last marketing message was decided; null for none, and for messages that do not ask. */
+  lastMarketingAt: Instant | null
+  sentBefore: boolean
+  zone: string
+}
 
 /** One thing the interpreter decided, with the facts it rests on. Words are made elsewhere. */
 export type Decision =
-  | { kind: 'entered'; observed: Observation[] }
-  | { kind: 'turnedAway'; reason: TurnAwayReason }
-  | { kind: 'waits'; step: string; until: Instant }
+  | { kind: 'entered'; cause: EntryCause; observed: Observation[] }
+  | { kind: 'turnedAway'; reason: TurnAwayReason; cause: EntryCause }
+  | { kind: 'waits'; step: string; until: Instant; reason: WaitReason; zone: string }
+  /** An awaited event came, or its time ran out. */
+  | { kind: 'came'; step: string; event: EventType; at: Instant | null }
+  /** A date was past or unknown when a run came to wait for it. */
+  | { kind: 'datePast'; step: string; date: Instant | null; did: 'goOn' | 'skipNext' | 'leave' }
   | { kind: 'tookBranch'; step: string; branch: string | null; observed: Observation[] }
-  | { kind: 'sends'; step: string; observed: Observation[] }
-  | { kind: 'skipped'; step: string; reason: SkipReason }
-  | { kind: 'left'; step: string; exclusion: string; observed: Observation[] }
+  /** `roll` is from 0 up to 1 and depends on the draw and the customer alone. */
+  | { kind: 'tookArm'; step: string; arm: string; holdout: boolean; roll: number }
+  | { kind: 'sends'; step: string; observed: Observation[]; gates: GateFacts }
+  /** `code` is drawn by the driver that carries it out. */
+  | {
+      kind: 'issues'
+      step: string
+      expiresAt: Instant | null
+      observed: Observation[]
+      code?: string
+    }
+  | { kind: 'calls'; step: string; observed: Observation[] }
+  | { kind: 'marks'; step: string }
+  /** `before`: what was asked and did not hold before the reason was found. */
+  | { kind: 'skipped'; step: string; reason: SkipReason; before: Observation[]; gates?: GateFacts }
+  | {
+      kind: 'left'
+      step: string
+      exclusion: string
+      observed: Observation[]
+      before: Observation[]
+    }
   | { kind: 'ended'; step: string | null }

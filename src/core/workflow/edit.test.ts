@@ -3,7 +3,8 @@ import { describe, expect, test } from 'vitest'
 import { definitions } from '../../testing/arbitraries.ts'
 import { aDefinition, anEmail, thanksDefinition, wait } from '../../testing/builders.ts'
 import { layoutTimetable } from '../timetable/layout.ts'
-import { definitionSchema, stepKeys } from './definition.ts'
+import { definitionSchema } from './definition.ts'
+import { stepKeys } from './lists.ts'
 import {
   addBranch,
   freshKey,
@@ -18,7 +19,7 @@ describe('edits', () => {
   test('insert into a branch', () => {
     const edited = insertStep(
       thanksDefinition(),
-      { list: { split: 'split', branch: 'second' }, index: 1 },
+      { list: { fork: 'split', branch: 'second' }, index: 1 },
       anEmail('new'),
     )
     const split = edited.steps[0]
@@ -31,14 +32,14 @@ describe('edits', () => {
   test('insert into "everyone else"', () => {
     const edited = insertStep(
       thanksDefinition(),
-      { list: { split: 'split', branch: null }, index: 0 },
+      { list: { fork: 'split', branch: null }, index: 0 },
       anEmail('new'),
     )
     expect(edited.steps[0]).toMatchObject({ otherwise: [{ key: 'new' }, { key: 'stop' }] })
   })
   test('a place that is not there is an error', () => {
     expect(() =>
-      insertStep(aDefinition(), { list: { split: 'x', branch: null }, index: 0 }, wait('w', 'P1D')),
+      insertStep(aDefinition(), { list: { fork: 'x', branch: null }, index: 0 }, wait('w', 'P1D')),
     ).toThrow(RangeError)
   })
   test('the last branch of a split stays', () => {

@@ -1,5 +1,6 @@
-import type { Place } from '../timetable/layout.ts'
-import { stepKeys, type Definition, type SplitBranch, type Step } from './definition.ts'
+import type { Definition } from './definition.ts'
+import { stepKeys, withLists, type ListRef, type Place } from './lists.ts'
+import { isFork, type Arm, type SplitBranch, type Step } from './steps.ts'
 
 /** A key that the definition does not use yet: `email-1`, `email-2`, … */
 export function freshKey(definition: Definition, prefix: string): string {
@@ -101,10 +102,42 @@ export function moveBranch(
   })
 }
 
-type ListRef = Place['list']
+/** Replaces an arm of an experiment by what `change` makes of it. */
+export function updateArm(
+  definition: Definition,
+  experimentKey: string,
+  armKey: string,
+  change: (arm: Arm) => Arm,
+): Definition {
+  return updateStep(definition, experimentKey, (step) =>
+    step.kind === 'experiment'
+      ? { ...step, arms: step.arms.map((one) => (one.key === armKey ? change(one) : one)) }
+      : step,
+  )
+}
+
+/** Adds an arm after the others. */
+export function addArm(definition: Definition, experimentKey: string, arm: Arm): Definition {
+  return updateStep(definition, experimentKey, (step) =>
+    step.kind === 'experiment' ? { ...step, arms: [...step.arms, arm] } : step,
+  )
+}
+
+/** Takes an arm out with its steps. Two stay: people can only part into at least two. */
+export function removeArm(
+  definition: Definition,
+  experimentKey: string,
+  armKey: string,
+): Definition {
+  return updateStep(definition, experimentKey, (step) =>
+    step.kind === 'experiment' && step.arms.length > 2
+      ? { ...step, arms: step.arms.filter(({ key }) => key !== armKey) }
+      : step,
+  )
+}
 
 const sameList = (a: ListRef, b: ListRef): boolean =>
-  a === b || (a !== null && b !== null && a.split === b.split && a.branch === b.branch)
+  a === b || (a !== null && b !== null && a.fork === b.fork && a.branch === b.branch)
 
 /** Changes every list of steps, the inner ones first. */
 function mapLists(
@@ -112,14 +145,10 @@ function mapLists(
   ref: ListRef,
   change: (list: Step[], ref: ListRef) => Step[],
 ): Step[] {
-  const inner = list.map((step): Step => {
-    if (step.kind !== 'split') return step
-    const branches = step.branches.map((branch) => ({
-      ...branch,
-      steps: mapLists(branch.steps, { split: step.key, branch: branch.key }, change),
-    }))
-    const otherwise = mapLists(step.otherwise, { split: step.key, branch: null }, change)
-    return { ...step, branches, otherwise }
-  })
+  const inner = list.map((step): Step =>
+    isFork(step)
+      ? withLists(step, (steps, branch) => mapLists(steps, { fork: step.key, branch }, change))
+      : step,
+  )
   return change(inner, ref)
 }

@@ -1,56 +1,151 @@
-import type { Asked, CompiledCondition, Observation } from '../conditions/compile.ts'
-import type { EmailStep } from './definition.ts'
-import type { CompiledExclusion, Program } from './compile.ts'
-import type { SkipReason } from './decision.ts'
+import type { Asked } from '../conditions/compiled.ts'
+import type { Observation } from '../conditions/observation.ts'
+import { zoneOf, type Facts } from '../events/facts.ts'
+import { addDuration } from '../shared/duration.ts'
+import { quietUntil } from '../shared/localTime.ts'
+import type { Instant } from '../shared/time.ts'
+import type { CompiledExclusion, MessageInstruction, Program } from './compile.ts'
+import type { GateFacts, SkipReason, WaitReason } from './decision.ts'
+import type { EmailStep, MessageStep, SmsStep } from './steps.ts'
+
+/** An exclusion that holds, with what it saw and what those before it saw. */
+export interface Held {
+  exclusion: CompiledExclusion
+  observed: Observation[]
+  before: Observation[]
+}
 
 /** What the gates say of one message at one moment. */
 export type GateResult =
-  | { kind: 'pass'; observed: Observation[] }
-  | { kind: 'skip'; reason: SkipReason }
-  | { kind: 'leave'; exclusion: string; observed: Observation[] }
+  | { kind: 'pass'; observed: Observation[]; gates: GateFacts }
+  | { kind: 'skip'; reason: SkipReason; before: Observation[]; gates?: GateFacts }
+  | { kind: 'leave'; held: Held }
+  | { kind: 'hold'; until: Instant; reason: WaitReason }
+
+/** What a run brings to the gates beside the facts. */
+export interface GatedRun {
+  enteredAt: Instant
+  /** The moment the message is for. */
+  since: Instant
+  skipNext: boolean
+  skipBefore: Instant | null
+}
 
 /** The first exclusion (of one effect, if given) that holds, in the order they are listed. */
 export function heldExclusion(
   program: Program,
   asked: Asked,
   effect?: CompiledExclusion['effect'],
-): CompiledExclusion | null {
+): Held | null {
   const candidates = effect
     ? program.exclusions.filter((exclusion) => exclusion.effect === effect)
     : program.exclusions
-  return candidates.find((exclusion) => exclusion.when.holds(asked)) ?? null
+  const index = candidates.findIndex((exclusion) => exclusion.when.holds(asked))
+  const exclusion = candidates[index]
+  if (!exclusion) return null
+  const before = candidates.slice(0, index).flatMap(({ when }) => when.observe(asked))
+  return { exclusion, observed: exclusion.when.observe(asked), before }
 }
 
 /**
- * May this message leave now? The gates in their order: exclusions, the message's own condition, a
- * usable address, suppression, consent (marketing only). The first that fails is the reason. Asked
- * by the interpreter when the moment comes and by the sender again just before it hands over.
+ * May this message leave now? The gates in their order: exclusions, a date that is past, the message's
+ * own condition, a usable address, suppression, consent, sent already, message gap, quiet hours (the
+ * last six for customers, consent and hours for marketing only). The first that fails is the reason.
+ * Asked by the interpreter when the moment comes and by the sender again just before it hands over.
  */
 export function gatesFor(
   program: Program,
-  message: { step: EmailStep; onlyIf: CompiledCondition | null },
-  asked: Asked,
+  message: MessageInstruction,
+  run: GatedRun,
+  facts: Facts,
 ): GateResult {
+  const asked = { facts, enteredAt: run.enteredAt }
   const held = heldExclusion(program, asked)
-  if (held) {
-    const observed = held.when.observe(asked)
-    return held.effect === 'leave'
-      ? { kind: 'leave', exclusion: held.key, observed }
-      : { kind: 'skip', reason: { code: 'exclusion', exclusion: held.key, observed } }
-  }
-  if (message.onlyIf && !message.onlyIf.holds(asked)) {
-    return { kind: 'skip', reason: { code: 'onlyIf', observed: message.onlyIf.observe(asked) } }
-  }
-  const reason = addressGates(message.step, asked)
-  if (reason) return { kind: 'skip', reason }
-  return { kind: 'pass', observed: program.exclusions.flatMap(({ when }) => when.observe(asked)) }
+  if (held) return excluded(held)
+  const before = program.exclusions.flatMap(({ when }) => when.observe(asked))
+  const own = message.onlyIf?.observe(asked) ?? []
+  const reason = ownReason(message, run, asked, own)
+  if (reason) return { kind: 'skip', reason, before }
+  const gates = gateFacts(message.step, facts)
+  const observed = [...before, ...own]
+  const refusal = message.step.kind === 'note' ? null : customerGates(message.step, gates, facts)
+  if (refusal === null) return { kind: 'pass', observed, gates }
+  return refusal.kind === 'hold' ? refusal : { ...refusal, before: observed, gates }
 }
 
-function addressGates(step: EmailStep, { facts }: Asked): SkipReason | null {
-  const { email, suppressed, emailConsent } = facts.customer
-  if (email === null) return { code: 'noAddress' }
-  if (suppressed === 'bounced') return { code: 'suppressed', why: suppressed }
-  if (step.purpose === 'transactional') return null
-  if (suppressed !== null) return { code: 'suppressed', why: suppressed }
-  return emailConsent === true ? null : { code: 'noConsent', known: emailConsent !== null }
+function excluded(held: Held): GateResult {
+  const { exclusion, observed, before } = held
+  if (exclusion.effect === 'leave') return { kind: 'leave', held }
+  return { kind: 'skip', reason: { code: 'exclusion', exclusion: exclusion.key, observed }, before }
+}
+
+/** Why the message is passed over for what the run brings along, or by its own condition. */
+function ownReason(
+  message: MessageInstruction,
+  { skipNext, skipBefore, since }: GatedRun,
+  asked: Asked,
+  observed: Observation[],
+): SkipReason | null {
+  if (skipNext) return { code: 'datePast' }
+  if (skipBefore !== null && since < skipBefore) return { code: 'tooLate' }
+  const holds = !message.onlyIf || message.onlyIf.holds(asked)
+  return holds ? null : { code: 'onlyIf', observed }
+}
+
+/** What the gates of a message look at, beside conditions. */
+function gateFacts(step: MessageStep, facts: Facts): GateFacts {
+  const { customer, messages, self } = facts
+  const marketing = step.kind !== 'note' && step.purpose === 'marketing'
+  const last = marketing ? messages.filter((one) => one.marketing).map(({ at }) => at) : []
+  return {
+    hasAddress: (step.kind === 'sms' ? customer.phone : customer.email) !== null,
+    suppressed: step.kind === 'email' ? customer.suppressed : null,
+    consent: step.kind === 'sms' ? customer.smsConsent : customer.emailConsent,
+    lastMarketingAt: last.length === 0 ? null : Math.max(...last),
+    // A run that is only starting has no id yet, and has sent nothing.
+    sentBefore:
+      self.runId !== null &&
+      messages.some((one) => one.runId === self.runId && one.step === step.key),
+    zone: zoneOf(facts),
+  }
+}
+
+type Refusal =
+  { kind: 'skip'; reason: SkipReason } | { kind: 'hold'; until: Instant; reason: WaitReason }
+
+/** The gates of a message to a customer, in their order; null when all are open. */
+export function customerGates(
+  step: EmailStep | SmsStep,
+  gates: GateFacts,
+  { now, shop }: Pick<Facts, 'now' | 'shop'>,
+): Refusal | null {
+  const skip = (reason: SkipReason): Refusal => ({ kind: 'skip', reason })
+  const { suppressed, consent } = gates
+  const marketing = step.purpose === 'marketing'
+  if (!gates.hasAddress) return skip({ code: 'noAddress' })
+  // Who unsubscribed still gets what belongs to an order; a dead address gets nothing.
+  if (suppressed !== null && (marketing || suppressed === 'bounced')) {
+    return skip({ code: 'suppressed', why: suppressed })
+  }
+  if (marketing && consent !== true) return skip({ code: 'noConsent', known: consent !== null })
+  if (gates.sentBefore) return skip({ code: 'alreadySent' })
+  return marketing ? hoursGates(step, gates, { now, shop }) : null
+}
+
+function hoursGates(
+  step: EmailStep | SmsStep,
+  { lastMarketingAt, zone }: GateFacts,
+  { now, shop }: Pick<Facts, 'now' | 'shop'>,
+): Refusal | null {
+  if (shop.messageGap !== null && lastMarketingAt !== null) {
+    const opensAt = addDuration(lastMarketingAt, shop.messageGap, zone)
+    if (opensAt > now && step.onGap === 'skip') {
+      return { kind: 'skip', reason: { code: 'gap', lastAt: lastMarketingAt, opensAt } }
+    }
+    if (opensAt > now) {
+      return { kind: 'hold', until: opensAt, reason: { code: 'gap', lastAt: lastMarketingAt } }
+    }
+  }
+  const until = shop.quietHours === null ? null : quietUntil(now, shop.quietHours, zone)
+  return until === null ? null : { kind: 'hold', until, reason: { code: 'quietHours' } }
 }

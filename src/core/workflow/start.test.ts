@@ -1,11 +1,11 @@
 import { describe, expect, test } from 'vitest'
-import { aDefinition, happened, START } from '../../testing/builders.ts'
+import { aDefinition, happened, on, START } from '../../testing/builders.ts'
 import { facts, past } from '../../testing/coreFacts.ts'
 import { DAY_MS } from '../shared/duration.ts'
 import { compileProgram } from './compile.ts'
-import { considerStart, type EntryHistory } from './start.ts'
+import { considerStart, matchesTrigger, type EntryHistory } from './start.ts'
 
-const placed = { type: 'order.placed' as const, at: START }
+const placed = { at: START, cause: { by: 'event' as const } }
 const never: EntryHistory = { lastEnteredAt: null, inProgress: false }
 const big = {
   kind: 'field' as const,
@@ -24,10 +24,27 @@ function consider(
 
 describe('the first thing that fails is the reason', () => {
   test('another event is no start and no turning away', () => {
-    expect(consider({ trigger: { event: 'order.paid' } })).toBeNull()
+    const program = compileProgram(aDefinition({ trigger: on('order.paid') }))
+    const occasion = { ...placed, type: 'order.placed' as const, change: null }
+    expect(matchesTrigger(program, occasion)).toBe(false)
+    expect(matchesTrigger(program, { ...occasion, type: 'order.paid' })).toBe(true)
+  })
+  test('a change of status starts only from and to the statuses that are asked for', () => {
+    const matches = (over: object, from: string | null, to: string) =>
+      matchesTrigger(
+        compileProgram(aDefinition({ trigger: on('subscription.status_changed', over) })),
+        { ...placed, type: 'subscription.status_changed', change: { from, to } },
+      )
+    expect(matches({}, null, 'expired')).toBe(true)
+    expect(matches({ from: ['on_hold'], to: ['expired'] }, 'on_hold', 'expired')).toBe(true)
+    expect(matches({ from: ['on_hold'], to: ['expired'] }, 'active', 'expired')).toBe(false)
+    expect(matches({ from: ['on_hold'] }, null, 'expired')).toBe(false)
+    expect(matches({ to: ['cancelled'] }, 'active', 'expired')).toBe(false)
   })
   test('the trigger filter', () => {
-    expect(consider({ trigger: { event: 'order.placed', filter: big } })).toMatchObject({
+    expect(
+      consider({ trigger: { kind: 'event', event: 'order.placed', filter: big } }),
+    ).toMatchObject({
       kind: 'turnedAway',
       reason: {
         code: 'filter',
@@ -45,7 +62,7 @@ describe('the first thing that fails is the reason', () => {
   })
   test('filter before entry rule', () => {
     const both = {
-      trigger: { event: 'order.placed' as const, filter: big },
+      trigger: on('order.placed', { filter: big }),
       entry: { rule: { kind: 'once' as const }, overlap: 'allow' as const },
     }
     expect(consider(both, { lastEnteredAt: START - 1, inProgress: false })).toMatchObject({

@@ -5,7 +5,7 @@ import { assertNever } from '../shared/assertNever.ts'
 import { addDuration, DAY_MS } from '../shared/duration.ts'
 import type { Instant } from '../shared/time.ts'
 import type { Program } from './compile.ts'
-import type { Decision, TurnAwayReason } from './decision.ts'
+import type { Decision, EntryCause, TurnAwayReason } from './decision.ts'
 import { heldExclusion } from './gates.ts'
 
 /** What is known of a person's earlier runs in a workflow, over all its versions. */
@@ -14,38 +14,60 @@ export interface EntryHistory {
   inProgress: boolean
 }
 
+/** What may start a run: an event, a date that is near, or a person who puts somebody in. */
+export interface Occasion {
+  at: Instant
+  /** For events. */
+  type: EventType | null
+  change: { from: string | null; to: string } | null
+  cause: EntryCause
+}
+
 /**
  * An event that arrives later than this after it happened starts nothing: a shop that hands in its
  * past, or a queue that was stuck, must not thank people for last year's orders.
  */
 export const TOO_OLD_DAYS = 7
 
+/** True when an event is one that a trigger waits for: its type, and from and to which status. */
+export function matchesTrigger(program: Program, { type, change }: Occasion): boolean {
+  const { trigger } = program.definition
+  if (trigger.kind !== 'event' || trigger.event !== type) return false
+  const { from, to } = trigger
+  if (from && from.length > 0 && !from.includes(change?.from ?? '')) return false
+  return !to || to.length === 0 || to.includes(change?.to ?? '')
+}
+
 /**
- * Does an event start a run? In this order: trigger, age, trigger filter, entry rule, exclusions
- * that make people leave (one that only skips a message keeps nobody out). Null when the trigger does not match; otherwise `entered`, or `turnedAway` with the first reason.
+ * Does an occasion start a run? In this order: age, trigger filter, entry rule, exclusions that make
+ * people leave (one that only skips a step keeps nobody out). `entered`, or `turnedAway` with the
+ * first reason. The trigger itself is asked before, with `matchesTrigger`.
  */
 export function considerStart(
   program: Program,
-  event: { type: EventType; at: Instant },
+  occasion: Pick<Occasion, 'at' | 'cause'>,
   facts: Facts,
   earlier: EntryHistory,
-): Decision | null {
-  if (program.definition.trigger.event !== event.type) return null
-  if (facts.now - event.at > TOO_OLD_DAYS * DAY_MS) {
-    return turnedAway({ code: 'tooOld', happenedAt: event.at })
+): Extract<Decision, { kind: 'entered' | 'turnedAway' }> {
+  const { at, cause } = occasion
+  const turnedAway = (reason: TurnAwayReason) => ({ kind: 'turnedAway', reason, cause }) as const
+  if (cause.by === 'event' && facts.now - at > TOO_OLD_DAYS * DAY_MS) {
+    return turnedAway({ code: 'tooOld', happenedAt: at })
   }
-  const asked = { facts, enteredAt: event.at }
+  const asked = { facts, enteredAt: at }
+  const observed = program.filter?.observe(asked) ?? []
   if (program.filter && !program.filter.holds(asked)) {
-    return turnedAway({ code: 'filter', observed: program.filter.observe(asked) })
+    return turnedAway({ code: 'filter', observed })
   }
-  const refused = entryRefusal(program, event.at, facts, earlier)
+  const overridden = cause.by === 'hand' && cause.overridden
+  const refused = overridden ? null : entryRefusal(program, at, facts, earlier)
   if (refused) return turnedAway(refused)
   const held = heldExclusion(program, asked, 'leave')
   if (held) {
-    const observed = held.when.observe(asked)
-    return turnedAway({ code: 'exclusion', exclusion: held.key, observed })
+    const { exclusion, observed: seen, before } = held
+    return turnedAway({ code: 'exclusion', exclusion: exclusion.key, observed: seen, before })
   }
-  return { kind: 'entered', observed: program.filter?.observe(asked) ?? [] }
+  return { kind: 'entered', cause, observed }
 }
 
 function entryRefusal(
@@ -70,5 +92,3 @@ function entryRefusal(
       return assertNever(rule, 'entry rule')
   }
 }
-
-const turnedAway = (reason: TurnAwayReason): Decision => ({ kind: 'turnedAway', reason })

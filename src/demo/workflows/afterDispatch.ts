@@ -17,6 +17,7 @@ export const afterDispatch: Definition = workflow({
     'Dispatch notice, then a care guide by what they bought. One guide for people with hive and suit.',
   priority: 60,
   trigger: {
+    kind: 'event',
     event: 'order.fulfilled',
     filter: {
       kind: 'field',
@@ -154,7 +155,7 @@ export const reviewRequest: Definition = workflow({
   name: 'Review request',
   description: 'Ten days after dispatch, once ever. Plain text, no reward.',
   priority: 20,
-  trigger: { event: 'order.fulfilled' },
+  trigger: { kind: 'event', event: 'order.fulfilled' },
   entry: { rule: { kind: 'once' }, overlap: 'one' },
   exclusions: [leaveIf('refunded', happened('order.refunded'))],
   steps: [
@@ -179,7 +180,7 @@ export const firstToSecond: Definition = workflow({
   name: 'First order to second',
   description: 'Advice in the second week, an invitation in the fourth. Still being written.',
   priority: 30,
-  trigger: { event: 'order.placed' },
+  trigger: { kind: 'event', event: 'order.placed' },
   entry: { rule: { kind: 'once' }, overlap: 'one' },
   steps: [
     { key: 'two-weeks', kind: 'wait', for: 'P14D' },

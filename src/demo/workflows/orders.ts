@@ -14,7 +14,7 @@ export const orderConfirmation: Definition = workflow({
   name: 'Order confirmation',
   description: 'What was ordered and what happens next, at once, for every order.',
   priority: 90,
-  trigger: { event: 'order.placed' },
+  trigger: { kind: 'event', event: 'order.placed' },
   steps: [
     message('confirmation', 'Order confirmation', {
       purpose: 'transactional',
@@ -43,7 +43,7 @@ export const personalThanks: Definition = workflow({
   name: 'Personal thanks',
   description:
     'A few plain lines from Maren after the first and the second order. Later orders get none.',
-  trigger: { event: 'order.placed' },
+  trigger: { kind: 'event', event: 'order.placed' },
   exclusions: [
     leaveIf('cancelled', happened('order.cancelled')),
     leaveIf('refunded', happened('order.refunded')),
@@ -104,7 +104,7 @@ export const paymentTrouble: Definition = workflow({
   description:
     'Ten minutes after a payment fails: what to do. A second note a day later if it is still open.',
   priority: 80,
-  trigger: { event: 'order.payment_failed' },
+  trigger: { kind: 'event', event: 'order.payment_failed' },
   entry: { rule: { kind: 'after', duration: 'P3D' }, overlap: 'one' },
   exclusions: [
     leaveIf('paid', happened('order.paid')),

@@ -1,6 +1,7 @@
 import type { Condition } from '../../core/conditions/condition.ts'
 import type { EventType } from '../../core/events/eventTypes.ts'
-import type { Definition, EmailStep, Exclusion } from '../../core/workflow/definition.ts'
+import type { Definition, Exclusion } from '../../core/workflow/definition.ts'
+import type { EmailStep } from '../../core/workflow/steps.ts'
 
 export const MAREN = { name: 'Maren at Combwright', address: 'maren@combwright.example' }
 export const TIAGO = { name: 'Tiago at Combwright', address: 'care@combwright.example' }

@@ -5,7 +5,8 @@ import { importPast } from '../../backend/shop/index.ts'
 import type { EventType } from '../../core/events/eventTypes.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import { advance, freshRun } from '../../core/workflow/advance.ts'
+import { advance } from '../../core/workflow/advance.ts'
+import { freshRun } from '../../core/workflow/runState.ts'
 import { compileProgram } from '../../core/workflow/compile.ts'
 import type { Decision } from '../../core/workflow/decision.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
@@ -35,12 +36,13 @@ function interpret(
   const program = compileProgram(definition)
   const history = happenings.map(({ type, at, order }) => past(type, at, order))
   const factsAt = (now: Instant) => facts({ now, history: history.filter(({ at }) => at <= now) })
-  const start = considerStart(program, { type: 'order.placed', at: START }, factsAt(START), {
+  const occasion = { at: START, cause: { by: 'event' as const } }
+  const start = considerStart(program, occasion, factsAt(START), {
     lastEnteredAt: null,
     inProgress: false,
   })
-  const log: [Instant, Decision][] = start ? [[START, start]] : []
-  if (start?.kind !== 'entered') return log
+  const log: [Instant, Decision][] = [[START, start]]
+  if (start.kind !== 'entered') return log
   let run = freshRun(program, START)
   for (let now = START; run.status === 'inProgress'; now = run.dueAt ?? now) {
     const { decisions, next } = advance(program, run, factsAt(now))

@@ -2,12 +2,13 @@ import { SMTPServer } from 'smtp-server'
 import { afterEach, beforeEach, describe, expect, test } from 'vitest'
 import { storeMail } from '../../backend/mailbox/index.ts'
 import { messages } from '../../backend/messages/tables.ts'
-import { smtpMailer, type Mailer } from '../../backend/messages/index.ts'
+import { hookCaller } from '../../backend/hooks/index.ts'
+import { httpSmsGateway, smtpMailer, type Mailer } from '../../backend/messages/index.ts'
 import { aDefinition, anEmail, happened, orderEvent, START, wait } from '../../testing/builders.ts'
 import { LINK_SECRET, makeWorld, SHOP, type World } from '../../testing/world.ts'
 import { Programs } from './programs.ts'
 import { recoverFromCrashes } from './recover.ts'
-import { sendMessages, TemporaryDeliveryError, type SendDeps } from './sendMessages.ts'
+import { sendMessages, TemporaryDeliveryError, type SendDeps } from './send/index.ts'
 import { startRuns } from './startRuns.ts'
 import { ingestEvents } from '../../backend/shop/index.ts'
 import { registerWorker } from '../../backend/platform/workers.ts'
@@ -61,6 +62,8 @@ async function smtpThat(answer: (count: number) => Error | 'hangUp' | null): Pro
     db: world.db,
     programs: new Programs(),
     mailer,
+    sms: httpSmsGateway('http://127.0.0.1:1/messages'),
+    hooks: hookCaller({ allowPrivate: true }),
     workerId: 'w-1',
     publicUrl: 'http://localhost',
     linkSecret: LINK_SECRET,
@@ -181,7 +184,7 @@ describe('a worker that died while handing over', () => {
 
   test('is not taken for dead while it lives', async () => {
     const { identity } = await abandon({})
-    expect(await recoverFromCrashes(world.db, new Programs())).toBe(0)
+    expect(await recoverFromCrashes(world.db)).toBe(0)
     expect(await statuses()).toEqual(['handingOver'])
     await identity.release()
   })
@@ -195,10 +198,10 @@ describe('a worker that died while handing over', () => {
     await world.db.execute(
       "select pg_terminate_backend(pid) from pg_locks where locktype = 'advisory' and classid = 7406001",
     )
-    expect(await recoverFromCrashes(world.db, new Programs())).toBe(1)
+    expect(await recoverFromCrashes(world.db)).toBe(1)
     expect(await statuses()).toEqual([status])
     expect((await world.ledger()).at(-1)).toMatchObject({ kind: 'unsure', resent })
-    expect(await recoverFromCrashes(world.db, new Programs())).toBe(0)
+    expect(await recoverFromCrashes(world.db)).toBe(0)
     await identity.release()
   })
 })

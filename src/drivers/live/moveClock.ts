@@ -28,18 +28,25 @@ export async function stepClock(
 }
 
 async function busy(db: Database, shopId: string, now: Instant): Promise<boolean> {
-  const due = await rowsOf(
-    db,
-    sql`select 1 from runs where shop_id = ${shopId} and due_at <= ${now} limit 1`,
-  )
-  return due.length > 0 || (await jobsInHand(db))
+  const next = await nextDue(db, shopId, -1)
+  return (next !== null && next <= now) || (await jobsInHand(db))
 }
 
-/** The next moment after `now` at which a run is due, or null. */
-export async function nextDue(db: Db, shopId: string, now: Instant): Promise<Instant | null> {
+/**
+ * The first moment later than `after` at which a run is due, a date trigger can go off, or held
+ * messages may leave; null if there is none.
+ */
+export async function nextDue(db: Db, shopId: string, after: Instant): Promise<Instant | null> {
   const [row] = await rowsOf<{ next: Instant | null }>(
     db,
-    sql`select min(due_at) as next from runs where shop_id = ${shopId} and due_at > ${now}`,
+    sql`select least(
+      (select min(due_at) from runs where shop_id = ${shopId} and due_at > ${after}),
+      (select min(s.next_at) from date_sweeps s
+        join workflows w on w.shop_id = s.shop_id and w.id = s.workflow_id and w.state = 'live'
+        where s.shop_id = ${shopId} and s.next_at > ${after}),
+      (select min(m.held_until) from messages m
+        join workflows w on w.shop_id = m.shop_id and w.id = m.workflow_id and w.state <> 'paused'
+        where m.shop_id = ${shopId} and m.status = 'held' and m.held_until > ${after})) as next`,
   )
   return row?.next ?? null
 }

@@ -1,21 +1,23 @@
 import { sql } from 'drizzle-orm'
 import { recordsOf, type Db } from '../../backend/platform/db.ts'
-import { addJobs } from '../../backend/platform/jobs.ts'
+import { addJobs, type JobSpec } from '../../backend/platform/jobs.ts'
 import type { Shop } from '../../backend/shop/index.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import type { LedgerEntry } from '../../core/words/decisions.ts'
+import { issueCoupons } from './coupons.ts'
+import type { DecidedRow, LedgerRow } from './ledgerRow.ts'
+import { markCustomers } from './marks.ts'
 
-/** What a ledger row says besides the entry itself. */
-export interface LedgerSubject {
-  workflowId: string
-  version: number
-  runId: number | null
-  customerId: string
-  orderId: string | null
-}
-
-export interface LedgerRow extends LedgerSubject {
-  entry: LedgerEntry
+/** Writes decisions down and sees to what they ask for: coupons, marks, messages, hooks. */
+export async function record(
+  db: Db,
+  shop: Shop,
+  at: Instant,
+  rows: readonly DecidedRow[],
+): Promise<void> {
+  const written = await issueCoupons(db, shop.id, at, rows)
+  await appendLedger(db, shop.id, at, written)
+  await markCustomers(db, shop.id, written)
+  await queueMessages(db, shop, at, written)
 }
 
 /** Adds entries to the ledger, in their order, in one statement. */
@@ -26,66 +28,89 @@ export async function appendLedger(
   rows: readonly LedgerRow[],
 ): Promise<void> {
   if (rows.length === 0) return
-  const records = rows.map((row, position) => ({ ...row, position, kind: row.entry.kind }))
+  const records = rows.map(
+    ({ workflowId, version, runId, customerId, subjectId, entry }, position) => ({
+      position,
+      workflowId,
+      version,
+      runId,
+      customerId,
+      subjectId,
+      kind: entry.kind,
+      entry,
+    }),
+  )
   await db.execute(sql`
-    insert into ledger (shop_id, at, workflow_id, version, run_id, customer_id, order_id, kind, entry)
-    select ${shopId}, ${at}, l."workflowId", l.version, l."runId", l."customerId", l."orderId",
+    insert into ledger (shop_id, at, workflow_id, version, run_id, customer_id, subject_id, kind, entry)
+    select ${shopId}, ${at}, l."workflowId", l.version, l."runId", l."customerId", l."subjectId",
       l.kind, l.entry
     from jsonb_to_recordset(${recordsOf(records)}) as l(position int, "workflowId" text, version int,
-      "runId" bigint, "customerId" text, "orderId" text, kind text, entry jsonb)
+      "runId" bigint, "customerId" text, "subjectId" text, kind text, entry jsonb)
     order by l.position`)
 }
 
+/** How many runs' messages one job hands over. */
+const RUNS_PER_JOB = 20
+
 /**
- * Queues the messages that the entries decide to send, and a job for each run that has any. A
- * message that a run has been through before is not queued again.
+ * Queues the messages and hooks that the entries decide on, and jobs that hand them over. A message
+ * that a run has been through before is not queued again.
  */
-export async function queueMessages(
+async function queueMessages(
   db: Db,
   shop: Shop,
   at: Instant,
-  rows: readonly LedgerRow[],
+  rows: readonly DecidedRow[],
 ): Promise<void> {
-  const records = rows.flatMap(({ entry, ...subject }, position) =>
-    entry.kind === 'sends'
-      ? [
-          {
-            ...subject,
-            step: entry.step,
-            position,
-            messageId: messageId(shop, subject.runId, entry.step),
-          },
-        ]
-      : [],
-  )
+  const records = rows.flatMap((row, position) => queuedMessage(shop, row, position))
   if (records.length === 0) return
   await db.execute(sql`
-    insert into messages (shop_id, run_id, workflow_id, version, step, customer_id, status,
-      message_id, decided_at)
-    select ${shop.id}, m."runId", m."workflowId", m.version, m.step, m."customerId", 'queued',
-      m."messageId", ${at}
+    insert into messages (shop_id, run_id, workflow_id, version, step, customer_id, channel,
+      marketing, status, message_id, decided_at)
+    select ${shop.id}, m."runId", m."workflowId", m.version, m.step, m."customerId", m.channel,
+      m.marketing, 'queued', m."messageId", ${at}
     from jsonb_to_recordset(${recordsOf(records)}) as m(position int, "runId" bigint,
-      "workflowId" text, version int, step text, "customerId" text, "messageId" text)
+      "workflowId" text, version int, step text, "customerId" text, channel text,
+      marketing boolean, "messageId" text)
     order by m.position
     on conflict (shop_id, run_id, step) do nothing`)
-  const runIds = [...new Set(records.flatMap((record) => record.runId ?? []))]
-  await addJobs(
-    db,
-    runIds.map((runId) => sendJob(shop.id, runId)),
-  )
+  await addJobs(db, sendJobs(shop.id, [...new Set(records.map(({ runId }) => runId))]))
 }
 
-/** The job that hands over what a run has queued. */
-export function sendJob(shopId: string, runId: number) {
-  return {
-    name: 'sendMessages' as const,
-    payload: { shopId, runId },
-    key: `send:${shopId}:${runId}`,
+function queuedMessage(shop: Shop, row: DecidedRow, position: number) {
+  const { program, entry, runId, workflowId, version, customerId } = row
+  if ((entry.kind !== 'sends' && entry.kind !== 'calls') || runId === null) return []
+  const instruction = program.instructions.get(entry.step)
+  const step =
+    instruction?.kind === 'message' || instruction?.kind === 'action' ? instruction.step : null
+  if (!step) throw new RangeError(`There is nothing to send at step ${entry.step}`)
+  return [
+    {
+      position,
+      runId,
+      workflowId,
+      version,
+      step: entry.step,
+      customerId,
+      channel: step.kind,
+      marketing: 'purpose' in step && step.purpose === 'marketing',
+      messageId: messageId(shop, runId, entry.step),
+    },
+  ]
+}
+
+/** Jobs that hand over what runs have queued, several runs to a job. */
+export function sendJobs(shopId: string, runIds: readonly number[]): JobSpec<'sendMessages'>[] {
+  const jobs: JobSpec<'sendMessages'>[] = []
+  for (let from = 0; from < runIds.length; from += RUNS_PER_JOB) {
+    const some = runIds.slice(from, from + RUNS_PER_JOB)
+    jobs.push({ name: 'sendMessages', payload: { shopId, runIds: some } })
   }
+  return jobs
 }
 
 /** Deterministic per run and step, so that a second try is the same mail (RFC 5322 3.6.4). */
-function messageId(shop: Shop, runId: number | null, step: string): string {
+function messageId(shop: Shop, runId: number, step: string): string {
   const domain = shop.defaultSender.address.split('@')[1] ?? 'localhost'
   return `<${shop.id}.${runId}.${step}@${domain}>`
 }

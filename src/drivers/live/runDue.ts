@@ -3,24 +3,31 @@ import { recordsOf, rowsOf, type Database, type Transaction } from '../../backen
 import { toError } from '../../backend/platform/errors.ts'
 import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import { advance, type RunState } from '../../core/workflow/advance.ts'
+import { advance } from '../../core/workflow/advance.ts'
 import type { Program } from '../../core/workflow/compile.ts'
+import type { RunState } from '../../core/workflow/runState.ts'
 import type { LedgerEntry } from '../../core/words/decisions.ts'
-import { loadFacts, type FactSource } from './loadFacts.ts'
+import { lockCustomers, outcomeOf } from './enter.ts'
+import { loadFacts, type FactRequest, type FactSource } from './facts/index.ts'
 import type { Programs } from './programs.ts'
-import { appendLedger, queueMessages, type LedgerRow } from './record.ts'
-import { outcomeOf } from './startRuns.ts'
+import type { DecidedRow } from './ledgerRow.ts'
+import { record } from './record.ts'
 
-export interface DueRun extends RunState, Record<string, unknown> {
+/** A run as it is kept, with what the interpreter needs of it. */
+export interface KeptRun extends RunState, Record<string, unknown> {
   id: number
   workflowId: string
   version: number
   customerId: string
-  orderId: string | null
+  subjectId: string | null
+  line: number | null
+  occasion: string
+  moved: boolean
 }
 
 interface Moved {
-  run: DueRun
+  run: KeptRun
+  program: Program
   entries: LedgerEntry[]
   next: RunState
   outcome: 'left' | 'completed' | null
@@ -28,6 +35,12 @@ interface Moved {
 
 /** How many runs one transaction takes on. */
 export const BATCH_SIZE = 500
+
+/** The columns of a run, for `rowsOf<KeptRun>`. `due_at` only says when to look; see `parked_until`. */
+export const RUN_COLUMNS = sql.raw(`id, workflow_id as "workflowId", version,
+  customer_id as "customerId", subject_id as "subjectId", line, occasion,
+  entered_at as "enteredAt", status, step, since, parked_until as "dueAt", awaits,
+  skip_next as "skipNext", skip_before as "skipBefore", moved`)
 
 /**
  * Takes the runs of a shop that are due, at most a batch, and moves each as far as it goes. State,
@@ -43,39 +56,62 @@ export async function runDue(
   const shop = await findShop(db, shopId)
   return db.transaction(async (tx) => {
     const { now } = await readClock(tx, shopId)
-    const due = await claimDue(tx, shopId, now, limit)
-    if (due.length === 0) return 0
-    const programOf = await programsOf(tx, programs, shopId, due)
-    const requests = due.map((run) => ({ ...run, counts: programOf(run).counts }))
-    const facts = await loadFacts(tx, shop, requests, now)
-    const moved = due.map((run) => move(run, programOf(run), facts))
-    await recordMoves(tx, shop, now, moved)
+    const due = await rowsOf<KeptRun>(
+      tx,
+      sql`select ${RUN_COLUMNS} from runs where shop_id = ${shopId} and due_at <= ${now}
+      order by due_at, id limit ${limit} for update skip locked`,
+    )
+    if (due.length > 0) await moveRuns(tx, programs, shop, now, due)
     return due.length
   })
 }
 
-async function claimDue(
+/** Moves runs that the caller has locked, each as far as it goes, and writes it all down. */
+export async function moveRuns(
   tx: Transaction,
-  shopId: string,
+  programs: Programs,
+  shop: Shop,
   now: Instant,
-  limit: number,
-): Promise<DueRun[]> {
-  return rowsOf<DueRun>(
-    tx,
-    sql`select id, workflow_id as "workflowId", version, customer_id as "customerId",
-      order_id as "orderId", entered_at as "enteredAt", status, step, since, due_at as "dueAt"
-    from runs where shop_id = ${shopId} and due_at <= ${now}
-    order by due_at, id limit ${limit} for update skip locked`,
-  )
+  runs: readonly KeptRun[],
+): Promise<void> {
+  const programOf = await programsOf(tx, programs, shop.id, runs)
+  // Two workers that move runs of one person take turns, or the message gap would not hold.
+  if (shop.messageGap !== null && runs.some((run) => programOf(run).needs.messages)) {
+    await lockCustomers(
+      tx,
+      shop.id,
+      runs.map(({ customerId }) => customerId),
+    )
+  }
+  const requests = runs.map((run) => requestOf(run, programOf(run)))
+  const source = await loadFacts(tx, shop, requests, now)
+  const moved = runs.map((run) => move(run, programOf(run), source))
+  await recordMoves(tx, shop, now, moved)
+}
+
+/** What the program of a run may ask about. */
+export function requestOf(run: KeptRun, program: Program): FactRequest {
+  const seq = /^event:(\d+)$/.exec(run.occasion)?.[1]
+  return {
+    customerId: run.customerId,
+    workflowId: run.workflowId,
+    runId: run.id,
+    subjectKind: program.subject,
+    subjectId: run.subjectId,
+    line: run.line,
+    eventSeq: program.subject === 'customer' && seq !== undefined ? Number(seq) : null,
+    // After a move, a step that has been taken may come again.
+    needs: run.moved ? { ...program.needs, messages: true } : program.needs,
+  }
 }
 
 async function programsOf(
   tx: Transaction,
   programs: Programs,
   shopId: string,
-  runs: readonly DueRun[],
-): Promise<(run: DueRun) => Program> {
-  const keyOf = (run: DueRun): string => `${run.workflowId}@${run.version}`
+  runs: readonly KeptRun[],
+): Promise<(run: KeptRun) => Program> {
+  const keyOf = (run: KeptRun): string => `${run.workflowId}@${run.version}`
   const found = new Map<string, Program>()
   for (const run of runs) {
     if (found.has(keyOf(run))) continue
@@ -89,13 +125,14 @@ async function programsOf(
 }
 
 /** Moves one run. One that cannot go on is put aside for repair and does not hold up the others. */
-function move(run: DueRun, program: Program, factsOf: FactSource): Moved {
+function move(run: KeptRun, program: Program, source: FactSource): Moved {
   try {
-    const { decisions, next } = advance(program, run, factsOf(run))
-    return { run, entries: decisions, next, outcome: outcomeOf(next, decisions) }
+    const { decisions, next, facts } = advance(program, run, source.of(requestOf(run, program)))
+    source.keep(facts)
+    return { run, program, entries: decisions, next, outcome: outcomeOf(next, decisions) }
   } catch (error) {
     const entry: LedgerEntry = { kind: 'stuck', step: run.step, error: toError(error).message }
-    return { run, entries: [entry], next: { ...run, dueAt: null }, outcome: null }
+    return { run, program, entries: [entry], next: { ...run, dueAt: null }, outcome: null }
   }
 }
 
@@ -111,24 +148,26 @@ async function recordMoves(
     step: next.step,
     since: next.since,
     dueAt: next.dueAt,
+    awaits: next.awaits,
+    skipNext: next.skipNext,
     outcome,
   }))
   await tx.execute(sql`
     update runs set status = r.status, step = r.step, since = r.since, due_at = r."dueAt",
-      outcome = r.outcome
+      parked_until = r."dueAt", awaits = r.awaits, skip_next = r."skipNext", outcome = r.outcome
     from jsonb_to_recordset(${recordsOf(records)}) as r(id bigint, status text, step text,
-      since bigint, "dueAt" bigint, outcome text)
+      since bigint, "dueAt" bigint, awaits text, "skipNext" boolean, outcome text)
     where runs.shop_id = ${shop.id} and runs.id = r.id`)
-  const rows = moved.flatMap(({ run, entries }): LedgerRow[] =>
+  const rows = moved.flatMap(({ run, program, entries }): DecidedRow[] =>
     entries.map((entry) => ({
       workflowId: run.workflowId,
       version: run.version,
+      program,
       runId: run.id,
       customerId: run.customerId,
-      orderId: run.orderId,
+      subjectId: run.subjectId,
       entry,
     })),
   )
-  await appendLedger(tx, shop.id, now, rows)
-  await queueMessages(tx, shop, now, rows)
+  await record(tx, shop, now, rows)
 }

@@ -1,8 +1,8 @@
 import { z } from 'zod'
-import { shopOfApiKey } from '../../backend/accounts/index.ts'
 import { AppError } from '../../backend/platform/errors.ts'
 import { ingestEvents, MAX_BATCH, type Receipt } from '../../backend/shop/index.ts'
 import type { App, ServerContext } from '../context.ts'
+import { shopOfRequest } from '../guards.ts'
 
 const receipt = z.object({
   index: z.int(),
@@ -46,15 +46,6 @@ export function eventRoutes(app: App, { db }: ServerContext): void {
       return reply.status(status as 200).send(body)
     },
   )
-}
-
-async function shopOfRequest(db: ServerContext['db'], header: string | undefined): Promise<string> {
-  const key = /^Bearer (\S+)$/.exec(header ?? '')?.[1]
-  const shopId = key === undefined ? null : await shopOfApiKey(db, key)
-  if (shopId === null) {
-    throw new AppError('not_signed_in', 'Send a valid API key as “Authorization: Bearer …”.')
-  }
-  return shopId
 }
 
 function eventsOf(body: unknown): unknown[] {

@@ -1,24 +1,16 @@
 import { z } from 'zod'
 import {
   createWorkflow,
-  deleteDraft,
   findWorkflow,
-  goLive,
   listWorkflows,
   noNumbers,
   numbersOf,
   numbersOfAll,
-  pauseWorkflow,
-  resumeWorkflow,
-  saveDraft,
   type WorkflowRow,
 } from '../../backend/workflows/index.ts'
 import { findShop } from '../../backend/shop/index.ts'
 import {
-  goLiveBody,
   newWorkflowBody,
-  saveDraftBody,
-  saveDraftResponse,
   workflowListItem,
   workflowNumbersResponse,
   workflowResponse,
@@ -26,18 +18,16 @@ import {
   type WorkflowNumbers,
 } from '../../contract/workflows.ts'
 import { goLiveFindings } from '../../core/check/goLive.ts'
-import { EVENT_TYPES } from '../../core/events/eventTypes.ts'
-import { conditionWords } from '../../core/words/conditions.ts'
 import type { WordContext } from '../../core/words/conditions.ts'
+import { triggerWords } from '../../core/words/triggers.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import type { App, ServerContext } from '../context.ts'
 import { requireMarketer } from '../guards.ts'
 
 const params = z.object({ id: z.string() })
 const created = z.object({ id: z.string() })
-const published = z.object({ version: z.int() })
 
-/** Workflows: the list, one with its draft and numbers, and its states. */
+/** Workflows: the list, and one with its draft and numbers. */
 export function workflowRoutes(app: App, { db }: ServerContext): void {
   const marketer = { preHandler: requireMarketer }
 
@@ -81,54 +71,6 @@ export function workflowRoutes(app: App, { db }: ServerContext): void {
   )
 }
 
-/** What changes the state of a workflow that exists. */
-export function workflowStateRoutes(app: App, { db }: ServerContext): void {
-  const marketer = { preHandler: requireMarketer }
-
-  app.put(
-    '/api/workflows/:id/draft',
-    { schema: { params, body: saveDraftBody, response: { 200: saveDraftResponse } }, ...marketer },
-    async ({ user, params: { id }, body }) => ({
-      draftRevision: await saveDraft(db, user.shopId, id, body.revision, body.definition),
-    }),
-  )
-
-  app.post(
-    '/api/workflows/:id/go-live',
-    { schema: { params, body: goLiveBody, response: { 200: published } }, ...marketer },
-    async ({ user, params: { id }, body }) => ({
-      version: await goLive(db, user.shopId, id, body.revision, user.userId),
-    }),
-  )
-
-  app.post(
-    '/api/workflows/:id/pause',
-    { schema: { params }, ...marketer },
-    async ({ user, params: { id } }, reply) => {
-      await pauseWorkflow(db, user.shopId, id)
-      return reply.status(204).send()
-    },
-  )
-
-  app.post(
-    '/api/workflows/:id/resume',
-    { schema: { params }, ...marketer },
-    async ({ user, params: { id } }, reply) => {
-      await resumeWorkflow(db, user.shopId, id)
-      return reply.status(204).send()
-    },
-  )
-
-  app.delete(
-    '/api/workflows/:id',
-    { schema: { params }, ...marketer },
-    async ({ user, params: { id } }, reply) => {
-      await deleteDraft(db, user.shopId, id)
-      return reply.status(204).send()
-    },
-  )
-}
-
 function listItem(
   { workflow, live }: { workflow: WorkflowRow; live: Definition | null },
   context: WordContext,
@@ -143,8 +85,8 @@ function listItem(
     description: draft.description,
     state,
     priority: shown.priority,
-    trigger: shown.trigger.event,
-    startsWhen: startsWhen(shown, context),
+    trigger: triggerKey(shown.trigger),
+    startsWhen: triggerWords(shown.trigger, context),
     liveVersion,
     hasUnpublishedChanges: live !== null && JSON.stringify(live) !== JSON.stringify(draft),
     findings: {
@@ -156,7 +98,8 @@ function listItem(
   }
 }
 
-function startsWhen({ trigger }: Definition, context: WordContext): string {
-  const { label } = EVENT_TYPES[trigger.event]
-  return trigger.filter ? `${label}, ${conditionWords(trigger.filter, context)}` : label
+/** What workflows that may concern the same people share: the event, or the date they go by. */
+function triggerKey(trigger: Definition['trigger']): string {
+  if (trigger.kind === 'event') return trigger.event
+  return trigger.kind === 'date' ? trigger.field : 'by hand'
 }

@@ -84,6 +84,7 @@ const TROUBLE = new Set(['cancelled', 'refunded', 'payment failed'])
 const LABELS: Readonly<Record<OrderAction, string>> = {
   paid: 'Pay',
   fulfilled: 'Fulfil',
+  delivered: 'Deliver',
   cancelled: 'Cancel',
   refunded: 'Refund',
   payment_failed: 'Fail payment',
@@ -94,7 +95,8 @@ const NEXT: Readonly<Record<string, readonly OrderAction[]>> = {
   placed: ['paid', 'payment_failed', 'cancelled'],
   'payment failed': ['paid', 'cancelled'],
   paid: ['fulfilled', 'refunded', 'cancelled'],
-  fulfilled: ['refunded'],
+  fulfilled: ['delivered', 'refunded'],
+  delivered: ['refunded'],
   cancelled: ['refunded'],
 }
 

@@ -12,6 +12,7 @@ import { workflowListItem } from '../../contract/workflows.ts'
 import { getJson, queryOf } from '../ui/api.ts'
 import { Time } from '../ui/shop.tsx'
 import { Empty, Loading, Problem } from '../ui/states.tsx'
+import { AttentionList } from './AttentionList.tsx'
 
 const SHOWS: Readonly<Record<LedgerShow, string>> = {
   all: 'Every decision',
@@ -69,6 +70,7 @@ export function LedgerPage(): ReactNode {
           onChange={(event) => set({ search: event.target.value })}
         />
       </div>
+      {filter.show === 'attention' && <AttentionList />}
       <div className="panel overflow-x-auto">
         {page.error && <Problem error={page.error} retry={() => void page.refetch()} />}
         {page.isPending && <Loading what="the ledger" />}

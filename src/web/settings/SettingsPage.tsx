@@ -7,17 +7,21 @@ import { getJson, send, sendJson } from '../ui/api.ts'
 import { ConfirmButton } from '../ui/ConfirmButton.tsx'
 import { Time, useSession } from '../ui/shop.tsx'
 import { Empty, Loading, Problem } from '../ui/states.tsx'
+import { ShopRules } from './ShopRules.tsx'
 
-/** What is set once: for now, the keys with which other systems send events. */
+/** What is set once: rules for all workflows, and the keys with which other systems send events. */
 export function SettingsPage(): ReactNode {
   const { user } = useSession()
   return (
     <div className="mx-auto max-w-3xl p-4">
       <h1 className="mb-3 text-xl">Settings</h1>
       {user.role === 'marketer' ? (
-        <ApiKeys />
+        <>
+          <ShopRules />
+          <ApiKeys />
+        </>
       ) : (
-        <p className="panel p-4">Only marketers can make keys for events.</p>
+        <p className="panel p-4">Only marketers can change settings.</p>
       )}
     </div>
   )

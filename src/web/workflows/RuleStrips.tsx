@@ -1,8 +1,8 @@
 import type { ReactNode } from 'react'
 import type { WorkflowNumbersResponse } from '../../contract/workflows.ts'
-import { EVENT_TYPES } from '../../core/events/eventTypes.ts'
 import { conditionWords } from '../../core/words/conditions.ts'
 import { durationWords } from '../../core/words/quantities.ts'
+import { triggerWords } from '../../core/words/triggers.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import type { Selection } from './selection.ts'
 import { useWords } from './useWords.ts'
@@ -26,7 +26,7 @@ export function RuleStrips({ definition, numbers, selection, onSelect }: Props):
   return (
     <div className="panel grid grid-cols-[minmax(0,4fr)_minmax(0,3fr)_minmax(0,6fr)] divide-x divide-base-300">
       <Strip title="Starts when" {...strip('trigger')}>
-        <span className="chip font-medium">{EVENT_TYPES[trigger.event].label}</span>
+        <span className="chip font-medium">{triggerWords(unfiltered(trigger), words)}</span>
         {trigger.filter && <span className="chip">{conditionWords(trigger.filter, words)}</span>}
       </Strip>
       <Strip title="Entry" {...strip('entry')}>
@@ -46,7 +46,7 @@ export function RuleStrips({ definition, numbers, selection, onSelect }: Props):
         )}
         {exclusions.map(({ key, when, effect }) => (
           <span key={key} className="chip">
-            {effect === 'skip' && <em>skips a message:</em>}
+            {effect === 'skip' && <em>skips a step:</em>}
             {conditionWords(when, words)}
             {leftBy.has(key) && <span className="font-mono text-accent">−{leftBy.get(key)}</span>}
           </span>
@@ -54,6 +54,11 @@ export function RuleStrips({ definition, numbers, selection, onSelect }: Props):
       </Strip>
     </div>
   )
+}
+
+/** The trigger without its filter, which stands on a chip of its own. */
+function unfiltered({ filter: _filter, ...trigger }: Definition['trigger']): Definition['trigger'] {
+  return trigger
 }
 
 function entryWords({ entry: { rule } }: Definition): string {

@@ -1,13 +1,19 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
-import type { ReactNode } from 'react'
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { useState, type ReactNode } from 'react'
 import { toast } from 'sonner'
 import { z } from 'zod'
-import type { WorkflowNumbersResponse, WorkflowResponse } from '../../contract/workflows.ts'
+import {
+  moveResponse,
+  overdueResponse,
+  type WorkflowNumbersResponse,
+  type WorkflowResponse,
+} from '../../contract/workflows.ts'
 import { plural } from '../../core/words/quantities.ts'
-import { send, sendJson } from '../ui/api.ts'
+import { getJson, send, sendJson } from '../ui/api.ts'
 import { ConfirmButton } from '../ui/ConfirmButton.tsx'
 import { ProblemList } from '../ui/states.tsx'
 import type { Draft } from './useDraft.ts'
+import { useRefresh } from './useRefresh.ts'
 
 interface Props {
   workflow: WorkflowResponse
@@ -18,6 +24,31 @@ interface Props {
 /** Going live, pausing, resuming: each says whom it affects. */
 export function StateButtons({ workflow, draft, numbers }: Props): ReactNode {
   const { id, state, live } = workflow
+  const changed = live !== null && !sameDocument(live, draft.definition)
+  const people = plural(numbers?.total.inProgress ?? 0, 'run')
+  return (
+    <>
+      {changed && (
+        <>
+          <span className="chip border-warning text-warning">unpublished changes</span>
+          <button type="button" className="btn btn-ghost btn-sm" onClick={() => draft.change(live)}>
+            Back to the live version
+          </button>
+        </>
+      )}
+      {state === 'live' && <MovePeople id={id} older={numbers?.onOlderVersions ?? 0} />}
+      {state === 'live' && <Pause id={id} people={people} />}
+      {state === 'paused' && <Resume id={id} people={people} />}
+      <GoLive workflow={workflow} draft={draft} changed={changed} />
+    </>
+  )
+}
+
+function GoLive({
+  workflow: { id, state },
+  draft,
+  changed,
+}: Omit<Props, 'numbers'> & { changed: boolean }): ReactNode {
   const refresh = useRefresh(id)
   const goLive = useMutation({
     mutationFn: async () => {
@@ -31,49 +62,107 @@ export function StateButtons({ workflow, draft, numbers }: Props): ReactNode {
     },
     onError: (error) => toast.error(error.message, { description: <ProblemList error={error} /> }),
   })
-  const shift = useMutation({
-    mutationFn: (to: 'pause' | 'resume') => send('POST', `/api/workflows/${id}/${to}`),
+  return (
+    <button
+      type="button"
+      className="btn btn-primary btn-sm"
+      disabled={goLive.isPending || (!changed && state === 'live')}
+      onClick={() => goLive.mutate()}
+    >
+      {state === 'live' ? 'Publish changes' : 'Go live'}
+    </button>
+  )
+}
+
+function Pause({ id, people }: { id: string; people: string }): ReactNode {
+  const refresh = useRefresh(id)
+  const pause = useMutation({
+    mutationFn: () => send('POST', `/api/workflows/${id}/pause`),
     onSuccess: refresh,
     onError: (error) => toast.error(error.message),
   })
-  const changed = live !== null && !sameDocument(live, draft.definition)
-  const people = plural(numbers?.total.inProgress ?? 0, 'run')
+  return (
+    <ConfirmButton
+      label="Pause"
+      confirm="Pause"
+      consequence={`Nobody enters until you resume, and ${people} in progress will be held where they are.`}
+      onConfirm={() => pause.mutate()}
+    />
+  )
+}
+
+/** People on older versions, and the choice to move them to the live one. */
+function MovePeople({ id, older }: { id: string; older: number }): ReactNode {
+  const refresh = useRefresh(id)
+  const move = useMutation({
+    mutationFn: () => sendJson('POST', `/api/workflows/${id}/move-people`, moveResponse, {}),
+    onSuccess: async ({ moved, stay }) => {
+      const rest = stay > 0 ? ` ${plural(stay, 'run')} stay: their step is no longer there.` : ''
+      toast.success(`${plural(moved, 'run')} moved to the live version.${rest}`)
+      await refresh()
+    },
+    onError: (error) => toast.error(error.message),
+  })
+  if (older === 0) return null
+  return (
+    <ConfirmButton
+      label={`${older} on older versions`}
+      confirm="Move them"
+      consequence={`${plural(older, 'run')} in progress go on with the version they entered. Moved, they go on with the live one from the same step, their waits reckoned anew; nobody gets a message twice.`}
+      onConfirm={() => move.mutate()}
+    />
+  )
+}
+
+/** Resuming, with the choice of what becomes of messages that are overdue. */
+function Resume({ id, people }: { id: string; people: string }): ReactNode {
+  const refresh = useRefresh(id)
+  const [hours, setHours] = useState<number | null>(null)
+  const overdue = useQuery({
+    queryKey: ['overdue', id],
+    queryFn: () => getJson(`/api/workflows/${id}/overdue`, overdueResponse),
+  })
+  const resume = useMutation({
+    mutationFn: () => send('POST', `/api/workflows/${id}/resume`, { skipLaterThanHours: hours }),
+    onSuccess: refresh,
+    onError: (error) => toast.error(error.message),
+  })
+  const late = overdue.data?.overdue ?? 0
   return (
     <>
-      {changed && (
-        <>
-          <span className="chip border-warning text-warning">unpublished changes</span>
-          <button type="button" className="btn btn-ghost btn-sm" onClick={() => draft.change(live)}>
-            Back to the live version
-          </button>
-        </>
+      {late > 0 && (
+        <label className="flex items-center gap-2 text-xs">
+          {late} overdue:
+          <select
+            className="select select-sm w-auto"
+            aria-label="What becomes of overdue messages"
+            value={hours ?? 'all'}
+            onChange={(event) =>
+              setHours(event.target.value === 'all' ? null : Number(event.target.value))
+            }
+          >
+            <option value="all">send them all</option>
+            <option value="0">leave out all that are late</option>
+            <option value="12">leave out those over 12 hours late</option>
+            <option value="48">leave out those over 2 days late</option>
+          </select>
+        </label>
       )}
-      {state === 'live' && (
-        <ConfirmButton
-          label="Pause"
-          confirm="Pause"
-          consequence={`Nobody enters until you resume, and ${people} in progress will be held where they are.`}
-          onConfirm={() => shift.mutate('pause')}
-        />
-      )}
-      {state === 'paused' && (
-        <ConfirmButton
-          label="Resume"
-          confirm="Resume"
-          consequence={`People enter again, and ${people} in progress go on. What fell due meanwhile is sent at once, if it still should be.`}
-          onConfirm={() => shift.mutate('resume')}
-        />
-      )}
-      <button
-        type="button"
-        className="btn btn-primary btn-sm"
-        disabled={goLive.isPending || (!changed && state === 'live')}
-        onClick={() => goLive.mutate()}
-      >
-        {state === 'live' ? 'Publish changes' : 'Go live'}
-      </button>
+      <ConfirmButton
+        label="Resume"
+        confirm="Resume"
+        consequence={`People enter again, and ${people} in progress go on. ${lateWords(late, hours)}`}
+        onConfirm={() => resume.mutate()}
+      />
     </>
   )
+}
+
+function lateWords(late: number, hours: number | null): string {
+  if (late === 0) return 'Nothing fell due in the meantime.'
+  if (hours === null) return `What fell due for ${late} is sent at once, if it still should be.`
+  const limit = hours === 0 ? 'late at all' : `more than ${plural(hours, 'hour')} late`
+  return `Of the ${late} that are due, messages that are ${limit} are left out.`
 }
 
 /** True when two documents say the same, in whatever order their keys stand. */
@@ -81,13 +170,4 @@ function sameDocument(a: unknown, b: unknown): boolean {
   if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return a === b
   const keys = new Set([...Object.keys(a), ...Object.keys(b)])
   return [...keys].every((key) => sameDocument((a as never)[key], (b as never)[key]))
-}
-
-function useRefresh(id: string): () => Promise<void> {
-  const queries = useQueryClient()
-  return async () => {
-    await queries.invalidateQueries({ queryKey: ['workflow', id] })
-    await queries.invalidateQueries({ queryKey: ['workflows'] })
-    await queries.invalidateQueries({ queryKey: ['numbers', id] })
-  }
 }

@@ -4,18 +4,27 @@ import type { ReactNode } from 'react'
 import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import { z } from 'zod'
-import type { WorkflowResponse } from '../../contract/workflows.ts'
+import {
+  retireResponse,
+  type WorkflowNumbersResponse,
+  type WorkflowResponse,
+} from '../../contract/workflows.ts'
+import { plural } from '../../core/words/quantities.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { send, sendJson } from '../ui/api.ts'
 import { ConfirmButton } from '../ui/ConfirmButton.tsx'
+import { PutIn } from './PutIn.tsx'
+import { useRefresh } from './useRefresh.ts'
 
-/** What can be done with a workflow as a whole: copy it, or delete a draft. */
+/** What can be done with a workflow as a whole: copy it, delete a draft, retire it, put people in. */
 export function WholeWorkflow({
   workflow,
   definition,
+  numbers,
 }: {
   workflow: WorkflowResponse
   definition: Definition
+  numbers: WorkflowNumbersResponse | undefined
 }): ReactNode {
   const navigate = useNavigate()
   const queries = useQueryClient()
@@ -37,29 +46,68 @@ export function WholeWorkflow({
     },
     onError,
   })
+  const isOn = workflow.state === 'live' || workflow.state === 'paused'
   return (
-    <div className="mt-4 flex flex-wrap gap-2">
-      <button
-        type="button"
-        className="btn btn-sm"
-        disabled={copy.isPending}
-        onClick={() => copy.mutate()}
-      >
-        <Copy size={14} aria-hidden="true" /> Duplicate
-      </button>
-      {workflow.liveVersion === null && (
+    <>
+      <div className="mt-4 flex flex-wrap gap-2">
+        <button
+          type="button"
+          className="btn btn-sm"
+          disabled={copy.isPending}
+          onClick={() => copy.mutate()}
+        >
+          <Copy size={14} aria-hidden="true" /> Duplicate
+        </button>
+        {workflow.liveVersion === null && (
+          <ConfirmButton
+            className="btn btn-ghost btn-sm"
+            label={
+              <>
+                <Trash2 size={14} aria-hidden="true" /> Delete
+              </>
+            }
+            confirm="Delete the draft"
+            consequence="It has never been live, so nobody is in it. It cannot be brought back."
+            onConfirm={() => remove.mutate()}
+          />
+        )}
+        {isOn && <Retire id={workflow.id} inProgress={numbers?.total.inProgress ?? 0} />}
+      </div>
+      {workflow.state === 'live' && workflow.live && (
+        <PutIn id={workflow.id} trigger={workflow.live.trigger} />
+      )}
+    </>
+  )
+}
+
+/** Takes a workflow out of use for good; runs in progress finish, or end now. */
+function Retire({ id, inProgress }: { id: string; inProgress: number }): ReactNode {
+  const refresh = useRefresh(id)
+  const retire = useMutation({
+    mutationFn: (endRuns: boolean) =>
+      sendJson('POST', `/api/workflows/${id}/retire`, retireResponse, { endRuns }),
+    onSuccess: refresh,
+    onError: (error) => toast.error(error.message),
+  })
+  const people = plural(inProgress, 'run')
+  return (
+    <>
+      <ConfirmButton
+        className="btn btn-ghost btn-sm"
+        label="Retire"
+        confirm="Retire it"
+        consequence={`Nobody enters any more, for good. ${people} in progress go on to their end.`}
+        onConfirm={() => retire.mutate(false)}
+      />
+      {inProgress > 0 && (
         <ConfirmButton
           className="btn btn-ghost btn-sm"
-          label={
-            <>
-              <Trash2 size={14} aria-hidden="true" /> Delete
-            </>
-          }
-          confirm="Delete the draft"
-          consequence="It has never been live, so nobody is in it. It cannot be brought back."
-          onConfirm={() => remove.mutate()}
+          label="Retire and end all runs"
+          confirm={`End ${people}`}
+          consequence={`Nobody enters any more, for good, and ${people} in progress end now: none of them gets another message.`}
+          onConfirm={() => retire.mutate(true)}
         />
       )}
-    </div>
+    </>
   )
 }

@@ -3,14 +3,16 @@ import { useCallback, useEffect, useMemo, useState, type ReactNode } from 'react
 import { useParams } from 'react-router'
 import type { WorkflowNumbersResponse, WorkflowResponse } from '../../contract/workflows.ts'
 import { goLiveFindings } from '../../core/check/goLive.ts'
-import type { Item, Place } from '../../core/timetable/layout.ts'
-import { insertStep, removeBranch, removeStep } from '../../core/workflow/edit.ts'
+import type { Item } from '../../core/timetable/layout.ts'
+import type { Place } from '../../core/workflow/lists.ts'
+import { insertStep, removeArm, removeBranch, removeStep } from '../../core/workflow/edit.ts'
 import { useSession } from '../ui/shop.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
 import { FindingsStrip } from './FindingsStrip.tsx'
 import { focusInspector } from './inspector/focus.ts'
 import { Inspector } from './inspector/Inspector.tsx'
-import { newStep, type StepKind } from './newSteps.ts'
+import type { StepKind } from '../../core/workflow/steps.ts'
+import { newStep } from './newSteps.ts'
 import { RuleStrips } from './RuleStrips.tsx'
 import { SaveNote } from './SaveNote.tsx'
 import type { Selection } from './selection.ts'
@@ -52,8 +54,8 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
   )
   const remove = useCallback(
     (item: Item) => {
-      if (item.kind === 'branch' && item.split && item.key)
-        change(removeBranch(definition, item.split, item.key))
+      if (item.kind === 'branch' && item.fork && item.key)
+        change(removeArm(removeBranch(definition, item.fork, item.key), item.fork, item.key))
       else if (item.key !== null && item.kind !== 'branch') change(removeStep(definition, item.key))
       else return
       setSelection({ kind: 'workflow' })
@@ -92,7 +94,11 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
           onSelect={setSelection}
           onChange={change}
           readOnly={!mayEdit}
-          whole={mayEdit && <WholeWorkflow workflow={workflow} definition={definition} />}
+          whole={
+            mayEdit && (
+              <WholeWorkflow workflow={workflow} definition={definition} numbers={numbers.data} />
+            )
+          }
         />
       </div>
       <FindingsStrip findings={findings} onSelect={setSelection} />

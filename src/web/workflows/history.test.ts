@@ -41,7 +41,10 @@ test('typing again after undoing does not melt into what was typed before', () =
 
 test('a part that comes or goes is a step of its own, also while one thing is edited', () => {
   const filter = { kind: 'field' as const, field: 'order.items', op: 'gte', value: 2 }
-  const withFilter = { ...named('a'), trigger: { event: 'order.placed' as const, filter } }
+  const withFilter = {
+    ...named('a'),
+    trigger: { kind: 'event' as const, event: 'order.placed' as const, filter },
+  }
   const history = play(change('a', 'filter'), {
     kind: 'change',
     to: withFilter,

@@ -1,14 +1,27 @@
 import type { Condition } from '../../core/conditions/condition.ts'
-import type { Definition, SplitBranch, Step } from '../../core/workflow/definition.ts'
+import type { EventType } from '../../core/events/eventTypes.ts'
+import type { Definition } from '../../core/workflow/definition.ts'
 import { freshKey } from '../../core/workflow/edit.ts'
+import type { Arm, SplitBranch, Step, StepKind } from '../../core/workflow/steps.ts'
+import { subjectOf } from '../../core/workflow/trigger.ts'
 
+/** What can be added to a workflow, in groups. */
 export const STEP_KINDS = [
-  { kind: 'email', label: 'Email', hint: 'a message to the customer' },
-  { kind: 'wait', label: 'Wait', hint: 'time passes' },
-  { kind: 'split', label: 'Split', hint: 'different people, different paths' },
-  { kind: 'end', label: 'End', hint: 'this path stops here' },
-] as const
-export type StepKind = (typeof STEP_KINDS)[number]['kind']
+  { kind: 'email', group: 'Messages', label: 'Email', hint: 'a message to the customer' },
+  { kind: 'sms', group: 'Messages', label: 'Text message', hint: 'to the customer’s phone' },
+  { kind: 'note', group: 'Messages', label: 'Staff note', hint: 'a mail to colleagues' },
+  { kind: 'wait', group: 'Time', label: 'Wait', hint: 'time passes' },
+  { kind: 'until', group: 'Time', label: 'Wait until a date', hint: 'before a class, a payment' },
+  { kind: 'waitFor', group: 'Time', label: 'Wait for an event', hint: 'up to a limit' },
+  { kind: 'split', group: 'Ways', label: 'Split', hint: 'different people, different paths' },
+  { kind: 'experiment', group: 'Ways', label: 'Experiment', hint: 'people part by chance' },
+  { kind: 'end', group: 'Ways', label: 'End', hint: 'this path stops here' },
+  { kind: 'coupon', group: 'Actions', label: 'Coupon', hint: 'a code of their own' },
+  { kind: 'tag', group: 'Actions', label: 'Tag', hint: 'add or remove one' },
+  { kind: 'list', group: 'Actions', label: 'List', hint: 'add to or remove from' },
+  { kind: 'property', group: 'Actions', label: 'Property', hint: 'note something down' },
+  { kind: 'hook', group: 'Actions', label: 'Hook', hint: 'call another system' },
+] as const satisfies readonly { kind: StepKind; group: string; label: string; hint: string }[]
 
 export interface Sender {
   name: string
@@ -17,27 +30,95 @@ export interface Sender {
 
 /** A new step of a kind, with a key of its own. */
 export function newStep(definition: Definition, kind: StepKind, sender: Sender): Step {
-  const key = freshKey(definition, kind)
+  const key = freshKey(definition, kind.toLowerCase())
   switch (kind) {
+    case 'email':
+    case 'sms':
+    case 'note':
+      return newMessage(key, kind, sender)
     case 'wait':
       return { key, kind, for: 'P1D' }
-    case 'end':
-      return { key, kind }
-    case 'email':
+    case 'until':
+      return { key, kind, until: firstUntil(definition), ifPast: 'goOn' }
+    case 'waitFor':
       return {
         key,
         kind,
-        name: 'New message',
-        purpose: 'marketing',
-        format: 'letter',
-        sender,
-        subject: '',
-        previewText: '',
-        body: '',
+        event: 'order.placed',
+        about: 'customer',
+        limit: 'P7D',
+        came: [],
+        otherwise: [],
       }
     case 'split':
       return { key, kind, branches: [newBranch(definition, 1)], otherwise: [] }
+    case 'experiment':
+      return {
+        key,
+        kind,
+        name: 'New experiment',
+        draw: key,
+        arms: [newArm(definition, 1), newArm(definition, 2)],
+      }
+    default:
+      return newAction(key, kind)
   }
+}
+
+function newMessage(key: string, kind: 'email' | 'sms' | 'note', sender: Sender): Step {
+  const name = 'New message'
+  if (kind === 'sms') return { key, kind, name, purpose: 'marketing', body: '' }
+  if (kind === 'note') return { key, kind, name: 'New note', to: [], subject: '', body: '' }
+  return {
+    key,
+    kind,
+    name,
+    purpose: 'marketing',
+    format: 'letter',
+    sender,
+    subject: '',
+    previewText: '',
+    body: '',
+  }
+}
+
+function newAction(
+  key: string,
+  kind: 'coupon' | 'tag' | 'list' | 'property' | 'hook' | 'end',
+): Step {
+  switch (kind) {
+    case 'coupon':
+      return {
+        key,
+        kind,
+        name: 'New coupon',
+        pattern: 'BEE-######',
+        discount: { kind: 'percent', percent: 10 },
+        expiresAfter: 'PT24H',
+      }
+    case 'tag':
+      return { key, kind, change: 'add', tag: '' }
+    case 'list':
+      return { key, kind, change: 'add', list: '' }
+    case 'property':
+      return { key, kind, property: '', value: '' }
+    case 'hook':
+      return { key, kind, name: 'New hook', url: '' }
+    case 'end':
+      return { key, kind }
+  }
+}
+
+/** The date nearest at hand for what the workflow is about. */
+function firstUntil({ trigger }: Definition): Extract<Step, { kind: 'until' }>['until'] {
+  const subject = subjectOf(trigger)
+  const field =
+    subject === 'subscription'
+      ? 'subscription.nextPaymentAt'
+      : subject === 'order'
+        ? 'order.firstDate'
+        : 'customer.lastOrderAt'
+  return { kind: 'field', field, offset: { direction: 'before', duration: 'P2D' }, at: '09:00' }
 }
 
 const ORDINALS = ['First', 'Second', 'Third', 'Fourth', 'Fifth', 'Sixth'] as const
@@ -52,6 +133,17 @@ export function newBranch(definition: Definition, position: number): SplitBranch
   }
 }
 
+/** A new arm for the nth place in an experiment. */
+export function newArm(definition: Definition, position: number): Arm {
+  const letter = String.fromCharCode(64 + position)
+  return {
+    key: `${freshKey(definition, 'arm')}${letter.toLowerCase()}`,
+    name: `Arm ${letter}`,
+    weight: 50,
+    steps: [],
+  }
+}
+
 const ordersEver = (times: number): Condition => ({
   kind: 'history',
   event: 'order.placed',
@@ -60,13 +152,21 @@ const ordersEver = (times: number): Condition => ({
   window: { kind: 'ever' },
 })
 
-/** "This order was cancelled since entry": the exclusion to begin with. */
-export const ORDER_CANCELLED: Condition = {
-  kind: 'history',
-  event: 'order.cancelled',
-  about: 'subject',
-  count: { op: 'atLeast', times: 1 },
-  window: { kind: 'sinceEntry' },
+const UNDONE_BY: Partial<Record<string, EventType>> = {
+  order: 'order.cancelled',
+  subscription: 'subscription.renewed',
+}
+
+/** The exclusion to begin with: what the workflow is about was undone since entry. */
+export function firstExclusion({ trigger }: Definition): Condition {
+  const undone = UNDONE_BY[subjectOf(trigger)]
+  return {
+    kind: 'history',
+    event: undone ?? 'order.placed',
+    about: undone ? 'subject' : 'customer',
+    count: { op: 'atLeast', times: 1 },
+    window: { kind: 'sinceEntry' },
+  }
 }
 
 /** A workflow with nothing in it yet. */
@@ -77,7 +177,7 @@ export function blankDefinition(): Definition {
     name: 'New workflow',
     description: '',
     priority: 50,
-    trigger: { event: 'order.placed' },
+    trigger: { kind: 'event', event: 'order.placed' },
     entry: { rule: { kind: 'every' }, overlap: 'allow' },
     exclusions: [],
     steps: [],

@@ -7,24 +7,14 @@ export type Selection =
   | { kind: 'entry' }
   | { kind: 'exclusions' }
   | { kind: 'step'; key: string }
-  | { kind: 'branch'; split: string; branch: string | null }
+  | { kind: 'branch'; fork: string; branch: string | null }
 
 /** What selecting an item on the timetable shows, or null for what is only drawn. */
 export function selectionOf(item: Item): Selection | null {
-  switch (item.kind) {
-    case 'start':
-      return { kind: 'trigger' }
-    case 'join':
-      return null
-    case 'branch':
-      return { kind: 'branch', split: item.split ?? '', branch: item.key }
-    case 'end':
-      return item.key === null ? null : { kind: 'step', key: item.key }
-    case 'wait':
-    case 'email':
-    case 'split':
-      return { kind: 'step', key: item.key ?? '' }
-  }
+  if (item.kind === 'start') return { kind: 'trigger' }
+  if (item.kind === 'branch') return { kind: 'branch', fork: item.fork ?? '', branch: item.key }
+  if (item.kind === 'join' || item.key === null) return null
+  return { kind: 'step', key: item.key }
 }
 
 /** True when the item is what is selected. */

@@ -1,33 +1,59 @@
 import { Trash2 } from 'lucide-react'
 import type { ReactNode } from 'react'
-import { allSteps, type SplitBranch } from '../../../core/workflow/definition.ts'
-import { removeBranch, updateBranch } from '../../../core/workflow/edit.ts'
-import { TextField } from '../../ui/fields.tsx'
-import { ConditionEditor } from './ConditionEditor.tsx'
+import { CAME, allSteps } from '../../../core/workflow/lists.ts'
+import { removeArm, removeBranch, updateArm, updateBranch } from '../../../core/workflow/edit.ts'
+import type { Arm, SplitBranch } from '../../../core/workflow/steps.ts'
+import { NumberField, TextField } from '../../ui/fields.tsx'
+import { ConditionEditor } from './conditions/ConditionEditor.tsx'
 import type { FormProps } from './formProps.ts'
+import type { StepOf } from './stepChange.ts'
 
-/** One path of a split: its name and who travels on it. */
+/** One way of a step that forks: a path of a split, an arm, or what becomes of a wait for an event. */
 export function BranchForm({
-  split,
+  fork,
   branch,
   ...form
-}: FormProps & { split: string; branch: string | null }): ReactNode {
-  const { definition, onChange, onSelect } = form
-  const step = allSteps(definition.steps).find(({ key }) => key === split)
-  const found = step?.kind === 'split' ? step.branches.find(({ key }) => key === branch) : undefined
+}: FormProps & { fork: string; branch: string | null }): ReactNode {
+  const step = allSteps(form.definition.steps).find(({ key }) => key === fork)
   const back = (
     <button
       type="button"
       className="btn btn-ghost btn-xs mb-2 -ml-2"
-      onClick={() => onSelect({ kind: 'step', key: split })}
+      onClick={() => form.onSelect({ kind: 'step', key: fork })}
     >
-      ← the whole split
+      ← the whole {step?.kind === 'experiment' ? 'experiment' : 'step'}
     </button>
   )
-  if (!found || step?.kind !== 'split') {
+  return (
+    <>
+      {back}
+      {step?.kind === 'split' && <PathForm {...form} step={step} branch={branch} />}
+      {step?.kind === 'experiment' && <ArmForm {...form} step={step} arm={branch} />}
+      {step?.kind === 'waitFor' && (
+        <>
+          <h2 className="mb-1 text-base">{branch === CAME ? 'It came' : 'It did not come'}</h2>
+          <p className="text-secondary">
+            {branch === CAME
+              ? 'Whoever it came to within the limit goes this way, as soon as it does.'
+              : 'Whoever it did not come to goes this way when the limit is over.'}
+          </p>
+        </>
+      )}
+    </>
+  )
+}
+
+function PathForm({
+  step,
+  branch,
+  definition,
+  onChange,
+  onSelect,
+}: FormProps & { step: StepOf<'split'>; branch: string | null }): ReactNode {
+  const found = step.branches.find(({ key }) => key === branch)
+  if (!found) {
     return (
       <>
-        {back}
         <h2 className="mb-1 text-base">Everyone else</h2>
         <p className="text-secondary">Whoever no other path of this split takes goes this way.</p>
       </>
@@ -35,12 +61,11 @@ export function BranchForm({
   }
   const change = (to: Partial<SplitBranch>) =>
     onChange(
-      updateBranch(definition, split, found.key, (one) => ({ ...one, ...to })),
+      updateBranch(definition, step.key, found.key, (one) => ({ ...one, ...to })),
       `branch ${found.key}`,
     )
   return (
     <>
-      {back}
       <h2 className="mb-3 text-base">Path</h2>
       <TextField label="Name" value={found.name} onChange={(name) => change({ name })} />
       <h3 className="field-label">Who travels on it</h3>
@@ -50,11 +75,62 @@ export function BranchForm({
           type="button"
           className="btn btn-ghost btn-sm mt-4"
           onClick={() => {
-            onChange(removeBranch(definition, split, found.key))
-            onSelect({ kind: 'step', key: split })
+            onChange(removeBranch(definition, step.key, found.key))
+            onSelect({ kind: 'step', key: step.key })
           }}
         >
           <Trash2 size={14} aria-hidden="true" /> Remove this path
+        </button>
+      )}
+    </>
+  )
+}
+
+function ArmForm({
+  step,
+  arm,
+  definition,
+  onChange,
+  onSelect,
+}: FormProps & { step: StepOf<'experiment'>; arm: string | null }): ReactNode {
+  const found = step.arms.find(({ key }) => key === arm)
+  if (!found) return null
+  const change = (to: Partial<Arm>) =>
+    onChange(
+      updateArm(definition, step.key, found.key, (one) => ({ ...one, ...to })),
+      `arm ${found.key}`,
+    )
+  return (
+    <>
+      <h2 className="mb-3 text-base">Arm</h2>
+      <TextField label="Name" value={found.name} onChange={(name) => change({ name })} />
+      <NumberField
+        label="Weight, compared with the other arms"
+        value={found.weight}
+        min={0}
+        max={1000}
+        onChange={(weight) => change({ weight })}
+      />
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          className="checkbox checkbox-sm"
+          checked={found.holdout ?? false}
+          disabled={!found.holdout && found.steps.length > 0}
+          onChange={(event) => change({ holdout: event.target.checked })}
+        />
+        holdout: gets nothing of this experiment
+      </label>
+      {step.arms.length > 2 && (
+        <button
+          type="button"
+          className="btn btn-ghost btn-sm mt-4"
+          onClick={() => {
+            onChange(removeArm(definition, step.key, found.key))
+            onSelect({ kind: 'step', key: step.key })
+          }}
+        >
+          <Trash2 size={14} aria-hidden="true" /> Remove this arm
         </button>
       )}
     </>

@@ -1,36 +1,20 @@
-import { useRef, type ReactNode } from 'react'
-import { mergeFieldsFor, type MergeField } from '../../../core/messages/mergeFields.ts'
-import type { Definition, EmailStep } from '../../../core/workflow/definition.ts'
-import { updateStep } from '../../../core/workflow/edit.ts'
-import { AreaField, ChoiceField, TextField } from '../../ui/fields.tsx'
+import type { ReactNode } from 'react'
+import { ChoiceField, TextField } from '../../ui/fields.tsx'
+import { BodyField } from './BodyField.tsx'
 import type { FormProps } from './formProps.ts'
-import { OptionalCondition } from './OptionalCondition.tsx'
-import { RemoveStep } from './StepForms.tsx'
+import { OptionalCondition } from './conditions/OptionalCondition.tsx'
+import { RemoveStep } from './RemoveStep.tsx'
+import { addressesOf, GAPS, PURPOSES } from './messageChoices.ts'
+import { stepChanger, type StepOf } from './stepChange.ts'
 
-const PURPOSES = {
-  transactional: 'transactional: part of the order',
-  marketing: 'marketing: only with consent',
-} as const
 const FORMATS = {
   plain: 'plain text, as a person writes',
   letter: 'letter: text and simple HTML',
 } as const
 
 /** A message: what it says, from whom, and when not. */
-export function EmailForm({ step, ...form }: FormProps & { step: EmailStep }): ReactNode {
-  const { definition, onChange } = form
-  const change = (to: Partial<EmailStep>, touching?: string) =>
-    onChange(
-      withEmail(definition, step.key, (one) => ({ ...one, ...to })),
-      touching && `${touching} ${step.key}`,
-    )
-  const setOnlyIf = (onlyIf: EmailStep['onlyIf']) =>
-    onChange(
-      withEmail(definition, step.key, ({ onlyIf: _old, ...rest }) =>
-        onlyIf ? { ...rest, onlyIf } : rest,
-      ),
-      `only if ${step.key}`,
-    )
+export function EmailForm({ step, ...form }: FormProps & { step: StepOf<'email'> }): ReactNode {
+  const change = stepChanger<'email'>(form, step)
   return (
     <>
       <h2 className="mb-3 text-base">Email</h2>
@@ -69,6 +53,14 @@ export function EmailForm({ step, ...form }: FormProps & { step: EmailStep }): R
         choices={PURPOSES}
         onChange={(purpose) => change({ purpose })}
       />
+      {step.purpose === 'marketing' && (
+        <ChoiceField
+          label="If another message left shortly before"
+          value={step.onGap ?? 'hold'}
+          choices={GAPS}
+          onChange={(onGap) => change({ onGap: onGap === 'hold' ? undefined : onGap })}
+        />
+      )}
       <ChoiceField
         label="Form"
         value={step.format}
@@ -76,65 +68,26 @@ export function EmailForm({ step, ...form }: FormProps & { step: EmailStep }): R
         onChange={(format) => change({ format })}
       />
       <BodyField
-        trigger={definition.trigger.event}
+        definition={form.definition}
         value={step.body}
         onChange={(body) => change({ body }, 'body')}
+      />
+      <TextField
+        label="Copies to, at the same time"
+        placeholder="nobody"
+        value={(step.copies ?? []).join(', ')}
+        onChange={(text) => {
+          const copies = addressesOf(text)
+          change({ copies: copies.length === 0 ? undefined : copies }, 'copies')
+        }}
       />
       <OptionalCondition
         title="Send only if"
         none="Sent to everyone who gets here."
         value={step.onlyIf}
-        onChange={setOnlyIf}
+        onChange={(onlyIf) => change({ onlyIf }, 'only if')}
       />
       <RemoveStep {...form} stepKey={step.key} what="this message" />
     </>
   )
-}
-
-function withEmail(
-  definition: Definition,
-  key: string,
-  change: (step: EmailStep) => EmailStep,
-): Definition {
-  return updateStep(definition, key, (step) => (step.kind === 'email' ? change(step) : step))
-}
-
-interface BodyProps {
-  trigger: Definition['trigger']['event']
-  value: string
-  onChange: (body: string) => void
-}
-
-/** The text, and the merge fields that can be put into it at the cursor. */
-function BodyField({ trigger, value, onChange }: BodyProps): ReactNode {
-  const box = useRef<HTMLDivElement>(null)
-  const insert = (field: MergeField) => {
-    const area = box.current?.querySelector('textarea')
-    const from = area?.selectionStart ?? value.length
-    const to = area?.selectionEnd ?? value.length
-    onChange(value.slice(0, from) + tagOf(field) + value.slice(to))
-    area?.focus()
-  }
-  return (
-    <div ref={box}>
-      <AreaField label="Text" rows={11} value={value} onChange={onChange} />
-      <div className="-mt-2 mb-3 flex flex-wrap gap-1" role="group" aria-label="Merge fields">
-        {mergeFieldsFor(trigger).map((field) => (
-          <button
-            key={field.key}
-            type="button"
-            className="chip hover:bg-base-200"
-            title={tagOf(field)}
-            onClick={() => insert(field)}
-          >
-            {field.label}
-          </button>
-        ))}
-      </div>
-    </div>
-  )
-}
-
-function tagOf({ key, alwaysFilled }: MergeField): string {
-  return alwaysFilled ? `{{ ${key} }}` : `{{ ${key} | default: "there" }}`
 }

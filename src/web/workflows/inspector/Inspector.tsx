@@ -1,13 +1,21 @@
 import { X } from 'lucide-react'
-import type { ReactNode } from 'react'
-import { allSteps } from '../../../core/workflow/definition.ts'
+import type { ComponentType, ReactNode } from 'react'
+import { allSteps } from '../../../core/workflow/lists.ts'
+import type { Step, StepKind } from '../../../core/workflow/steps.ts'
 import type { Selection } from '../selection.ts'
 import { BranchForm } from './BranchForm.tsx'
 import { EmailForm } from './EmailForm.tsx'
-import { EntryForm, ExclusionsForm, TriggerForm, WorkflowForm } from './RuleForms.tsx'
+import { CouponForm, HookForm, ListForm, PropertyForm, TagForm } from './ActionForms.tsx'
+import { scopeOfTrigger, ScopeProvider } from './conditions/scope.ts'
+import { EndForm } from './EndForm.tsx'
+import { ExperimentForm, SplitForm } from './ForkForms.tsx'
+import { NoteForm, SmsForm } from './MessageForms.tsx'
+import { EntryForm, ExclusionsForm, WorkflowForm } from './RuleForms.tsx'
+import type { StepOf } from './stepChange.ts'
+import { UntilForm, WaitForForm, WaitForm } from './TimeForms.tsx'
+import { TriggerForm } from './TriggerForm.tsx'
 import { leaveOnEscape } from './focus.ts'
 import type { FormProps, InspectorProps } from './formProps.ts'
-import { EndForm, SplitForm, WaitForm } from './StepForms.tsx'
 
 /** The one place where whatever is selected is looked at and changed. */
 export function Inspector({ selection, readOnly, whole, ...form }: InspectorProps): ReactNode {
@@ -28,7 +36,9 @@ export function Inspector({ selection, readOnly, whole, ...form }: InspectorProp
         </button>
       )}
       <fieldset disabled={readOnly} className="p-4" onKeyDown={leaveOnEscape}>
-        <Form selection={selection} form={form} />
+        <ScopeProvider value={scopeOfTrigger(form.definition.trigger)}>
+          <Form selection={selection} form={form} />
+        </ScopeProvider>
         {selection.kind === 'workflow' && whole}
       </fieldset>
     </aside>
@@ -46,24 +56,33 @@ function Form({ selection, form }: { selection: Selection; form: FormProps }): R
     case 'exclusions':
       return <ExclusionsForm {...form} />
     case 'branch':
-      return <BranchForm {...form} split={selection.split} branch={selection.branch} />
+      return <BranchForm {...form} fork={selection.fork} branch={selection.branch} />
     case 'step':
-      return <StepForm form={form} stepKey={selection.key} />
+      return <FormOfStep form={form} stepKey={selection.key} />
   }
 }
 
-function StepForm({ form, stepKey }: { form: FormProps; stepKey: string }): ReactNode {
+function FormOfStep({ form, stepKey }: { form: FormProps; stepKey: string }): ReactNode {
   const step = allSteps(form.definition.steps).find(({ key }) => key === stepKey)
-  switch (step?.kind) {
-    case undefined:
-      return <WorkflowForm {...form} />
-    case 'email':
-      return <EmailForm key={stepKey} {...form} step={step} />
-    case 'wait':
-      return <WaitForm key={stepKey} {...form} step={step} />
-    case 'split':
-      return <SplitForm key={stepKey} {...form} step={step} />
-    case 'end':
-      return <EndForm {...form} step={step} />
-  }
+  if (!step) return <WorkflowForm {...form} />
+  const StepForm = FORMS[step.kind] as ComponentType<FormProps & { step: Step }>
+  return <StepForm key={stepKey} {...form} step={step} />
+}
+
+/** The form of each kind of step. */
+const FORMS: { [Kind in StepKind]: ComponentType<FormProps & { step: StepOf<Kind> }> } = {
+  email: EmailForm,
+  sms: SmsForm,
+  note: NoteForm,
+  wait: WaitForm,
+  until: UntilForm,
+  waitFor: WaitForForm,
+  split: SplitForm,
+  experiment: ExperimentForm,
+  coupon: CouponForm,
+  tag: TagForm,
+  list: ListForm,
+  property: PropertyForm,
+  hook: HookForm,
+  end: EndForm,
 }

@@ -1,12 +1,10 @@
 import { Plus, Trash2 } from 'lucide-react'
 import type { ReactNode } from 'react'
-import type { Definition, EntryRule, Exclusion } from '../../../core/workflow/definition.ts'
+import type { EntryRule, Exclusion } from '../../../core/workflow/definition.ts'
 import { freshKey } from '../../../core/workflow/edit.ts'
 import { AreaField, ChoiceField, NumberField, TextField } from '../../ui/fields.tsx'
-import { ORDER_CANCELLED } from '../newSteps.ts'
-import { OptionalCondition } from './OptionalCondition.tsx'
-import { ConditionEditor } from './ConditionEditor.tsx'
-import { EVENT_CHOICES } from './eventChoices.ts'
+import { firstExclusion } from '../newSteps.ts'
+import { ConditionEditor } from './conditions/ConditionEditor.tsx'
 import { DurationField } from './DurationField.tsx'
 import type { FormProps } from './formProps.ts'
 
@@ -29,31 +27,6 @@ export function WorkflowForm({ definition, onChange }: FormProps): ReactNode {
         Select a rule above or anything on the timetable to change it. A “+” on a line adds a step
         there.
       </p>
-    </>
-  )
-}
-
-export function TriggerForm({ definition, onChange }: FormProps): ReactNode {
-  const { trigger } = definition
-  const setFilter = (filter: Definition['trigger']['filter']) => {
-    const { filter: _old, ...rest } = trigger
-    onChange({ ...definition, trigger: filter ? { ...rest, filter } : rest }, 'filter')
-  }
-  return (
-    <>
-      <h2 className="mb-3 text-base">Starts when</h2>
-      <ChoiceField
-        label="Event"
-        value={trigger.event}
-        choices={EVENT_CHOICES}
-        onChange={(event) => onChange({ ...definition, trigger: { ...trigger, event } })}
-      />
-      <OptionalCondition
-        title="Only if"
-        none="Every such event starts it."
-        value={trigger.filter}
-        onChange={setFilter}
-      />
     </>
   )
 }
@@ -98,7 +71,7 @@ export function EntryForm({ definition, onChange }: FormProps): ReactNode {
   )
 }
 
-const EFFECTS = { leave: 'leaves the workflow', skip: 'skips that message and goes on' } as const
+const EFFECTS = { leave: 'leaves the workflow', skip: 'skips that step and goes on' } as const
 
 export function ExclusionsForm({ definition, onChange }: FormProps): ReactNode {
   const { exclusions } = definition
@@ -113,7 +86,7 @@ export function ExclusionsForm({ definition, onChange }: FormProps): ReactNode {
     <>
       <h2 className="mb-1 text-base">Never if</h2>
       <p className="mb-3 text-xs text-secondary">
-        Asked again before every message, with the facts of that moment.
+        Asked again before every message, coupon and hook, with the facts of that moment.
       </p>
       {exclusions.map((exclusion, index) => (
         <section
@@ -151,7 +124,11 @@ export function ExclusionsForm({ definition, onChange }: FormProps): ReactNode {
         onClick={() =>
           set([
             ...exclusions,
-            { key: freshKey(definition, 'exclusion'), when: ORDER_CANCELLED, effect: 'leave' },
+            {
+              key: freshKey(definition, 'exclusion'),
+              when: firstExclusion(definition),
+              effect: 'leave',
+            },
           ])
         }
       >

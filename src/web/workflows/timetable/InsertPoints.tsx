@@ -1,10 +1,11 @@
-import { CircleStop, Mail, Plus, Split, Timer } from 'lucide-react'
+import { Plus } from 'lucide-react'
 import { useEffect, useRef, useState, type ReactNode } from 'react'
-import type { Place, Timetable } from '../../../core/timetable/layout.ts'
-import { STEP_KINDS, type StepKind } from '../newSteps.ts'
+import type { Timetable } from '../../../core/timetable/layout.ts'
+import type { Place } from '../../../core/workflow/lists.ts'
+import type { StepKind } from '../../../core/workflow/steps.ts'
+import { STEP_KINDS } from '../newSteps.ts'
 import { insertPoint, type Geometry } from './geometry.ts'
-
-const ICONS = { email: Mail, wait: Timer, split: Split, end: CircleStop } as const
+import { STEP_ICONS } from './stepIcons.ts'
 
 interface Props {
   layout: Timetable
@@ -33,7 +34,7 @@ export function InsertPoints({ layout, geometry, onInsert }: Props): ReactNode {
           className="grid h-[18px] w-[18px] place-items-center rounded-full border border-base-300 bg-base-100 text-secondary hover:border-primary hover:bg-primary hover:text-primary-content"
           aria-label={`Add after ${start.key ?? 'start'}, before ${end.key ?? 'end'}`}
           aria-expanded={open === id}
-          data-place={`${place.list ? `${place.list.split}/${place.list.branch ?? 'otherwise'}` : 'root'}:${place.index}`}
+          data-place={`${place.list ? `${place.list.fork}/${place.list.branch ?? 'otherwise'}` : 'root'}:${place.index}`}
           onClick={() => setOpen(open === id ? null : id)}
         >
           <Plus size={12} />
@@ -74,7 +75,7 @@ function StepMenu({
       role="menu"
       tabIndex={-1}
       aria-label="What to add"
-      className="panel absolute top-6 left-0 w-60 p-1"
+      className="panel absolute top-6 left-0 max-h-80 w-72 overflow-y-auto p-1"
       onKeyDown={(event) => {
         event.stopPropagation()
         if (event.key === 'Escape') onClose()
@@ -88,19 +89,20 @@ function StepMenu({
         }
       }}
     >
-      {STEP_KINDS.map(({ kind, label, hint }) => {
-        const Icon = ICONS[kind]
+      {STEP_KINDS.map(({ kind, group, label, hint }, index) => {
+        const Icon = STEP_ICONS[kind]
+        const isFirst = STEP_KINDS[index - 1]?.group !== group
         return (
           <button
             key={kind}
             type="button"
             role="menuitem"
-            className="flex w-full items-center gap-2 rounded-field px-2 py-1.5 text-left hover:bg-base-200 focus:bg-base-200"
+            className={`flex w-full items-center gap-2 rounded-field px-2 py-1 text-left whitespace-nowrap hover:bg-base-200 focus:bg-base-200 ${isFirst && index > 0 ? 'mt-1 border-t border-base-300 pt-1.5' : ''}`}
             onClick={() => onPick(kind)}
           >
             <Icon size={14} aria-hidden="true" />
             <span className="font-medium">{label}</span>
-            <span className="text-xs text-secondary">{hint}</span>
+            <span className="truncate text-xs text-secondary">{hint}</span>
           </button>
         )
       })}

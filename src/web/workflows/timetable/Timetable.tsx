@@ -3,13 +3,13 @@ import type { WorkflowNumbersResponse } from '../../../contract/workflows.ts'
 import {
   layoutTimetable,
   type Item,
-  type Place,
   type Timetable as Layout,
 } from '../../../core/timetable/layout.ts'
+import type { Place } from '../../../core/workflow/lists.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { focusInspector } from '../inspector/focus.ts'
 import { isSelected, selectionOf, type Selection } from '../selection.ts'
-import type { StepKind } from '../newSteps.ts'
+import type { StepKind } from '../../../core/workflow/steps.ts'
 import {
   geometryOf,
   HEAD_HEIGHT,

@@ -6,23 +6,30 @@ export const ROW_HEIGHT = 104
 const GAP = 34
 const EDGE = 12
 
-const WIDTHS: Readonly<Record<ItemKind, number>> = {
-  start: 18,
-  wait: 72,
-  email: 168,
-  split: 32,
-  branch: 112,
-  join: 14,
-  end: 16,
-}
-const HEIGHTS: Readonly<Record<ItemKind, number>> = {
-  start: 18,
-  wait: 28,
-  email: 80,
-  split: 32,
-  branch: 52,
-  join: 14,
-  end: 16,
+/** A stop: something that people read. */
+const STOP = { width: 168, height: 80 }
+/** Something that is done, and read by nobody. */
+const ACTION = { width: 120, height: 44 }
+const FORK = { width: 32, height: 32 }
+
+const SIZES: Readonly<Record<ItemKind, { width: number; height: number }>> = {
+  start: { width: 18, height: 18 },
+  wait: { width: 92, height: 28 },
+  until: { width: 72, height: 28 },
+  email: STOP,
+  sms: STOP,
+  note: STOP,
+  coupon: ACTION,
+  tag: ACTION,
+  list: ACTION,
+  property: ACTION,
+  hook: ACTION,
+  split: FORK,
+  experiment: FORK,
+  waitFor: FORK,
+  branch: { width: 112, height: 52 },
+  join: { width: 14, height: 14 },
+  end: { width: 16, height: 16 },
 }
 
 export interface Box {
@@ -57,9 +64,9 @@ export function geometryOf(timetable: Timetable): Geometry {
     columns,
     boxOf: (item) => {
       const middle = HEAD_HEIGHT + ((item.rowFrom + item.rowTo) / 2) * ROW_HEIGHT
-      const height = HEIGHTS[item.kind]
+      const { width, height } = SIZES[item.kind]
       const left = (slotLefts[item.slot] ?? 0) + GAP / 2
-      return { left, top: middle - height / 2, width: WIDTHS[item.kind], height }
+      return { left, top: middle - height / 2, width, height }
     },
   }
 }
@@ -70,7 +77,7 @@ const LABEL_PADDING = 26
 /** The width of every slot. A column is at least as wide as its heading. */
 function widthsOf(timetable: Timetable): number[] {
   const widths = timetable.slots.map(
-    (kinds) => Math.max(...kinds.map((kind) => WIDTHS[kind])) + GAP,
+    (kinds) => Math.max(...kinds.map((kind) => SIZES[kind].width)) + GAP,
   )
   for (const { label, firstSlot, slots } of timetable.moments) {
     const column = widths.slice(firstSlot, firstSlot + slots).reduce((sum, width) => sum + width, 0)
@@ -102,7 +109,7 @@ export function lineParts(from: Box, to: Box): LineParts {
     : { own: before, shared: `M${turn} ${startY}V${endY}H${endX}` }
 }
 
-const isFork = (box: Box): boolean => box.height === HEIGHTS.split && box.width === WIDTHS.split
+const isFork = (box: Box): boolean => box.height === FORK.height && box.width === FORK.width
 
 /** Forks turn right after they start, rejoins just before they end. */
 function turnX(from: Box, to: Box): number {

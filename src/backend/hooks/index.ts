@@ -1,0 +1,2 @@
+export { hookCaller, type HookCaller } from './callHook.ts'
+export { newHookSecret } from './secret.ts'

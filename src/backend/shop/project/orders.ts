@@ -1,0 +1,135 @@
+import { sql } from 'drizzle-orm'
+import { statusAfter } from '../../../core/events/entityFacts.ts'
+import type { OrderData, OrderLineData } from '../../../core/events/entities.ts'
+import { parseInstant, type Instant } from '../../../core/shared/time.ts'
+import { recordsOf, type Db } from '../../platform/db.ts'
+import { takeNewer } from './newer.ts'
+import type { TimedEvent } from './timedEvent.ts'
+
+interface OrderState {
+  order: OrderData
+  status: string
+  placedAt: Instant | null
+  asOf: Instant
+}
+
+/** Orders with their lines, and the products that they and baskets tell of. */
+export async function projectOrders(db: Db, shopId: string, events: TimedEvent[]): Promise<void> {
+  const newest = new Map<string, OrderState>()
+  for (const { event, at } of events) {
+    if (!('order' in event.data)) continue
+    const { order } = event.data
+    // Placed when it was first said to be.
+    const before = newest.get(order.id)?.placedAt ?? null
+    const placedAt = before ?? (event.type === 'order.placed' ? at : null)
+    const status = statusAfter(event.type, event.data)
+    newest.set(order.id, { order, status, placedAt, asOf: at })
+  }
+  await upsertProducts(db, shopId, events)
+  if (newest.size === 0) return
+  const states = [...newest.values()]
+  const changed = await upsertOrders(db, shopId, states)
+  await replaceLines(
+    db,
+    shopId,
+    states.filter(({ order }) => changed.has(order.id)),
+  )
+}
+
+const ORDER_COLUMNS = [
+  'number', 'status', 'currency', 'total_minor', 'shipping_country', 'shipping_region',
+  'payment_method', 'tracking_url', 'coupon_codes',
+] // prettier-ignore
+
+/** Returns the ids of the orders whose state was newer than what was known. */
+async function upsertOrders(db: Db, shopId: string, states: OrderState[]): Promise<Set<string>> {
+  const records = states
+    .map(({ order, status, placedAt, asOf }) => ({
+      ...order,
+      lines: undefined,
+      status,
+      placedAt,
+      asOf,
+    }))
+    .toSorted((a, b) => (a.id < b.id ? -1 : 1))
+  const { rows } = await db.execute(sql`
+    insert into orders as known (shop_id, id, number, customer_id, status, currency, total_minor,
+      shipping_country, shipping_region, payment_method, tracking_url, coupon_codes, placed_at, as_of)
+    select ${shopId}, o.id, o.number, o."customerId", o.status, o.currency, o."totalMinor",
+      o."shippingCountry", o."shippingRegion", o."paymentMethod", o."trackingUrl",
+      coalesce(o."couponCodes", '[]'::jsonb), o."placedAt", o."asOf"
+    from jsonb_to_recordset(${recordsOf(records)}) as o(id text, number text, "customerId" text,
+      status text, currency text, "totalMinor" bigint, "shippingCountry" text,
+      "shippingRegion" text, "paymentMethod" text, "trackingUrl" text, "couponCodes" jsonb,
+      "placedAt" bigint, "asOf" bigint)
+    on conflict (shop_id, id) do update set
+      ${takeNewer(ORDER_COLUMNS)},
+      placed_at = least(known.placed_at, excluded.placed_at)
+    returning id, as_of`)
+  const asOf = new Map(rows.map((row) => [row['id'], row['as_of']]))
+  return new Set(
+    states.filter((state) => asOf.get(state.order.id) === state.asOf).map(({ order }) => order.id),
+  )
+}
+
+async function replaceLines(db: Db, shopId: string, states: OrderState[]): Promise<void> {
+  const records = states.flatMap(({ order }) =>
+    order.lines.map((line, position) => ({
+      ...line,
+      startsAt: line.startsAt ? parseInstant(line.startsAt) : null,
+      orderId: order.id,
+      position,
+    })),
+  )
+  await db.execute(sql`
+    delete from order_lines where shop_id = ${shopId}
+      and order_id = any(${sql.param(states.map(({ order }) => order.id))}::text[])`)
+  await db.execute(sql`
+    insert into order_lines (shop_id, order_id, position, product_id, title, collection, tags,
+      quantity, unit_price_minor, starts_at)
+    select ${shopId}, l."orderId", l.position, l."productId", l.title, l.collection,
+      coalesce(l.tags, '[]'::jsonb), l.quantity, l."unitPriceMinor", l."startsAt"
+    from jsonb_to_recordset(${recordsOf(records)}) as l("orderId" text, position int,
+      "productId" text, title text, collection text, tags jsonb, quantity int,
+      "unitPriceMinor" bigint, "startsAt" bigint)`)
+}
+
+/** The priced lines an event carries, with their currency. */
+function linesOf({ event }: TimedEvent): { lines: OrderLineData[]; currency: string } {
+  const { data } = event
+  if ('order' in data) return data.order
+  if ('basket' in data) return data.basket
+  if ('checkout' in data) return data.checkout
+  return { lines: [], currency: '' }
+}
+
+/** Every event tells of the products in it, also one that tells nothing new of its order. */
+async function upsertProducts(db: Db, shopId: string, events: TimedEvent[]): Promise<void> {
+  const newest = new Map<string, object>()
+  for (const timed of events) {
+    const { lines, currency } = linesOf(timed)
+    for (const { productId, title, collection, unitPriceMinor } of lines) {
+      newest.set(JSON.stringify([productId, currency]), {
+        id: productId,
+        title,
+        collection,
+        unitPriceMinor,
+        currency,
+        asOf: timed.at,
+      })
+    }
+  }
+  if (newest.size === 0) return
+  await db.execute(sql`
+    insert into products as known (shop_id, id, title, collection, price_minor, currency, as_of)
+    select ${shopId}, p.id, p.title, p.collection, p."unitPriceMinor", p.currency, p."asOf"
+    from jsonb_to_recordset(${recordsOf([...newest.values()])}) as p(id text, title text,
+      collection text, "unitPriceMinor" bigint, currency text, "asOf" bigint)
+    -- A price in another currency says what that buyer paid, not what the shop asks.
+    where p.currency = (select currency from shops where id = ${shopId})
+    order by p.id
+    on conflict (shop_id, id) do update set title = excluded.title,
+      collection = excluded.collection, price_minor = excluded.price_minor,
+      currency = excluded.currency, as_of = excluded.as_of
+    where known.as_of <= excluded.as_of`)
+}

@@ -1,0 +1,50 @@
+import { sql } from 'drizzle-orm'
+import type { Instant } from '../../core/shared/time.ts'
+import type { Definition } from '../../core/workflow/definition.ts'
+import type { Db } from '../platform/db.ts'
+
+/**
+ * Makes the runs of a workflow due again that a pause held, and has those looked at that waited for
+ * news. Messages whose moment was before `skipBefore` are then passed over; null sends them all.
+ */
+export async function releaseRuns(
+  db: Db,
+  shopId: string,
+  workflowId: string,
+  skipBefore: Instant | null,
+): Promise<void> {
+  await db.execute(sql`
+    update runs set skip_before = ${skipBefore},
+      due_at = case when awaits is null then coalesce(parked_until, 0) else 0 end
+    where shop_id = ${shopId} and workflow_id = ${workflowId} and status = 'inProgress'
+      and due_at is null`)
+}
+
+/** Takes the runs of a workflow out of the index of due ones, so that a long pause costs nothing. */
+export async function holdRuns(db: Db, shopId: string, workflowId: string): Promise<void> {
+  await db.execute(sql`
+    update runs set due_at = null
+    where shop_id = ${shopId} and workflow_id = ${workflowId} and due_at is not null`)
+}
+
+/**
+ * Has the date trigger of a workflow looked at from now on; moments before now are not made up for,
+ * since nobody could enter then. Forgets it when the trigger is none.
+ */
+export async function watchDates(
+  db: Db,
+  shopId: string,
+  workflowId: string,
+  { now, definition }: { now: Instant; definition: Definition },
+): Promise<void> {
+  if (definition.trigger.kind !== 'date') {
+    await db.execute(sql`
+      delete from date_sweeps where shop_id = ${shopId} and workflow_id = ${workflowId}`)
+    return
+  }
+  // The first look is at once: it finds nothing new, and works out when the next one is.
+  await db.execute(sql`
+    insert into date_sweeps (shop_id, workflow_id, swept_until, next_at)
+    values (${shopId}, ${workflowId}, ${now}, ${now})
+    on conflict (shop_id, workflow_id) do update set swept_until = ${now}, next_at = ${now}`)
+}

@@ -1,0 +1,111 @@
+import { sql } from 'drizzle-orm'
+import type { LedgerEntry } from '../../core/words/decisions.ts'
+import { HOUR_MS } from '../../core/shared/duration.ts'
+import { rowsOf, type Database, type Db } from '../platform/db.ts'
+import { AppError } from '../platform/errors.ts'
+import { readClock } from '../shop/index.ts'
+import { holdRuns, releaseRuns, watchDates } from './held.ts'
+import { byId, findWorkflow, lockWorkflow } from './store.ts'
+import { workflows } from './tables.ts'
+
+/** Stops entries and holds what is due. Throws AppError `conflict` unless it is live. */
+export async function pauseWorkflow(db: Database, shopId: string, id: string): Promise<void> {
+  await db.transaction(async (tx) => {
+    const workflow = await lockWorkflow(tx, shopId, id)
+    if (workflow.state !== 'live')
+      throw new AppError('conflict', 'Only a live workflow can be paused.')
+    await tx.update(workflows).set({ state: 'paused' }).where(byId(shopId, id))
+    await holdRuns(tx, shopId, id)
+  })
+}
+
+/** How many messages are overdue in a paused workflow, and since when the oldest is. */
+export async function overdueIn(
+  db: Db,
+  shopId: string,
+  id: string,
+): Promise<{ overdue: number; oldestAt: number | null }> {
+  const { now } = await readClock(db, shopId)
+  const [row] = await rowsOf<{ overdue: number; oldestAt: number | null }>(
+    db,
+    sql`select count(*) as overdue, min(parked_until) as "oldestAt" from runs
+    where shop_id = ${shopId} and workflow_id = ${id} and status = 'inProgress'
+      and due_at is null and parked_until <= ${now}`,
+  )
+  return row ?? { overdue: 0, oldestAt: null }
+}
+
+/**
+ * Lets entries in again. What is overdue is sent, or, with `skipLaterThanHours`, messages that are
+ * more than so many hours late are passed over. Throws AppError `conflict` unless it is paused.
+ */
+export async function resumeWorkflow(
+  db: Database,
+  shopId: string,
+  id: string,
+  { skipLaterThanHours = null }: { skipLaterThanHours?: number | null } = {},
+): Promise<void> {
+  await db.transaction(async (tx) => {
+    const workflow = await lockWorkflow(tx, shopId, id)
+    if (workflow.state !== 'paused') throw new AppError('conflict', 'This workflow is not paused.')
+    const { now } = await readClock(tx, shopId)
+    await tx.update(workflows).set({ state: 'live' }).where(byId(shopId, id))
+    const skipBefore = skipLaterThanHours === null ? null : now - skipLaterThanHours * HOUR_MS
+    await releaseRuns(tx, shopId, id, skipBefore)
+    const { live } = await findWorkflow(tx, shopId, id)
+    if (live) await watchDates(tx, shopId, id, { now, definition: live })
+  })
+}
+
+/**
+ * Takes a workflow out of use for good: nobody enters any more. Runs in progress finish, or end now.
+ * Returns how many were ended. Throws AppError `conflict` unless it is live or paused.
+ */
+export async function retireWorkflow(
+  db: Database,
+  shopId: string,
+  id: string,
+  { endRuns, person }: { endRuns: boolean; person: string },
+): Promise<number> {
+  return db.transaction(async (tx) => {
+    const workflow = await lockWorkflow(tx, shopId, id)
+    if (workflow.state !== 'live' && workflow.state !== 'paused') {
+      throw new AppError('conflict', 'Only a workflow that has been switched on can be retired.')
+    }
+    const { now } = await readClock(tx, shopId)
+    await tx.update(workflows).set({ state: 'retired', changedAt: now }).where(byId(shopId, id))
+    if (!endRuns) {
+      if (workflow.state === 'paused') await releaseRuns(tx, shopId, id, null)
+      return 0
+    }
+    return endAllRuns(tx, shopId, id, { now, person })
+  })
+}
+
+/** Ends every run in progress with what it has queued, and says so in the ledger. */
+async function endAllRuns(
+  db: Db,
+  shopId: string,
+  workflowId: string,
+  { now, person }: { now: number; person: string },
+): Promise<number> {
+  const entry: LedgerEntry = { kind: 'retired', step: null, person }
+  const rows = await rowsOf<{ id: number }>(
+    db,
+    sql`with ended as (
+        update runs set status = 'ended', step = null, due_at = null, parked_until = null,
+          awaits = null, outcome = 'retired'
+        where shop_id = ${shopId} and workflow_id = ${workflowId} and status = 'inProgress'
+        returning id, version, customer_id, subject_id),
+      written as (
+        insert into ledger (shop_id, at, workflow_id, version, run_id, customer_id, subject_id, kind, entry)
+        select ${shopId}, ${now}, ${workflowId}, version, id, customer_id, subject_id, ${entry.kind},
+          ${JSON.stringify(entry)}::jsonb
+        from ended order by id)
+    select id from ended`,
+  )
+  await db.execute(sql`
+    update messages set status = 'skipped' where shop_id = ${shopId}
+      and workflow_id = ${workflowId} and status in ('queued', 'held')`)
+  return rows.length
+}

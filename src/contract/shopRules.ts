@@ -1,0 +1,19 @@
+import { z } from 'zod'
+import { isDuration } from '../core/shared/duration.ts'
+import { isTimeOfDay } from '../core/shared/localTime.ts'
+
+const timeOfDay = z.string().refine(isTimeOfDay, 'must be a time like 21:00')
+
+/** What holds for marketing in all workflows of a shop. */
+export const shopRules = z.object({
+  /** The least time between two marketing messages to one person. */
+  messageGap: z.string().refine(isDuration, 'must be a duration like PT24H').nullable(),
+  quietHours: z
+    .strictObject({ from: timeOfDay, to: timeOfDay })
+    .refine(({ from, to }) => from !== to, 'must not begin when they end')
+    .nullable(),
+})
+export type ShopRules = z.infer<typeof shopRules>
+
+/** With what hooks are signed by; null until the first one is called. */
+export const shopRulesResponse = shopRules.extend({ hookSecret: z.string().nullable() })

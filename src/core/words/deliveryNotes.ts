@@ -1,0 +1,81 @@
+import { assertNever } from '../shared/assertNever.ts'
+import type { Instant } from '../shared/time.ts'
+import type { Definition } from '../workflow/definition.ts'
+import type { WordContext } from './conditions.ts'
+import { dateWords } from './quantities.ts'
+import { stepName } from './steps.ts'
+
+/** What happened after a decision; recorded by the driver that carries it out. */
+export type DeliveryNote =
+  | { kind: 'sent'; step: string; to: string }
+  | { kind: 'failed'; step: string; error: string }
+  | { kind: 'retries'; step: string; error: string; attempt: number }
+  | { kind: 'unsure'; step: string; resent: boolean }
+  /** Held at the last moment: quiet hours had begun before it could leave. */
+  | { kind: 'held'; step: string; until: Instant }
+  /** Somebody had it tried again, or gave it up. */
+  | { kind: 'repaired'; step: string; person: string; did: 'tryAgain' | 'giveUp' }
+  /** The interpreter could not go on; kept for repair. */
+  | { kind: 'stuck'; step: string | null; error: string }
+  /** What somebody did to the whole workflow, as far as this run is concerned. */
+  | { kind: 'moved'; step: string | null; from: number; to: number; person: string }
+  | { kind: 'retired'; step: string | null; person: string }
+
+const KINDS: ReadonlySet<string> = new Set<DeliveryNote['kind']>([
+  'sent',
+  'failed',
+  'retries',
+  'unsure',
+  'held',
+  'repaired',
+  'stuck',
+  'moved',
+  'retired',
+])
+
+/** True for what happened after a decision. */
+export function isDeliveryNote(entry: { kind: string }): entry is DeliveryNote {
+  return KINDS.has(entry.kind)
+}
+
+/** What happened after a decision, as a sentence. */
+export function deliveryWords(
+  note: DeliveryNote,
+  definition: Definition,
+  context: WordContext,
+): string {
+  const name = note.step === null ? 'the end' : stepName(definition, note.step)
+  switch (note.kind) {
+    case 'sent':
+      return `Sent “${name}” to ${note.to}`
+    case 'failed':
+      return `Could not send “${name}”: ${note.error}`
+    case 'retries':
+      return `Will try “${name}” again, attempt ${note.attempt} failed: ${note.error}`
+    case 'unsure':
+      return unsureWords(name, note.resent)
+    case 'held':
+      return `Held “${name}” until ${dateWords(note.until, context.zone)}: quiet hours`
+    case 'repaired':
+      return REPAIRS[note.did](note.person, name)
+    case 'stuck':
+      return `Could not go on at “${name}”: ${note.error}`
+    case 'moved':
+      return `Moved from version ${note.from} to version ${note.to} by ${note.person}`
+    case 'retired':
+      return `Ended by ${note.person}: the workflow was retired`
+    default:
+      return assertNever(note, 'delivery note')
+  }
+}
+
+function unsureWords(name: string, resent: boolean): string {
+  return resent
+    ? `The process stopped while sending “${name}”; sent again under the same Message-ID`
+    : `Unsure whether “${name}” arrived: the process stopped while sending. A person has to decide`
+}
+
+const REPAIRS = {
+  tryAgain: (person: string, name: string) => `${person} had “${name}” tried again`,
+  giveUp: (person: string, name: string) => `${person} gave “${name}” up`,
+} as const

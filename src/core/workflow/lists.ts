@@ -1,0 +1,84 @@
+import { isFork, type ForkStep, type Step } from './steps.ts'
+
+/** Names a list of steps in a definition: the outermost one, or one inside a step that forks. */
+export type ListRef = { fork: string; branch: string | null } | null
+
+/** A place where a step can go: before the step at `index` of a list. */
+export interface Place {
+  list: ListRef
+  index: number
+}
+
+/** A list inside a step that forks: by the key of its branch or arm; the last way has none. */
+export interface InnerList {
+  branch: string | null
+  name: string
+  steps: Step[]
+}
+
+/** What the way of those whom an awaited event came to goes by. */
+export const CAME = 'came'
+
+/** The lists inside a step that forks, in reading order. */
+export function listsOf(step: ForkStep): InnerList[] {
+  switch (step.kind) {
+    case 'split':
+      return [
+        ...step.branches.map(({ key, name, steps }) => ({ branch: key, name, steps })),
+        { branch: null, name: 'Everyone else', steps: step.otherwise },
+      ]
+    case 'experiment':
+      return step.arms.map(({ key, name, steps }) => ({ branch: key, name, steps }))
+    default:
+      return [
+        { branch: CAME, name: 'It came', steps: step.came },
+        { branch: null, name: 'It did not', steps: step.otherwise },
+      ]
+  }
+}
+
+/** The step with each of its lists replaced by what `change` makes of it. */
+export function withLists(
+  step: ForkStep,
+  change: (steps: Step[], branch: string | null) => Step[],
+): ForkStep {
+  switch (step.kind) {
+    case 'split':
+      return {
+        ...step,
+        branches: step.branches.map((one) => ({ ...one, steps: change(one.steps, one.key) })),
+        otherwise: change(step.otherwise, null),
+      }
+    case 'experiment':
+      return {
+        ...step,
+        arms: step.arms.map((one) => ({ ...one, steps: change(one.steps, one.key) })),
+      }
+    default:
+      return {
+        ...step,
+        came: change(step.came, CAME),
+        otherwise: change(step.otherwise, null),
+      }
+  }
+}
+
+/** Every step of a list and of the lists inside it, in reading order. */
+export function allSteps(steps: readonly Step[]): Step[] {
+  return steps.flatMap((step) =>
+    isFork(step) ? [step, ...listsOf(step).flatMap((list) => allSteps(list.steps))] : [step],
+  )
+}
+
+/** Every key of a list of steps, branches and arms included, in reading order. */
+export function stepKeys(steps: readonly Step[]): string[] {
+  return steps.flatMap((step) => {
+    if (!isFork(step)) return [step.key]
+    const inner = listsOf(step).flatMap(({ branch, steps: list }) => [
+      // The two ways of a wait for an event have fixed names, not keys of their own.
+      ...(branch === null || step.kind === 'waitFor' ? [] : [branch]),
+      ...stepKeys(list),
+    ])
+    return [step.key, ...inner]
+  })
+}

@@ -1,0 +1,24 @@
+import type { CustomerFacts } from '../events/facts.ts'
+import type { ListStep, PropertyStep, TagStep } from './steps.ts'
+
+export type MarkStep = TagStep | ListStep | PropertyStep
+
+/** The customer as a tag, list or property step leaves them. */
+export function marked(customer: CustomerFacts, step: MarkStep): CustomerFacts {
+  switch (step.kind) {
+    case 'tag':
+      return { ...customer, tags: changed(customer.tags, step.tag, step.change) }
+    case 'list':
+      return { ...customer, lists: changed(customer.lists, step.list, step.change) }
+    default:
+      return {
+        ...customer,
+        properties: { ...customer.properties, [step.property]: step.value },
+      }
+  }
+}
+
+function changed(names: readonly string[], name: string, change: 'add' | 'remove'): string[] {
+  const others = names.filter((one) => one !== name)
+  return change === 'add' ? [...others, name] : others
+}

@@ -1,0 +1,300 @@
+import { z } from 'zod'
+import { conditionSchema, type Condition } from '../conditions/condition.ts'
+import { DATE_FIELDS } from '../conditions/fields.ts'
+import { EVENT_TYPE_NAMES, type EventType } from '../events/eventTypes.ts'
+import { isDuration, type Duration } from '../shared/duration.ts'
+import { isCalendarDate, isTimeOfDay } from '../shared/localTime.ts'
+
+/** Names a step, branch, arm or exclusion within its workflow. */
+export const keySchema = z
+  .string()
+  .regex(/^[a-z][a-z0-9_-]{0,39}$/, 'must be a short key like wait-1')
+/** May be empty while it is being typed; the go-live check asks for what has to be there. */
+export const nameSchema = z.string().max(120)
+const address = z.string().max(254)
+export const durationSchema = z
+  .string()
+  .refine(isDuration, 'must be a duration like PT20M, P7D or P1M')
+export const timeOfDaySchema = z.string().refine(isTimeOfDay, 'must be a time like 09:00')
+const weekdays = z.array(z.int().min(1).max(7)).min(1).max(7)
+
+const dateFieldKeys = new Set(DATE_FIELDS.map(({ key }) => key))
+/** A date that a trigger or a wait can go by. */
+export const dateFieldSchema = z
+  .string()
+  .refine((key) => dateFieldKeys.has(key), 'must be a date, like subscription.nextPaymentAt')
+
+/** How far before or after a date. */
+export const dateOffsetSchema = z.strictObject({
+  direction: z.enum(['before', 'after']),
+  duration: durationSchema,
+})
+
+/** What a message is for. Only marketing asks for consent. */
+export const purposeSchema = z.enum(['transactional', 'marketing'])
+
+const waitSchema = z.strictObject({
+  key: keySchema,
+  kind: z.literal('wait'),
+  for: durationSchema,
+  /** A local time of the recipient's to go on at: the first permitted one once the time has passed. */
+  at: timeOfDaySchema.optional(),
+  /** ISO weekdays to go on at; left out: any. Only together with `at`. */
+  weekdays: weekdays.optional(),
+  /** Count calendar days: on that very day at `at`, and if that is past, the next permitted day. */
+  onDay: z.boolean().optional(),
+})
+
+const untilSchema = z.strictObject({
+  key: keySchema,
+  kind: z.literal('until'),
+  until: z.discriminatedUnion('kind', [
+    z.strictObject({
+      kind: z.literal('field'),
+      field: dateFieldSchema,
+      offset: dateOffsetSchema,
+      /** At this local time of the recipient's on that day; left out: at the date's own time. */
+      at: timeOfDaySchema.optional(),
+    }),
+    /** A date of the shop's calendar. */
+    z.strictObject({
+      kind: z.literal('fixed'),
+      date: z.string().refine(isCalendarDate, 'must be a date like 2026-05-09'),
+      at: timeOfDaySchema,
+    }),
+  ]),
+  /** When the moment is past already, or the date is not known. */
+  ifPast: z.enum(['goOn', 'skipNext', 'leave']),
+})
+
+const endSchema = z.strictObject({ key: keySchema, kind: z.literal('end') })
+
+const messageParts = {
+  key: keySchema,
+  name: nameSchema,
+  onlyIf: conditionSchema.optional(),
+}
+
+/** What happens when another marketing message left too short a while ago. */
+const onGap = z.enum(['hold', 'skip']).optional()
+
+const emailSchema = z.strictObject({
+  ...messageParts,
+  kind: z.literal('email'),
+  purpose: purposeSchema,
+  /** `plain`: text only, as a person writes. `letter`: the same text also as simple HTML. */
+  format: z.enum(['plain', 'letter']),
+  sender: z.strictObject({ name: nameSchema, address }),
+  replyTo: address.optional(),
+  /** Further addresses that get a copy at the same time. */
+  copies: z.array(address).max(10).optional(),
+  subject: z.string().max(300),
+  previewText: z.string().max(300),
+  body: z.string().max(50_000),
+  onGap,
+})
+
+const smsSchema = z.strictObject({
+  ...messageParts,
+  kind: z.literal('sms'),
+  purpose: purposeSchema,
+  body: z.string().max(1600),
+  onGap,
+})
+
+const noteSchema = z.strictObject({
+  ...messageParts,
+  kind: z.literal('note'),
+  /** Addresses of the staff who get it. */
+  to: z.array(address).max(20),
+  subject: z.string().max(300),
+  body: z.string().max(20_000),
+})
+
+const moneySchema = z.strictObject({
+  amountMinor: z.int().min(0),
+  currency: z.string().regex(/^[A-Z]{3}$/),
+})
+
+const couponSchema = z.strictObject({
+  key: keySchema,
+  kind: z.literal('coupon'),
+  name: nameSchema,
+  /** Every # becomes a letter or digit. */
+  pattern: z.string().min(1).max(40),
+  discount: z.discriminatedUnion('kind', [
+    z.strictObject({ kind: z.literal('percent'), percent: z.number().min(0).max(100) }),
+    z.strictObject({ kind: z.literal('amount'), amount: moneySchema }),
+  ]),
+  /** Counted from the moment of issue; left out: it never expires. */
+  expiresAfter: durationSchema.optional(),
+})
+
+const markName = z.string().trim().max(60)
+const addOrRemove = z.enum(['add', 'remove'])
+
+const tagSchema = z.strictObject({
+  key: keySchema,
+  kind: z.literal('tag'),
+  change: addOrRemove,
+  tag: markName,
+})
+const listSchema = z.strictObject({
+  key: keySchema,
+  kind: z.literal('list'),
+  change: addOrRemove,
+  list: markName,
+})
+const propertySchema = z.strictObject({
+  key: keySchema,
+  kind: z.literal('property'),
+  property: z.string().regex(/^([a-z][a-z0-9_-]{0,39})?$/, 'must be a name like favourite_hive'),
+  value: z.string().max(500),
+})
+const hookSchema = z.strictObject({
+  key: keySchema,
+  kind: z.literal('hook'),
+  name: nameSchema,
+  url: z.string().max(2000),
+})
+
+const LEAVES = [
+  waitSchema,
+  untilSchema,
+  endSchema,
+  emailSchema,
+  smsSchema,
+  noteSchema,
+  couponSchema,
+  tagSchema,
+  listSchema,
+  propertySchema,
+  hookSchema,
+] as const
+
+export type WaitStep = z.infer<typeof waitSchema>
+export type UntilStep = z.infer<typeof untilSchema>
+export type EmailStep = z.infer<typeof emailSchema>
+export type SmsStep = z.infer<typeof smsSchema>
+export type NoteStep = z.infer<typeof noteSchema>
+export type CouponStep = z.infer<typeof couponSchema>
+export type TagStep = z.infer<typeof tagSchema>
+export type ListStep = z.infer<typeof listSchema>
+export type PropertyStep = z.infer<typeof propertySchema>
+export type HookStep = z.infer<typeof hookSchema>
+/** A message: something a person reads. */
+export type MessageStep = EmailStep | SmsStep | NoteStep
+type LeafStep = z.infer<(typeof LEAVES)[number]>
+
+/** People part by conditions, first match wins; everyone else takes `otherwise`. */
+export interface SplitStep {
+  key: string
+  kind: 'split'
+  branches: SplitBranch[]
+  otherwise: Step[]
+}
+export interface SplitBranch {
+  key: string
+  name: string
+  when: Condition
+  steps: Step[]
+}
+
+/** People part by chance; the same person gets the same arm each time. */
+export interface ExperimentStep {
+  key: string
+  kind: 'experiment'
+  name: string
+  /** What the arms are drawn by, together with the customer. Steps that share it share the draw. */
+  draw: string
+  arms: Arm[]
+}
+export interface Arm {
+  key: string
+  name: string
+  weight: number
+  /** Gets none of the experiment's messages: its list stays empty. */
+  holdout?: boolean | undefined
+  steps: Step[]
+}
+
+/** Waits for an event up to a limit; two ways on, for those whom it came to and for the others. */
+export interface WaitForStep {
+  key: string
+  kind: 'waitFor'
+  event: EventType
+  about: 'subject' | 'customer'
+  where?: Condition | undefined
+  limit: Duration
+  came: Step[]
+  otherwise: Step[]
+}
+
+/** A step that holds lists of steps, after which paths meet again. */
+export type ForkStep = SplitStep | ExperimentStep | WaitForStep
+export type Step = LeafStep | ForkStep
+export type StepKind = Step['kind']
+
+/** The steps of a list, with the lists inside them. */
+export const stepsSchema: z.ZodType<Step[]> = z.lazy(() =>
+  z
+    .array(
+      z.discriminatedUnion('kind', [
+        ...LEAVES,
+        z.strictObject({
+          key: keySchema,
+          kind: z.literal('split'),
+          branches: z
+            .array(
+              z.strictObject({
+                key: keySchema,
+                name: nameSchema,
+                when: conditionSchema,
+                steps: stepsSchema,
+              }),
+            )
+            .min(1)
+            .max(24),
+          otherwise: stepsSchema,
+        }),
+        z.strictObject({
+          key: keySchema,
+          kind: z.literal('experiment'),
+          name: nameSchema,
+          draw: z.string().min(1).max(100),
+          arms: z.array(armSchema).min(2).max(8),
+        }),
+        z.strictObject({
+          key: keySchema,
+          kind: z.literal('waitFor'),
+          event: z.enum(EVENT_TYPE_NAMES),
+          about: z.enum(['subject', 'customer']),
+          where: conditionSchema.optional(),
+          limit: durationSchema,
+          came: stepsSchema,
+          otherwise: stepsSchema,
+        }),
+      ]),
+    )
+    .max(200),
+)
+
+const armSchema = z
+  .strictObject({
+    key: keySchema,
+    name: nameSchema,
+    weight: z.int().min(0).max(1000),
+    holdout: z.boolean().optional(),
+    steps: stepsSchema,
+  })
+  .refine((arm) => !arm.holdout || arm.steps.length === 0, 'a holdout gets nothing')
+
+/** True for steps that a person reads something by. */
+export function isMessage(step: Step): step is MessageStep {
+  return step.kind === 'email' || step.kind === 'sms' || step.kind === 'note'
+}
+
+/** True for steps that hold lists of steps. */
+export function isFork(step: Step): step is ForkStep {
+  return step.kind === 'split' || step.kind === 'experiment' || step.kind === 'waitFor'
+}

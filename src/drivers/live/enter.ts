@@ -1,0 +1,228 @@
+import { sql } from 'drizzle-orm'
+import { arrayOf, recordsOf, rowsOf, type Db, type Transaction } from '../../backend/platform/db.ts'
+import type { Shop } from '../../backend/shop/index.ts'
+import type { Facts } from '../../core/events/facts.ts'
+import type { Instant } from '../../core/shared/time.ts'
+import { advance } from '../../core/workflow/advance.ts'
+import type { Decision } from '../../core/workflow/decision.ts'
+import { freshRun, type RunState } from '../../core/workflow/runState.ts'
+import { considerStart, type EntryHistory, type Occasion } from '../../core/workflow/start.ts'
+import { isPerLine } from '../../core/workflow/trigger.ts'
+import type { FactRequest, FactSource } from './facts/index.ts'
+import type { LiveWorkflow } from './liveWorkflows.ts'
+import type { DecidedRow } from './ledgerRow.ts'
+import { record } from './record.ts'
+
+/** Somebody who may enter a workflow, and on what occasion. */
+export interface Candidate extends Pick<Occasion, 'at' | 'cause'> {
+  workflow: LiveWorkflow
+  /** Names the occasion: for one, a run is made once. */
+  occasion: string
+  customerId: string
+  subjectId: string | null
+  line: number | null
+  eventSeq: number | null
+}
+
+interface Considered {
+  candidate: Candidate
+  decisions: Decision[]
+  /** Null for those who were turned away. */
+  next: RunState | null
+}
+
+/** How many entered and how many were turned away. */
+export interface EntryCount {
+  entered: number
+  turnedAway: number
+}
+
+/** What a candidate's program may ask about. */
+export function factRequest(candidate: Candidate): FactRequest {
+  const { workflow, customerId, subjectId, line, eventSeq } = candidate
+  const { program } = workflow
+  return {
+    customerId,
+    workflowId: workflow.id,
+    runId: null,
+    subjectKind: program.subject,
+    subjectId,
+    line,
+    eventSeq: program.subject === 'customer' ? eventSeq : null,
+    needs: program.needs,
+  }
+}
+
+/** Two workers that let one person in take turns, or an entry limit would not hold. */
+export async function lockCustomers(
+  db: Db,
+  shopId: string,
+  customerIds: readonly string[],
+): Promise<void> {
+  await db.execute(sql`
+    select 1 from customers where shop_id = ${shopId}
+      and id = any(${arrayOf([...new Set(customerIds)], 'text')})
+    order by id for no key update`)
+}
+
+/**
+ * Lets candidates in or turns them away, one after the other, so that each sees the entries of those
+ * before it; takes every new run as far as it goes; and writes it all down. The customers must be
+ * locked. `factsOf` may narrow what a candidate sees.
+ */
+export async function enterAll(
+  tx: Transaction,
+  shop: Shop,
+  now: Instant,
+  candidates: readonly Candidate[],
+  source: FactSource,
+  factsOf: (candidate: Candidate) => Facts = (candidate) => source.of(factRequest(candidate)),
+): Promise<EntryCount> {
+  const entries = await entryHistories(tx, shop.id, candidates)
+  const considered: Considered[] = []
+  for (const candidate of candidates) {
+    for (const one of eachLine(candidate, factsOf(candidate))) {
+      considered.push(consider(one, withLine(factsOf(candidate), one.line), entries, source))
+    }
+  }
+  await recordStarts(tx, shop, now, considered)
+  const entered = considered.filter(({ next }) => next !== null).length
+  return { entered, turnedAway: considered.length - entered }
+}
+
+/**
+ * For workflows per line, one candidate for each line that the trigger filter holds for; the order
+ * itself where there is none, so that it is turned away once.
+ */
+function eachLine(candidate: Candidate, facts: Facts): Candidate[] {
+  const { program } = candidate.workflow
+  if (candidate.line !== null || !isPerLine(program.definition.trigger)) return [candidate]
+  const { filter } = program
+  const matching = (facts.order?.lines ?? []).flatMap((_, line) => {
+    const holds = !filter || filter.holds({ facts: withLine(facts, line), enteredAt: candidate.at })
+    return holds ? [{ ...candidate, line, occasion: `${candidate.occasion}:${line}` }] : []
+  })
+  return matching.length > 0 ? matching : [candidate]
+}
+
+const withLine = (facts: Facts, line: number | null): Facts =>
+  line === null ? facts : { ...facts, line: facts.order?.lines[line] ?? null }
+
+function consider(
+  candidate: Candidate,
+  facts: Facts,
+  entries: Map<string, EntryHistory>,
+  source: FactSource,
+): Considered {
+  const { workflow, customerId, at } = candidate
+  const key = entryKey(workflow.id, customerId)
+  const earlier = entries.get(key) ?? { lastEnteredAt: null, inProgress: false }
+  const decision = considerStart(workflow.program, candidate, facts, earlier)
+  if (decision.kind === 'turnedAway') return { candidate, decisions: [decision], next: null }
+  const run = advance(workflow.program, freshRun(workflow.program, at), facts)
+  source.keep(run.facts)
+  entries.set(key, {
+    lastEnteredAt: Math.max(earlier.lastEnteredAt ?? -Infinity, at),
+    inProgress: earlier.inProgress || run.next.status === 'inProgress',
+  })
+  return { candidate, decisions: [decision, ...run.decisions], next: run.next }
+}
+
+const entryKey = (workflowId: string, customerId: string): string =>
+  JSON.stringify([workflowId, customerId])
+
+type EntryRow = { workflowId: string; customerId: string } & EntryHistory & Record<string, unknown>
+
+async function entryHistories(
+  db: Db,
+  shopId: string,
+  candidates: readonly Candidate[],
+): Promise<Map<string, EntryHistory>> {
+  const workflowIds = [...new Set(candidates.map(({ workflow }) => workflow.id))]
+  const customerIds = [...new Set(candidates.map(({ customerId }) => customerId))]
+  const rows = await rowsOf<EntryRow>(
+    db,
+    sql`select workflow_id as "workflowId", customer_id as "customerId",
+      max(entered_at) as "lastEnteredAt", bool_or(status = 'inProgress') as "inProgress"
+    from runs where shop_id = ${shopId} and workflow_id = any(${arrayOf(workflowIds, 'text')})
+      and customer_id = any(${arrayOf(customerIds, 'text')})
+    group by workflow_id, customer_id`,
+  )
+  return new Map(rows.map((row) => [entryKey(row.workflowId, row.customerId), row]))
+}
+
+async function recordStarts(
+  tx: Transaction,
+  shop: Shop,
+  now: Instant,
+  considered: readonly Considered[],
+): Promise<void> {
+  const started = considered.filter((one): one is Started => one.next !== null)
+  const ids = await insertRuns(tx, shop.id, started)
+  const idOf = new Map<Considered, number>(started.map((one, index) => [one, ids[index] ?? 0]))
+  const rows = considered.flatMap((one): DecidedRow[] =>
+    one.decisions.map((entry) => ({
+      workflowId: one.candidate.workflow.id,
+      version: one.candidate.workflow.version,
+      program: one.candidate.workflow.program,
+      customerId: one.candidate.customerId,
+      subjectId: one.candidate.subjectId,
+      runId: idOf.get(one) ?? null,
+      entry,
+    })),
+  )
+  await record(tx, shop, now, rows)
+}
+
+interface Started extends Considered {
+  next: RunState
+}
+
+/** Inserts the runs and returns their ids, in the same order. */
+async function insertRuns(
+  tx: Transaction,
+  shopId: string,
+  started: readonly Started[],
+): Promise<number[]> {
+  if (started.length === 0) return []
+  const numbers = await rowsOf<{ id: number }>(
+    tx,
+    sql`select nextval(pg_get_serial_sequence('runs', 'id')) as id
+    from generate_series(1, ${started.length})`,
+  )
+  const ids = numbers.map((row) => row.id)
+  const records = started.map(({ candidate, decisions, next }, index) => ({
+    id: ids[index],
+    workflowId: candidate.workflow.id,
+    version: candidate.workflow.version,
+    customerId: candidate.customerId,
+    subjectId: candidate.subjectId,
+    line: candidate.line,
+    occasion: candidate.occasion,
+    ...next,
+    outcome: outcomeOf(next, decisions),
+  }))
+  await tx.execute(sql`
+    insert into runs (shop_id, id, workflow_id, version, customer_id, subject_id, line, occasion,
+      entered_at, status, step, since, due_at, parked_until, awaits, skip_next, outcome)
+    overriding system value
+    select ${shopId}, r.id, r."workflowId", r.version, r."customerId", r."subjectId", r.line,
+      r.occasion, r."enteredAt", r.status, r.step, r.since, r."dueAt", r."dueAt", r.awaits,
+      r."skipNext", r.outcome
+    from jsonb_to_recordset(${recordsOf(records)}) as r(id bigint, "workflowId" text, version int,
+      "customerId" text, "subjectId" text, line int, occasion text, "enteredAt" bigint, status text,
+      step text, since bigint, "dueAt" bigint, awaits text, "skipNext" boolean, outcome text)`)
+  return ids
+}
+
+/** How a run that has ended came to its end; null while it is in progress. */
+export function outcomeOf(
+  next: RunState,
+  decisions: readonly Decision[],
+): 'left' | 'completed' | null {
+  if (next.status !== 'ended') return null
+  const left = decisions.some(
+    (one) => one.kind === 'left' || (one.kind === 'datePast' && one.did === 'leave'),
+  )
+  return left ? 'left' : 'completed'
+}

@@ -1,0 +1,32 @@
+import { sql } from 'drizzle-orm'
+import { arrayOf, rowsOf, type Db } from '../../../backend/platform/db.ts'
+import type { CustomerFacts } from '../../../core/events/facts.ts'
+
+interface Row extends CustomerFacts, Record<string, unknown> {
+  tagChanges: Record<string, boolean>
+}
+
+/** Customers by their id. */
+export async function loadCustomers(
+  db: Db,
+  shopId: string,
+  ids: readonly string[],
+): Promise<Map<string, CustomerFacts>> {
+  const rows = await rowsOf<Row>(
+    db,
+    sql`select id, email, first_name as "firstName", last_name as "lastName", phone, zone, country,
+      language, email_consent as "emailConsent", sms_consent as "smsConsent", suppressed,
+      created_at as "createdAt", last_order_at as "lastOrderAt", tags,
+      tag_changes as "tagChanges", lists, properties
+    from customers where shop_id = ${shopId} and id = any(${arrayOf(ids, 'text')})`,
+  )
+  return new Map(
+    rows.map(({ tagChanges, ...row }) => [row.id, { ...row, tags: tagsOf(row.tags, tagChanges) }]),
+  )
+}
+
+/** The shop's tags, with what workflows have added and removed. */
+function tagsOf(tags: readonly string[], changes: Readonly<Record<string, boolean>>): string[] {
+  const added = Object.keys(changes).filter((tag) => changes[tag])
+  return [...new Set([...tags.filter((tag) => changes[tag] !== false), ...added])]
+}

@@ -1,0 +1,84 @@
+import { sql } from 'drizzle-orm'
+import { arrayOf, rowsOf, type Db } from '../../../backend/platform/db.ts'
+import type { EventData } from '../../../core/events/cloudEvent.ts'
+import { entityFacts } from '../../../core/events/entityFacts.ts'
+import type { EventType } from '../../../core/events/eventTypes.ts'
+import type { CouponFacts, PastEntry, PastMessage } from '../../../core/events/facts.ts'
+import type { Instant } from '../../../core/shared/time.ts'
+import { grouped } from './grouped.ts'
+import type { ArrivedEvent } from './request.ts'
+
+type Of<Row> = Row & { customerId: string } & Record<string, unknown>
+
+/** The events of customers, of the types that are counted; with their entity where it is asked for. */
+export async function loadHistory(
+  db: Db,
+  shopId: string,
+  customerIds: readonly string[],
+  types: ReadonlyMap<EventType, boolean>,
+  now: Instant,
+  consideredOnly: boolean,
+): Promise<Map<string, ArrivedEvent[]>> {
+  if (types.size === 0) return new Map()
+  const withEntity = [...types].flatMap(([type, entity]) => (entity ? [type] : []))
+  const rows = await rowsOf<Of<Omit<ArrivedEvent, 'entity'>> & { data: EventData | null }>(
+    db,
+    sql`select seq, customer_id as "customerId", type, time as at, subject_id as "subjectId",
+      case when type = any(${arrayOf(withEntity, 'text')}) then data end as data
+    from events where shop_id = ${shopId} and customer_id = any(${arrayOf(customerIds, 'text')})
+      and type = any(${arrayOf([...types.keys()], 'text')}) and time <= ${now}
+      and (considered or not ${consideredOnly})`,
+  )
+  const events = rows.map(({ data, ...row }) =>
+    data === null ? row : { ...row, entity: entityFacts(row.type, data, row.at) },
+  )
+  return grouped(events, (row) => row.customerId)
+}
+
+/** The entries of customers into any workflow. */
+export async function loadEntries(
+  db: Db,
+  shopId: string,
+  customerIds: readonly string[],
+): Promise<Map<string, (PastEntry & { runId: number })[]>> {
+  const rows = await rowsOf<Of<PastEntry & { runId: number }>>(
+    db,
+    sql`select customer_id as "customerId", workflow_id as "workflowId", id as "runId",
+      entered_at as "enteredAt", status = 'inProgress' as "inProgress"
+    from runs where shop_id = ${shopId} and customer_id = any(${arrayOf(customerIds, 'text')})`,
+  )
+  return grouped(rows, (row) => row.customerId)
+}
+
+/** The messages that customers got, or are about to get. */
+export async function loadMessages(
+  db: Db,
+  shopId: string,
+  customerIds: readonly string[],
+): Promise<Map<string, PastMessage[]>> {
+  const rows = await rowsOf<Of<PastMessage>>(
+    db,
+    sql`select customer_id as "customerId", workflow_id as "workflowId", run_id as "runId", step,
+      decided_at as at, marketing, opened_at as "openedAt", clicked_at as "clickedAt"
+    from messages where shop_id = ${shopId} and customer_id = any(${arrayOf(customerIds, 'text')})
+      and channel in ('email', 'sms')
+      and status in ('queued', 'held', 'handingOver', 'sent', 'unsure')`,
+  )
+  return grouped(rows, (row) => row.customerId)
+}
+
+/** The codes that were issued in runs, the oldest first. */
+export async function loadCoupons(
+  db: Db,
+  shopId: string,
+  runIds: readonly number[],
+): Promise<Map<number, CouponFacts[]>> {
+  if (runIds.length === 0) return new Map()
+  const rows = await rowsOf<CouponFacts & { runId: number } & Record<string, unknown>>(
+    db,
+    sql`select run_id as "runId", step, code, expires_at as "expiresAt" from coupons
+    where shop_id = ${shopId} and run_id = any(${arrayOf(runIds, 'bigint')})
+    order by issued_at`,
+  )
+  return grouped(rows, (row) => row.runId)
+}

@@ -1,0 +1,88 @@
+import { and, eq, inArray, sql } from 'drizzle-orm'
+import { messages } from '../../backend/messages/tables.ts'
+import type { Database, Transaction } from '../../backend/platform/db.ts'
+import { AppError } from '../../backend/platform/errors.ts'
+import { addJobs } from '../../backend/platform/jobs.ts'
+import { runs } from '../../backend/runs/tables.ts'
+import { readClock } from '../../backend/shop/index.ts'
+import { findWorkflow } from '../../backend/workflows/index.ts'
+import type { Programs } from './programs.ts'
+import { sendJobs } from './record.ts'
+import type { MessageRow } from './send/context.ts'
+import { byId, note } from './send/settle.ts'
+
+/** What a person decides about something that needs attention. */
+export interface Repair {
+  did: 'tryAgain' | 'giveUp'
+  person: string
+}
+
+/**
+ * Has a message that failed or is unsure tried again, in the words of the live version where that has
+ * the step, so that a mended text is what goes out; or gives it up. Throws AppError `not_found`, or
+ * `conflict` when it no longer needs attention.
+ */
+export async function repairMessage(
+  db: Database,
+  programs: Programs,
+  shopId: string,
+  messageId: number,
+  { did, person }: Repair,
+): Promise<void> {
+  await db.transaction(async (tx) => {
+    const [message] = await tx
+      .select()
+      .from(messages)
+      .where(and(eq(messages.shopId, shopId), eq(messages.id, messageId)))
+      .for('update')
+    if (!message) throw new AppError('not_found', 'There is no such message.')
+    if (message.status !== 'failed' && message.status !== 'unsure') {
+      throw new AppError('conflict', 'This message no longer needs attention.')
+    }
+    const { now } = await readClock(tx, shopId)
+    const [run] = await tx
+      .select()
+      .from(runs)
+      .where(and(eq(runs.shopId, shopId), eq(runs.id, message.runId)))
+    if (run) await note(tx, shopId, now, run, { kind: 'repaired', step: message.step, person, did })
+    if (did === 'giveUp') {
+      await tx.update(messages).set({ status: 'skipped' }).where(byId(message))
+      return
+    }
+    const version = await mendedVersion(tx, programs, message)
+    await tx.update(messages).set({ status: 'queued', version, attempts: 0 }).where(byId(message))
+    await addJobs(tx, sendJobs(shopId, [message.runId]))
+  })
+}
+
+async function mendedVersion(
+  tx: Transaction,
+  programs: Programs,
+  { shopId, workflowId, version, step, channel }: MessageRow,
+): Promise<number> {
+  const { liveVersion } = (await findWorkflow(tx, shopId, workflowId)).workflow
+  if (liveVersion === null) return version
+  const program = await programs.get(tx, shopId, workflowId, liveVersion)
+  const instruction = program.instructions.get(step)
+  const kind = instruction && 'step' in instruction ? instruction.step.kind : null
+  return kind === channel ? liveVersion : version
+}
+
+/**
+ * Has runs that could not go on looked at again. Throws AppError `conflict` for one that is not stuck.
+ */
+export async function repairRun(db: Database, shopId: string, runId: number): Promise<void> {
+  const { now } = await readClock(db, shopId)
+  const [row] = await db
+    .update(runs)
+    .set({ dueAt: now })
+    .where(
+      and(
+        eq(runs.shopId, shopId),
+        inArray(runs.id, [runId]),
+        sql`${runs.status} = 'inProgress' and ${runs.dueAt} is null and ${runs.parkedUntil} is null`,
+      ),
+    )
+    .returning({ id: runs.id })
+  if (!row) throw new AppError('conflict', 'This run is not stuck.')
+}

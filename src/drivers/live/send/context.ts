@@ -1,0 +1,31 @@
+import type { HookCaller } from '../../../backend/hooks/index.ts'
+import type { Mailer, SmsGateway } from '../../../backend/messages/index.ts'
+import type { messages } from '../../../backend/messages/tables.ts'
+import type { Database } from '../../../backend/platform/db.ts'
+import type { HandOver } from '../../../backend/platform/handOver.ts'
+import type { KeptRun } from '../runDue.ts'
+import type { Programs } from '../programs.ts'
+
+/** What sending needs of the process it happens in. */
+export interface SendDeps {
+  db: Database
+  programs: Programs
+  mailer: Mailer
+  sms: SmsGateway
+  hooks: HookCaller
+  /** The worker that hands over, so that what it leaves half done can be told if it dies. */
+  workerId: string
+  publicUrl: string
+  linkSecret: string
+}
+
+export type MessageRow = typeof messages.$inferSelect
+
+/** A message on its way out, with how to hand it over. */
+export interface Prepared {
+  message: MessageRow
+  run: KeptRun
+  /** Whom or what it goes to, for the ledger. */
+  to: string
+  handOver: () => Promise<HandOver>
+}

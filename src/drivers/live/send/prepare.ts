@@ -1,0 +1,128 @@
+import { and, asc, eq, inArray, sql } from 'drizzle-orm'
+import { RenderError } from '../../../backend/messages/index.ts'
+import { messages } from '../../../backend/messages/tables.ts'
+import { rowsOf, type Transaction } from '../../../backend/platform/db.ts'
+import { readClock, type Shop } from '../../../backend/shop/index.ts'
+import type { Facts } from '../../../core/events/facts.ts'
+import type { Instant } from '../../../core/shared/time.ts'
+import type { MessageInstruction, Program } from '../../../core/workflow/compile.ts'
+import { gatesFor, type GateResult } from '../../../core/workflow/gates.ts'
+import { loadFacts } from '../facts/index.ts'
+import { requestOf, RUN_COLUMNS, type KeptRun } from '../runDue.ts'
+import type { MessageRow, Prepared, SendDeps } from './context.ts'
+import { makeReady, type Ready } from './ready.ts'
+import { byId, fail, hold, passOver } from './settle.ts'
+
+/**
+ * Asks the gates again with the facts of this moment, renders, and marks the message as being
+ * handed over. The mark is committed before the other side hears of it.
+ */
+export async function prepareNext(
+  deps: SendDeps,
+  tx: Transaction,
+  shop: Shop,
+  runId: number,
+): Promise<Prepared | 'none' | 'passedOver'> {
+  const found = await nextQueued(tx, shop.id, runId)
+  if (!found) return 'none'
+  const { message, run } = found
+  const { now } = await readClock(tx, shop.id)
+  const program = await deps.programs.get(tx, shop.id, message.workflowId, message.version)
+  const instruction = program.instructions.get(message.step)
+  const facts = await factsFor(tx, shop, run, program, now)
+  if (instruction?.kind === 'message') {
+    const gates = gatesNow(program, instruction, run, message, facts)
+    if (gates.kind === 'hold') {
+      await hold(tx, shop.id, now, { run, message, until: gates.until })
+      return 'passedOver'
+    }
+    if (gates.kind !== 'pass') {
+      await passOver(tx, shop.id, now, { run, message, gates })
+      return 'passedOver'
+    }
+  }
+  let ready: Ready
+  try {
+    ready = await makeReady(deps, tx, { shop, message, run, instruction, facts })
+  } catch (error) {
+    if (!(error instanceof RenderError)) throw error
+    await fail(tx, shop.id, now, { run, message, error: error.message })
+    return 'passedOver'
+  }
+  await tx
+    .update(messages)
+    .set({
+      status: 'handingOver',
+      worker: deps.workerId,
+      toAddress: ready.to,
+      subject: ready.subject,
+      attempts: message.attempts + 1,
+    })
+    .where(byId(message))
+  return { message, run, to: ready.to, handOver: ready.handOver }
+}
+
+/**
+ * The gates at the moment of handing over. The message gap was kept when the message was decided, and
+ * this very message is among those that were: it does not stand in its own way.
+ */
+function gatesNow(
+  program: Program,
+  instruction: MessageInstruction,
+  run: KeptRun,
+  message: MessageRow,
+  facts: Facts,
+): GateResult {
+  const messagesBefore = facts.messages.filter((one) => one.at < message.decidedAt)
+  const shop = { ...facts.shop, messageGap: null }
+  const moment = {
+    enteredAt: run.enteredAt,
+    since: message.decidedAt,
+    skipNext: false,
+    skipBefore: null,
+  }
+  return gatesFor(program, instruction, moment, {
+    ...facts,
+    shop,
+    messages: messagesBefore.filter((one) => one.runId !== run.id || one.step !== message.step),
+  })
+}
+
+/** The first message of the run that has not left. None while one before it is under way or held. */
+async function nextQueued(
+  tx: Transaction,
+  shopId: string,
+  runId: number,
+): Promise<{ message: MessageRow; run: KeptRun } | null> {
+  const [message] = await tx
+    .select()
+    .from(messages)
+    .where(
+      and(
+        eq(messages.shopId, shopId),
+        eq(messages.runId, runId),
+        inArray(messages.status, ['queued', 'held', 'handingOver']),
+      ),
+    )
+    .orderBy(asc(messages.id))
+    .limit(1)
+    .for('update')
+  if (message?.status !== 'queued') return null
+  const [run] = await rowsOf<KeptRun>(
+    tx,
+    sql`select ${RUN_COLUMNS} from runs where shop_id = ${shopId} and id = ${runId} for update`,
+  )
+  return run ? { message, run } : null
+}
+
+async function factsFor(
+  tx: Transaction,
+  shop: Shop,
+  run: KeptRun,
+  program: Program,
+  now: Instant,
+): Promise<Facts> {
+  const request = requestOf(run, program)
+  const source = await loadFacts(tx, shop, [request], now, { coupons: true })
+  return source.of(request)
+}

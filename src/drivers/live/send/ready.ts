@@ -1,0 +1,129 @@
+import { eq, sql } from 'drizzle-orm'
+import { newHookSecret } from '../../../backend/hooks/index.ts'
+import {
+  renderEmail,
+  renderNote,
+  renderSms,
+  unsubscribeToken,
+} from '../../../backend/messages/index.ts'
+import type { Transaction } from '../../../backend/platform/db.ts'
+import type { HandOver } from '../../../backend/platform/handOver.ts'
+import type { Shop } from '../../../backend/shop/index.ts'
+import { shops } from '../../../backend/shop/tables.ts'
+import type { Facts } from '../../../core/events/facts.ts'
+import { formatInstant } from '../../../core/shared/time.ts'
+import type { Instruction } from '../../../core/workflow/compile.ts'
+import type { EmailStep, HookStep, NoteStep, SmsStep } from '../../../core/workflow/steps.ts'
+import type { KeptRun } from '../runDue.ts'
+import type { MessageRow, SendDeps } from './context.ts'
+
+/** Something rendered that only has to be handed over. */
+export interface Ready {
+  to: string
+  subject: string
+  handOver: () => Promise<HandOver>
+}
+
+interface Outgoing {
+  shop: Shop
+  message: MessageRow
+  run: KeptRun
+  instruction: Instruction | undefined
+  facts: Facts
+}
+
+/** Renders what is to go out. Throws RenderError, or RangeError when there is nothing at the step. */
+export async function makeReady(
+  deps: SendDeps,
+  tx: Transaction,
+  outgoing: Outgoing,
+): Promise<Ready> {
+  const { instruction } = outgoing
+  if (instruction?.kind === 'action' && instruction.step.kind === 'hook') {
+    return readyHook(deps, tx, outgoing, instruction.step)
+  }
+  if (instruction?.kind !== 'message') {
+    throw new RangeError(`There is nothing to send at step ${outgoing.message.step}`)
+  }
+  const { step } = instruction
+  if (step.kind === 'email') return readyEmail(deps, outgoing, step)
+  return step.kind === 'sms' ? readySms(deps, outgoing, step) : readyNote(deps, outgoing, step)
+}
+
+function readyEmail(deps: SendDeps, outgoing: Outgoing, step: EmailStep): Ready {
+  const { shop, message, run, facts } = outgoing
+  const unsubscribeUrl = message.marketing
+    ? `${deps.publicUrl}/u/${unsubscribeToken(deps.linkSecret, { shopId: shop.id, customerId: run.customerId })}`
+    : null
+  const rendered = renderEmail(step, facts, unsubscribeUrl)
+  const to = facts.customer.email ?? ''
+  const mail = {
+    ...rendered,
+    messageId: message.messageId,
+    date: facts.now,
+    from: step.sender,
+    replyTo: step.replyTo ?? null,
+    to: [to],
+    copies: step.copies ?? [],
+    unsubscribeUrl,
+  }
+  return { to, subject: rendered.subject, handOver: () => deps.mailer.send(mail) }
+}
+
+function readyNote(deps: SendDeps, { shop, message, facts }: Outgoing, step: NoteStep): Ready {
+  const rendered = renderNote(step, facts)
+  const mail = {
+    ...rendered,
+    messageId: message.messageId,
+    date: facts.now,
+    from: shop.defaultSender,
+    replyTo: null,
+    to: step.to,
+    copies: [],
+    unsubscribeUrl: null,
+  }
+  const to = step.to.join(', ')
+  return { to, subject: rendered.subject, handOver: () => deps.mailer.send(mail) }
+}
+
+function readySms(deps: SendDeps, { message, facts }: Outgoing, step: SmsStep): Ready {
+  const text = renderSms(step, facts)
+  const to = facts.customer.phone ?? ''
+  const sms = { id: message.messageId, to, text }
+  return { to, subject: '', handOver: () => deps.sms.send(sms) }
+}
+
+async function readyHook(
+  deps: SendDeps,
+  tx: Transaction,
+  { shop, message, run, facts }: Outgoing,
+  { url, name }: HookStep,
+): Promise<Ready> {
+  const secret = shop.hookSecret ?? (await firstHookSecret(tx, shop.id))
+  const body = {
+    type: 'workflow.step_reached',
+    timestamp: formatInstant(facts.now),
+    data: {
+      workflow: run.workflowId,
+      version: run.version,
+      step: message.step,
+      name,
+      run: run.id,
+      customer: facts.customer,
+      subject: facts.subject,
+    },
+  }
+  // Standard Webhooks asks for an id without a full stop, which would end it in what is signed.
+  const id = message.messageId.replaceAll(/[<>]/g, '').replaceAll('.', '-')
+  return { to: url, subject: name, handOver: () => deps.hooks.call({ id, url, body, secret }) }
+}
+
+/** Makes the shop's signing secret the first time a hook is called. */
+async function firstHookSecret(tx: Transaction, shopId: string): Promise<string> {
+  const [row] = await tx
+    .update(shops)
+    .set({ hookSecret: sql`coalesce(${shops.hookSecret}, ${newHookSecret()})` })
+    .where(eq(shops.id, shopId))
+    .returning({ secret: shops.hookSecret })
+  return row?.secret ?? ''
+}

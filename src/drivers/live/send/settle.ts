@@ -1,0 +1,163 @@
+import { and, eq, inArray, sql } from 'drizzle-orm'
+import { suppressBounced } from '../../../backend/messages/index.ts'
+import { messages } from '../../../backend/messages/tables.ts'
+import type { Transaction } from '../../../backend/platform/db.ts'
+import type { HandOver } from '../../../backend/platform/handOver.ts'
+import { runs } from '../../../backend/runs/tables.ts'
+import { readClock, type Shop } from '../../../backend/shop/index.ts'
+import { assertNever } from '../../../core/shared/assertNever.ts'
+import type { Instant } from '../../../core/shared/time.ts'
+import type { GateResult } from '../../../core/workflow/gates.ts'
+import type { LedgerEntry } from '../../../core/words/decisions.ts'
+import { appendLedger } from '../record.ts'
+import type { KeptRun } from '../runDue.ts'
+import type { MessageRow, Prepared } from './context.ts'
+
+type RunRef = Pick<KeptRun, 'id' | 'workflowId' | 'version' | 'customerId' | 'subjectId'>
+
+interface Sending {
+  message: MessageRow
+  run: RunRef
+}
+
+/** Writes down what came of handing a message over. */
+export async function settle(
+  tx: Transaction,
+  shop: Shop,
+  { message, run, to }: Prepared,
+  result: HandOver,
+): Promise<void> {
+  const { now } = await readClock(tx, shop.id)
+  const { step } = message
+  switch (result.kind) {
+    case 'sent':
+      await tx
+        .update(messages)
+        .set({ status: 'sent', worker: null, sentAt: now, lastError: null })
+        .where(byId(message))
+      return note(tx, shop.id, now, run, { kind: 'sent', step, to })
+    case 'temporary': {
+      await tx
+        .update(messages)
+        .set({ status: 'queued', worker: null, lastError: result.error })
+        .where(byId(message))
+      const attempt = message.attempts + 1
+      return note(tx, shop.id, now, run, { kind: 'retries', step, error: result.error, attempt })
+    }
+    case 'permanent':
+      if (result.badAddress && message.channel === 'email') {
+        await suppressBounced(tx, shop.id, run.customerId)
+      }
+      return fail(tx, shop.id, now, { run, message, error: result.error })
+    case 'unsure':
+      return settleUnsure(tx, shop.id, now, { message, run, error: result.error })
+    default:
+      return assertNever(result, 'hand-over')
+  }
+}
+
+/**
+ * A message that may or may not have arrived. Transactional ones go again under the same
+ * Message-ID; marketing ones wait for a person, since two are worse than none.
+ */
+export async function settleUnsure(
+  tx: Transaction,
+  shopId: string,
+  now: Instant,
+  { message, run, error }: Sending & { error: string },
+): Promise<void> {
+  const { marketing, step } = message
+  await tx
+    .update(messages)
+    .set({ status: marketing ? 'unsure' : 'queued', worker: null, lastError: error })
+    .where(byId(message))
+  await note(tx, shopId, now, run, { kind: 'unsure', step, resent: !marketing })
+}
+
+/** Puts a message aside for a person to look at. */
+export async function fail(
+  tx: Transaction,
+  shopId: string,
+  now: Instant,
+  { message, run, error }: Sending & { error: string },
+): Promise<void> {
+  await tx
+    .update(messages)
+    .set({ status: 'failed', worker: null, lastError: error })
+    .where(byId(message))
+  await note(tx, shopId, now, run, { kind: 'failed', step: message.step, error })
+}
+
+/** Keeps a message back until quiet hours end; then the gates are all asked again. */
+export async function hold(
+  tx: Transaction,
+  shopId: string,
+  now: Instant,
+  { message, run, until }: Sending & { until: Instant },
+): Promise<void> {
+  await tx.update(messages).set({ status: 'held', heldUntil: until }).where(byId(message))
+  await note(tx, shopId, now, run, { kind: 'held', step: message.step, until })
+}
+
+/** Passes over a message that a gate has closed for in the meantime; an exclusion may end the run. */
+export async function passOver(
+  tx: Transaction,
+  shopId: string,
+  now: Instant,
+  { message, run, gates }: Sending & { gates: Extract<GateResult, { kind: 'skip' | 'leave' }> },
+): Promise<void> {
+  const { step } = message
+  await tx.update(messages).set({ status: 'skipped' }).where(byId(message))
+  if (gates.kind === 'skip') {
+    const { reason, before } = gates
+    return note(tx, shopId, now, run, { kind: 'skipped', step, reason, before })
+  }
+  const { exclusion, observed, before } = gates.held
+  await tx
+    .update(runs)
+    .set({
+      status: 'ended',
+      step: null,
+      dueAt: null,
+      parkedUntil: null,
+      awaits: null,
+      outcome: sql`coalesce(${runs.outcome}, 'left')`,
+    })
+    .where(and(eq(runs.shopId, shopId), eq(runs.id, run.id)))
+  // What the run had queued behind this one does not go either.
+  await tx
+    .update(messages)
+    .set({ status: 'skipped' })
+    .where(
+      and(
+        eq(messages.shopId, shopId),
+        eq(messages.runId, run.id),
+        inArray(messages.status, ['queued', 'held']),
+      ),
+    )
+  await note(tx, shopId, now, run, {
+    kind: 'left',
+    step,
+    exclusion: exclusion.key,
+    observed,
+    before,
+  })
+}
+
+/** Adds one entry about a run to the ledger. */
+export async function note(
+  tx: Transaction,
+  shopId: string,
+  at: Instant,
+  run: RunRef,
+  entry: LedgerEntry,
+): Promise<void> {
+  const { id, workflowId, version, customerId, subjectId } = run
+  await appendLedger(tx, shopId, at, [
+    { workflowId, version, runId: id, customerId, subjectId, entry },
+  ])
+}
+
+/** The row of a message. */
+export const byId = (message: MessageRow) =>
+  and(eq(messages.shopId, message.shopId), eq(messages.id, message.id))

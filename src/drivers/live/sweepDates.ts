@@ -1,0 +1,188 @@
+import { sql, type SQL } from 'drizzle-orm'
+import { rowsOf, type Database, type Db, type Transaction } from '../../backend/platform/db.ts'
+import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
+import { findField } from '../../core/conditions/fields.ts'
+import { zoneOf } from '../../core/events/facts.ts'
+import { zoneOfPlace } from '../../core/shared/placeZones.ts'
+import type { Instant } from '../../core/shared/time.ts'
+import { dateRange, isStillDue, nextSweep, triggerMoment } from '../../core/workflow/dateTrigger.ts'
+import type { DateTrigger } from '../../core/workflow/trigger.ts'
+import { enterAll, factRequest, lockCustomers, type Candidate } from './enter.ts'
+import { loadFacts } from './facts/index.ts'
+import { liveWorkflows, type LiveWorkflow } from './liveWorkflows.ts'
+import type { Programs } from './programs.ts'
+
+interface Sweep extends Record<string, unknown> {
+  workflowId: string
+  sweptUntil: Instant
+}
+
+/**
+ * Looks at one workflow whose date trigger can go off now: lets in everybody whose moment has come
+ * since it last looked. What was missed while nothing ran is made up for, since it goes on from where
+ * it had got to. Returns false when there is none that another worker has not taken.
+ */
+export async function sweepDates(
+  db: Database,
+  programs: Programs,
+  shopId: string,
+): Promise<boolean> {
+  const shop = await findShop(db, shopId)
+  return db.transaction(async (tx) => {
+    const { now } = await readClock(tx, shopId)
+    const [sweep] = await rowsOf<Sweep>(
+      tx,
+      sql`select s.workflow_id as "workflowId", s.swept_until as "sweptUntil" from date_sweeps s
+      join workflows w on w.shop_id = s.shop_id and w.id = s.workflow_id and w.state = 'live'
+      where s.shop_id = ${shopId} and s.next_at <= ${now}
+      order by s.next_at limit 1 for update of s skip locked`,
+    )
+    if (!sweep) return false
+    const [workflow] = await liveWorkflows(
+      tx,
+      programs,
+      shopId,
+      (_program, id) => id === sweep.workflowId,
+    )
+    const trigger = workflow?.program.definition.trigger
+    if (!workflow || trigger?.kind !== 'date') return false
+    await letIn(tx, shop, now, { workflow, trigger, sweptUntil: sweep.sweptUntil })
+    const zones = trigger.zone === 'shop' ? [shop.zone] : await zonesOf(tx, shop)
+    await tx.execute(sql`
+      update date_sweeps set swept_until = ${now}, next_at = ${nextSweep(trigger, now, zones)}
+      where shop_id = ${shopId} and workflow_id = ${workflow.id}`)
+    return true
+  })
+}
+
+interface DateRow extends Record<string, unknown> {
+  customerId: string
+  subjectId: string | null
+  line: number | null
+  date: Instant
+}
+
+async function letIn(
+  tx: Transaction,
+  shop: Shop,
+  now: Instant,
+  {
+    workflow,
+    trigger,
+    sweptUntil,
+  }: { workflow: LiveWorkflow; trigger: DateTrigger; sweptUntil: Instant },
+): Promise<void> {
+  const { from, to } = dateRange(trigger, sweptUntil, now)
+  const rows = await rowsOf<DateRow>(tx, datesBetween(trigger.field, shop.id, from, to))
+  if (rows.length === 0) return
+  const near = rows.map((row) => ({ row, candidate: candidateFor(workflow, trigger, row) }))
+  await lockCustomers(
+    tx,
+    shop.id,
+    rows.map(({ customerId }) => customerId),
+  )
+  const requests = near.map(({ candidate }) => factRequest(candidate))
+  const source = await loadFacts(tx, shop, requests, now)
+  const due = near.flatMap(({ row, candidate }) => {
+    const zone = trigger.zone === 'shop' ? shop.zone : zoneOf(source.of(factRequest(candidate)))
+    const moment = triggerMoment(trigger, row.date, zone)
+    const isNew = moment > sweptUntil && moment <= now
+    if (!isNew || !isStillDue(trigger, { date: row.date, moment, now })) return []
+    return [{ ...candidate, at: moment }]
+  })
+  const fresh = await withoutKnown(tx, shop.id, due)
+  await enterAll(
+    tx,
+    shop,
+    now,
+    fresh.toSorted((a, b) => a.at - b.at),
+    source,
+  )
+}
+
+function candidateFor(workflow: LiveWorkflow, { field }: DateTrigger, row: DateRow): Candidate {
+  const { customerId, subjectId, line, date } = row
+  const about = [subjectId ?? customerId, ...(line === null ? [] : [line])].join(':')
+  return {
+    workflow,
+    // One run for each value of the date: one that is moved counts anew.
+    occasion: `date:${field}:${about}:${date}`,
+    at: date,
+    cause: { by: 'date', field, date },
+    customerId,
+    subjectId,
+    line,
+    eventSeq: null,
+  }
+}
+
+/** Leaves out occasions that have made a run already: a date may be moved away and back. */
+async function withoutKnown(
+  tx: Transaction,
+  shopId: string,
+  candidates: readonly Candidate[],
+): Promise<Candidate[]> {
+  const rows = await rowsOf<{ occasion: string }>(
+    tx,
+    sql`select occasion from runs where shop_id = ${shopId}
+      and workflow_id = ${candidates[0]?.workflow.id ?? ''}
+      and occasion = any(${sql.param(candidates.map(({ occasion }) => occasion))}::text[])`,
+  )
+  const known = new Set(rows.map(({ occasion }) => occasion))
+  return candidates.filter(({ occasion }) => !known.has(occasion))
+}
+
+/** Where the dates that triggers can go by are kept: their table, column and the thing's id. */
+const DATE_COLUMNS: Readonly<Record<string, { table: string; column: string }>> = {
+  'order.placedAt': { table: 'orders', column: 'placed_at' },
+  'checkout.startedAt': { table: 'carts', column: 'started_at' },
+  'basket.startedAt': { table: 'carts', column: 'started_at' },
+  'subscription.startedAt': { table: 'subscriptions', column: 'started_at' },
+  'subscription.nextPaymentAt': { table: 'subscriptions', column: 'next_payment_at' },
+  'subscription.endsAt': { table: 'subscriptions', column: 'ends_at' },
+  'subscription.trialEndsAt': { table: 'subscriptions', column: 'trial_ends_at' },
+  'customer.createdAt': { table: 'customers', column: 'created_at' },
+  'customer.lastOrderAt': { table: 'customers', column: 'last_order_at' },
+}
+
+function datesBetween(fieldKey: string, shopId: string, from: Instant, to: Instant): SQL {
+  if (fieldKey === 'line.startsAt') {
+    return sql`select o.customer_id as "customerId", o.id as "subjectId", l.position as line,
+      l.starts_at as date
+      from order_lines l join orders o on o.shop_id = l.shop_id and o.id = l.order_id
+      where l.shop_id = ${shopId} and l.starts_at between ${from} and ${to}`
+  }
+  if (fieldKey === 'order.firstDate') {
+    return sql`select o.customer_id as "customerId", o.id as "subjectId", null::int as line,
+      min(l.starts_at) as date
+      from order_lines l join orders o on o.shop_id = l.shop_id and o.id = l.order_id
+      where l.shop_id = ${shopId} and l.order_id in (select order_id from order_lines
+        where shop_id = ${shopId} and starts_at between ${from} and ${to})
+      group by o.customer_id, o.id having min(l.starts_at) between ${from} and ${to}`
+  }
+  const place = DATE_COLUMNS[fieldKey]
+  if (!place) throw new RangeError(`Nothing is known of where ${fieldKey} is kept`)
+  const about = findField(fieldKey)?.about
+  const column = sql.raw(place.column)
+  const ids =
+    about === 'customer'
+      ? sql`id as "customerId", null::text as "subjectId"`
+      : sql`customer_id as "customerId", id as "subjectId"`
+  const kind = place.table === 'carts' ? sql` and kind = ${about}` : sql``
+  return sql`select ${ids}, null::int as line, ${column} as date from ${sql.raw(place.table)}
+    where shop_id = ${shopId} and ${column} between ${from} and ${to}${kind}`
+}
+
+/** Every zone that somebody may be in; more than are met does no harm. */
+async function zonesOf(db: Db, shop: Shop): Promise<string[]> {
+  const rows = await rowsOf<{ zone: string | null; country: string | null; region: string | null }>(
+    db,
+    sql`select distinct zone, country, null::text as region from customers where shop_id = ${shop.id}
+    union select null, shipping_country, shipping_region from orders where shop_id = ${shop.id}`,
+  )
+  const zones = rows.flatMap(({ zone, country, region }) => [
+    zone ?? [],
+    country === null ? [] : (zoneOfPlace(country, region) ?? []),
+  ])
+  return [...new Set([shop.zone, ...zones.flat()])]
+}

@@ -1,0 +1,117 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import type { ReactNode } from 'react'
+import { toast } from 'sonner'
+import { shopRulesResponse, type ShopRules as Rules } from '../../contract/shopRules.ts'
+import { getJson, send } from '../ui/api.ts'
+import { ChoiceField, Field } from '../ui/fields.tsx'
+import { Loading, Problem } from '../ui/states.tsx'
+
+const GAPS: Readonly<Record<string, string>> = {
+  none: 'no limit',
+  PT12H: '12 hours',
+  PT24H: '24 hours',
+  P2D: '2 days',
+  P3D: '3 days',
+  P7D: '7 days',
+}
+
+/** Message gap and quiet hours, which hold for marketing in all workflows. */
+export function ShopRules(): ReactNode {
+  const queries = useQueryClient()
+  const rules = useQuery({
+    queryKey: ['shop-rules'],
+    queryFn: () => getJson('/api/shop-rules', shopRulesResponse),
+  })
+  const save = useMutation({
+    mutationFn: (body: Rules) => send('PUT', '/api/shop-rules', body),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['shop-rules'] }),
+    onError: (error) => toast.error(error.message),
+  })
+  return (
+    <section className="panel mb-4 p-4" aria-label="Marketing messages">
+      <h2 className="text-base">Marketing messages</h2>
+      <p className="mb-3 text-secondary">
+        These hold in all workflows. Messages that belong to an order leave at any hour.
+      </p>
+      {rules.error && <Problem error={rules.error} retry={() => void rules.refetch()} />}
+      {rules.isPending && <Loading what="the rules" />}
+      {rules.data && (
+        <>
+          <RulesForm rules={rules.data} onChange={(next) => save.mutate(next)} />
+          {rules.data.hookSecret && (
+            <p className="text-xs text-secondary">
+              Hooks are signed with{' '}
+              <code className="font-mono break-all">{rules.data.hookSecret}</code>
+            </p>
+          )}
+        </>
+      )}
+    </section>
+  )
+}
+
+function RulesForm({ rules, onChange }: { rules: Rules; onChange: (rules: Rules) => void }) {
+  const { messageGap, quietHours } = rules
+  const gap = messageGap ?? 'none'
+  const setHours = (hours: Rules['quietHours']) => onChange({ messageGap, quietHours: hours })
+  return (
+    <div className="flex flex-wrap gap-4">
+      <ChoiceField
+        label="Least time between two to one person"
+        value={gap}
+        choices={gap in GAPS ? GAPS : { [gap]: gap, ...GAPS }}
+        onChange={(next) => onChange({ messageGap: next === 'none' ? null : next, quietHours })}
+      />
+      <Field label="Quiet hours where the recipient lives">
+        {(id) => (
+          <span className="flex items-center gap-2">
+            <input
+              id={id}
+              type="checkbox"
+              className="checkbox checkbox-sm"
+              checked={quietHours !== null}
+              onChange={(event) =>
+                setHours(event.target.checked ? { from: '21:00', to: '08:00' } : null)
+              }
+            />
+            {quietHours && (
+              <>
+                <Clock
+                  label="From"
+                  value={quietHours.from}
+                  onChange={(from) => setHours({ ...quietHours, from })}
+                />
+                <span>to</span>
+                <Clock
+                  label="To"
+                  value={quietHours.to}
+                  onChange={(to) => setHours({ ...quietHours, to })}
+                />
+              </>
+            )}
+          </span>
+        )}
+      </Field>
+    </div>
+  )
+}
+
+function Clock({
+  label,
+  value,
+  onChange,
+}: {
+  label: string
+  value: string
+  onChange: (time: string) => void
+}): ReactNode {
+  return (
+    <input
+      type="time"
+      aria-label={label}
+      className="input input-sm w-28 font-mono"
+      defaultValue={value}
+      onBlur={(event) => event.target.value !== '' && onChange(event.target.value)}
+    />
+  )
+}

@@ -1,0 +1,121 @@
+import { ArrowDown, ArrowUp, Plus } from 'lucide-react'
+import type { ReactNode } from 'react'
+import { conditionWords } from '../../../core/words/conditions.ts'
+import { addArm, addBranch, moveBranch } from '../../../core/workflow/edit.ts'
+import { TextField } from '../../ui/fields.tsx'
+import { newArm, newBranch } from '../newSteps.ts'
+import { useWords } from '../useWords.ts'
+import type { FormProps } from './formProps.ts'
+import { RemoveStep } from './RemoveStep.tsx'
+import { stepChanger, type StepOf } from './stepChange.ts'
+
+export function SplitForm({ step, ...form }: FormProps & { step: StepOf<'split'> }): ReactNode {
+  const { definition, onChange, onSelect } = form
+  const words = useWords()
+  const add = () => {
+    const branch = newBranch(definition, step.branches.length + 1)
+    onChange(addBranch(definition, step.key, branch))
+    onSelect({ kind: 'branch', fork: step.key, branch: branch.key })
+  }
+  return (
+    <>
+      <h2 className="mb-1 text-base">Split</h2>
+      <p className="mb-3 text-xs text-secondary">
+        Asked from top to bottom when someone gets here; the first that holds wins.
+      </p>
+      <ol className="flex flex-col gap-2">
+        {step.branches.map(({ key, name, when }, index) => (
+          <li key={key} className="flex items-start gap-1 rounded-field border border-base-300 p-2">
+            <button
+              type="button"
+              className="min-w-0 flex-1 text-left"
+              onClick={() => onSelect({ kind: 'branch', fork: step.key, branch: key })}
+            >
+              <span className="font-medium">{name || 'Unnamed path'}</span>
+              <span className="block text-xs text-secondary">{conditionWords(when, words)}</span>
+            </button>
+            <button
+              type="button"
+              className="btn btn-ghost btn-xs btn-square"
+              aria-label={`Ask ${name} earlier`}
+              disabled={index === 0}
+              onClick={() => onChange(moveBranch(definition, step.key, key, -1))}
+            >
+              <ArrowUp size={13} />
+            </button>
+            <button
+              type="button"
+              className="btn btn-ghost btn-xs btn-square"
+              aria-label={`Ask ${name} later`}
+              disabled={index === step.branches.length - 1}
+              onClick={() => onChange(moveBranch(definition, step.key, key, 1))}
+            >
+              <ArrowDown size={13} />
+            </button>
+          </li>
+        ))}
+        <li className="rounded-field border border-dashed border-base-300 p-2 text-secondary">
+          Everyone else
+        </li>
+      </ol>
+      <button type="button" className="btn btn-sm mt-3" onClick={add}>
+        <Plus size={14} aria-hidden="true" /> Add a path
+      </button>
+      <div>
+        <RemoveStep {...form} stepKey={step.key} what="this split and all its paths" />
+      </div>
+    </>
+  )
+}
+
+export function ExperimentForm({
+  step,
+  ...form
+}: FormProps & { step: StepOf<'experiment'> }): ReactNode {
+  const { definition, onChange, onSelect } = form
+  const change = stepChanger<'experiment'>(form, step)
+  const total = step.arms.reduce((sum, { weight }) => sum + weight, 0)
+  const share = (weight: number) => (total === 0 ? 0 : Math.round((100 * weight) / total))
+  const add = () => {
+    const arm = newArm(definition, step.arms.length + 1)
+    onChange(addArm(definition, step.key, arm))
+    onSelect({ kind: 'branch', fork: step.key, branch: arm.key })
+  }
+  return (
+    <>
+      <h2 className="mb-1 text-base">Experiment</h2>
+      <p className="mb-3 text-xs text-secondary">
+        People part by chance. The same person gets the same arm whenever they come again.
+      </p>
+      <TextField label="Name" value={step.name} onChange={(name) => change({ name }, 'name')} />
+      <TextField
+        label="Draw: experiments that share it share who gets which arm"
+        value={step.draw}
+        onChange={(draw) => draw !== '' && change({ draw }, 'draw')}
+      />
+      <ol className="flex flex-col gap-2">
+        {step.arms.map(({ key, name, weight, holdout }) => (
+          <li key={key}>
+            <button
+              type="button"
+              className="flex w-full justify-between rounded-field border border-base-300 p-2 text-left"
+              onClick={() => onSelect({ kind: 'branch', fork: step.key, branch: key })}
+            >
+              <span className="font-medium">
+                {name || 'Unnamed arm'}
+                {holdout && <span className="text-secondary"> gets nothing</span>}
+              </span>
+              <span className="font-mono text-xs">{share(weight)} %</span>
+            </button>
+          </li>
+        ))}
+      </ol>
+      <button type="button" className="btn btn-sm mt-3" onClick={add}>
+        <Plus size={14} aria-hidden="true" /> Add an arm
+      </button>
+      <div>
+        <RemoveStep {...form} stepKey={step.key} what="this experiment and all its arms" />
+      </div>
+    </>
+  )
+}

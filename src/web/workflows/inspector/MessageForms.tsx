@@ -1,0 +1,88 @@
+import type { ReactNode } from 'react'
+import { ChoiceField, TextField } from '../../ui/fields.tsx'
+import { BodyField } from './BodyField.tsx'
+import type { FormProps } from './formProps.ts'
+import { addressesOf, GAPS, PURPOSES } from './messageChoices.ts'
+import { OptionalCondition } from './conditions/OptionalCondition.tsx'
+import { RemoveStep } from './RemoveStep.tsx'
+import { stepChanger, type StepOf } from './stepChange.ts'
+
+/** A text message to the customer's phone. */
+export function SmsForm({ step, ...form }: FormProps & { step: StepOf<'sms'> }): ReactNode {
+  const change = stepChanger<'sms'>(form, step)
+  return (
+    <>
+      <h2 className="mb-3 text-base">Text message</h2>
+      <TextField
+        label="Name, for you and colleagues"
+        value={step.name}
+        onChange={(name) => change({ name }, 'name')}
+      />
+      <ChoiceField
+        label="Purpose"
+        value={step.purpose}
+        choices={PURPOSES}
+        onChange={(purpose) => change({ purpose })}
+      />
+      {step.purpose === 'marketing' && (
+        <ChoiceField
+          label="If another message left shortly before"
+          value={step.onGap ?? 'hold'}
+          choices={GAPS}
+          onChange={(onGap) => change({ onGap: onGap === 'hold' ? undefined : onGap })}
+        />
+      )}
+      <BodyField
+        definition={form.definition}
+        rows={5}
+        value={step.body}
+        onChange={(body) => change({ body }, 'body')}
+      />
+      <OptionalCondition
+        title="Send only if"
+        none="Sent to everyone who gets here."
+        value={step.onlyIf}
+        onChange={(onlyIf) => change({ onlyIf }, 'only if')}
+      />
+      <RemoveStep {...form} stepKey={step.key} what="this message" />
+    </>
+  )
+}
+
+/** A mail to colleagues. */
+export function NoteForm({ step, ...form }: FormProps & { step: StepOf<'note'> }): ReactNode {
+  const change = stepChanger<'note'>(form, step)
+  return (
+    <>
+      <h2 className="mb-3 text-base">Staff note</h2>
+      <TextField
+        label="Name, for you and colleagues"
+        value={step.name}
+        onChange={(name) => change({ name }, 'name')}
+      />
+      <TextField
+        label="To: addresses of staff"
+        value={step.to.join(', ')}
+        onChange={(text) => change({ to: addressesOf(text) }, 'to')}
+      />
+      <TextField
+        label="Subject"
+        value={step.subject}
+        onChange={(subject) => change({ subject }, 'subject')}
+      />
+      <BodyField
+        definition={form.definition}
+        rows={7}
+        value={step.body}
+        onChange={(body) => change({ body }, 'body')}
+      />
+      <OptionalCondition
+        title="Send only if"
+        none="Sent for everyone who gets here."
+        value={step.onlyIf}
+        onChange={(onlyIf) => change({ onlyIf }, 'only if')}
+      />
+      <RemoveStep {...form} stepKey={step.key} what="this note" />
+    </>
+  )
+}

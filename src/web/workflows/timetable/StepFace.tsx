@@ -1,0 +1,154 @@
+import type { ReactNode } from 'react'
+import type { WorkflowNumbersResponse } from '../../../contract/workflows.ts'
+import { readableTemplate } from '../../../core/messages/mergeFields.ts'
+import { shortDuration } from '../../../core/words/quantities.ts'
+import { shortWait } from '../../../core/words/steps.ts'
+import { isFork, type MessageStep, type Step } from '../../../core/workflow/steps.ts'
+import { STEP_ICONS } from './stepIcons.ts'
+
+type Numbers = WorkflowNumbersResponse | undefined
+
+/** What a step shows of itself on the timetable. */
+export function StepFace({ step, numbers }: { step: Step; numbers: Numbers }): ReactNode {
+  const Icon = STEP_ICONS[step.kind]
+  switch (step.kind) {
+    case 'wait':
+    case 'until':
+      return (
+        <>
+          <Icon size={12} aria-hidden="true" className="shrink-0" />
+          <span className="truncate font-mono whitespace-nowrap">
+            {step.kind === 'wait' ? shortWait(step) : 'until'}
+          </span>
+          <Waiting step={step} numbers={numbers} />
+        </>
+      )
+    case 'split':
+    case 'experiment':
+    case 'waitFor':
+      return (
+        <>
+          <Icon size={16} aria-hidden="true" />
+          <Waiting step={step} numbers={numbers} />
+        </>
+      )
+    case 'email':
+    case 'sms':
+    case 'note':
+      return <MessageFace message={step} numbers={numbers} />
+    case 'end':
+      return null
+    default:
+      return <ActionFace step={step} numbers={numbers} />
+  }
+}
+
+function Waiting({ step, numbers }: { step: Step; numbers: Numbers }): ReactNode {
+  const waiting = numbers?.steps.find((one) => one.step === step.key)?.waiting ?? 0
+  if (waiting === 0) return null
+  return (
+    <span className="absolute top-full mt-0.5 font-mono text-[11px] whitespace-nowrap text-secondary">
+      {waiting} waiting
+    </span>
+  )
+}
+
+function MessageFace({ message, numbers }: { message: MessageStep; numbers: Numbers }): ReactNode {
+  const Icon = STEP_ICONS[message.kind]
+  return (
+    <>
+      <span className="flex items-center gap-1.5 font-medium">
+        <Icon size={13} aria-hidden="true" className="shrink-0" />
+        <span className="truncate">{message.name || 'Unnamed message'}</span>
+      </span>
+      <span className="block truncate text-xs text-secondary">
+        {readableTemplate(firstLine(message)) || 'nothing written yet'}
+      </span>
+      <span className="mt-1 flex justify-between font-mono text-[11px]">
+        {numbers ? (
+          <Sent {...(numbers.steps.find((one) => one.step === message.key) ?? NONE)} />
+        ) : (
+          <span className="font-sans text-secondary">
+            {message.kind === 'note' ? 'to staff' : message.purpose}
+          </span>
+        )}
+      </span>
+    </>
+  )
+}
+
+const firstLine = (message: MessageStep): string =>
+  message.kind === 'sms' ? message.body : message.subject
+
+const NONE = { sent: 0, skipped: 0, left: 0, failed: 0 }
+
+function Sent({ sent, skipped, left, failed }: typeof NONE): ReactNode {
+  const not = skipped + left + failed
+  return (
+    <>
+      <span>{sent} sent</span>
+      {not > 0 && <span className="text-accent">{not} not sent</span>}
+    </>
+  )
+}
+
+type ActionStep = Extract<Step, { kind: 'coupon' | 'tag' | 'list' | 'property' | 'hook' }>
+
+function ActionFace({ step, numbers }: { step: ActionStep; numbers: Numbers }): ReactNode {
+  const Icon = STEP_ICONS[step.kind]
+  const own = numbers?.steps.find((one) => one.step === step.key)
+  const done = own ? own.done + own.sent : 0
+  return (
+    <>
+      <span className="flex items-center gap-1.5 text-xs font-medium">
+        <Icon size={12} aria-hidden="true" className="shrink-0" />
+        <span className="truncate">{actionWords(step)}</span>
+      </span>
+      {numbers && <span className="font-mono text-[11px] text-secondary">{done}</span>}
+    </>
+  )
+}
+
+function actionWords(step: ActionStep): string {
+  switch (step.kind) {
+    case 'tag':
+      return `${step.change === 'add' ? '+' : '−'} ${step.tag || 'tag'}`
+    case 'list':
+      return `${step.change === 'add' ? '+' : '−'} ${step.list || 'list'}`
+    case 'property':
+      return step.property === '' ? 'property' : `${step.property} = ${step.value}`
+    default:
+      return step.name || step.kind
+  }
+}
+
+const KIND_NAMES = {
+  email: 'Email',
+  sms: 'Text message',
+  note: 'Staff note',
+  coupon: 'Coupon',
+  hook: 'Hook',
+  experiment: 'Experiment',
+} as const
+
+/** A step for those who do not see it. */
+export function labelOfStep(step: Step): string {
+  switch (step.kind) {
+    case 'wait':
+      return `Wait ${shortWait(step)}`
+    case 'until':
+      return 'Wait until a date'
+    case 'waitFor':
+      return `Wait for an event, ${shortDuration(step.limit)} at most`
+    case 'tag':
+    case 'list':
+    case 'property':
+      return actionWords(step)
+    case 'split':
+      return 'Split'
+    case 'end':
+      return 'End'
+    default:
+      return `${KIND_NAMES[step.kind]}: ${step.name || (isFork(step) ? 'unnamed' : 'Unnamed message')}`
+  }
+}
