@@ -1,4 +1,10 @@
-import type { CustomerData, OrderData } from '../core/events/entities.ts'
+import type {
+  CartData,
+  CustomerData,
+  OrderData,
+  ReviewData,
+  SubscriptionData,
+} from '../core/events/entities.ts'
 import type { EventType } from '../core/events/eventTypes.ts'
 import type { Condition } from '../core/conditions/condition.ts'
 import { formatInstant, parseInstant, type Instant } from '../core/shared/time.ts'
@@ -50,7 +56,45 @@ export function anOrder(over: Partial<OrderData> = {}): OrderData {
   }
 }
 
+export function aCart(over: Partial<CartData> = {}): CartData {
+  const { lines, currency, totalMinor } = anOrder()
+  return { id: 'k1', customerId: 'c1', currency, totalMinor, lines, ...over }
+}
+
+export function aSubscription(over: Partial<SubscriptionData> = {}): SubscriptionData {
+  return {
+    id: 's1',
+    customerId: 'c1',
+    status: 'active',
+    productId: 'feed-club',
+    title: 'Feed Club',
+    amountMinor: 1900,
+    currency: 'EUR',
+    interval: 'month',
+    automatic: true,
+    paymentMethod: 'card',
+    ...over,
+  }
+}
+
+export function aReview(over: Partial<ReviewData> = {}): ReviewData {
+  return { id: 'r1', customerId: 'c1', stars: 5, ...over }
+}
+
 let eventCount = 0
+
+/** A CloudEvent of any type, as a sender would post it. */
+export function eventOf(type: EventType, time: Instant, data: object) {
+  eventCount += 1
+  return {
+    specversion: '1.0',
+    id: `e${eventCount}`,
+    source: '/tests',
+    type,
+    time: formatInstant(time),
+    data,
+  }
+}
 
 /** A CloudEvent about an order, as a sender would post it. */
 export function orderEvent(
@@ -59,19 +103,14 @@ export function orderEvent(
   order: Partial<OrderData> = {},
   customer: Partial<CustomerData> | null = {},
 ) {
-  eventCount += 1
   const data = anOrder(order)
-  return {
-    specversion: '1.0',
-    id: `e${eventCount}`,
-    source: '/tests',
+  return eventOf(
     type,
-    time: formatInstant(time),
-    data:
-      customer === null
-        ? { order: data }
-        : { order: data, customer: aCustomer({ id: data.customerId, ...customer }) },
-  }
+    time,
+    customer === null
+      ? { order: data }
+      : { order: data, customer: aCustomer({ id: data.customerId, ...customer }) },
+  )
 }
 
 export function anEmail(key: string, over: Partial<EmailStep> = {}): EmailStep {

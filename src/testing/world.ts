@@ -4,9 +4,14 @@ import { hookCaller } from '../backend/hooks/index.ts'
 import { httpSmsGateway, smtpMailer } from '../backend/messages/index.ts'
 import { openDatabase, rowsOf, type Database } from '../backend/platform/db.ts'
 import { jobsInHand } from '../backend/platform/jobs.ts'
-import { findShop, ingestEvents, requestClockMove } from '../backend/shop/index.ts'
+import { findShop, ingestEvents, requestClockMove, setClock } from '../backend/shop/index.ts'
 import { shops } from '../backend/shop/tables.ts'
-import { createWorkflow, goLive } from '../backend/workflows/index.ts'
+import {
+  createWorkflow,
+  goLive,
+  pauseWorkflow,
+  resumeWorkflow,
+} from '../backend/workflows/index.ts'
 import type { Definition } from '../core/workflow/definition.ts'
 import type { Instant } from '../core/shared/time.ts'
 import type { LedgerEntry } from '../core/words/decisions.ts'
@@ -99,6 +104,13 @@ export async function makeWorld() {
     moveTo: async (target: Instant): Promise<void> => {
       await requestClockMove(db, SHOP, target)
       while ((await stepClock(db, SHOP)) !== 'stands') await settle()
+    },
+    /** Puts the clock forward with nobody at work in between, as after an outage. */
+    jumpTo: (target: Instant) => setClock(db, SHOP, target),
+    pause: (id: string) => pauseWorkflow(db, SHOP, id),
+    resume: async (id: string, options?: Parameters<typeof resumeWorkflow>[3]): Promise<void> => {
+      await resumeWorkflow(db, SHOP, id, options)
+      await settle()
     },
     mails: async () => (await mailPage(db, SHOP, {})).mails.toReversed(),
     ledger: async (): Promise<(LedgerEntry & { at: Instant })[]> => {

@@ -69,8 +69,7 @@ function post(
 ): Promise<number> {
   const protocol = { 'http:': http, 'https:': https }[url.protocol]
   if (!protocol) throw new TypeError(`hooks cannot be called over ${url.protocol}`)
-  // A literal address is never looked up, so it is judged here.
-  if (!allowPrivate && /^[\d.]+$|^\[/.test(url.hostname)) refusePrivate(url.hostname)
+  if (!allowPrivate) refusePrivate(url.hostname)
   return new Promise((resolve, reject) => {
     const request = protocol.request(
       url,
@@ -91,9 +90,12 @@ function post(
   })
 }
 
-function refusePrivate(address: string): void {
-  const bare = address.replaceAll(/[[\]]/g, '')
-  if (!isPublicAddress(bare)) {
+/** Judges what is never looked up: literal addresses, and this machine's own name (RFC 6761 6.3). */
+function refusePrivate(hostname: string): void {
+  const bare = hostname.replaceAll(/[[\]]/g, '').replace(/\.$/, '').toLowerCase()
+  const isLiteral = /^[\d.]+$/.test(bare) || bare.includes(':')
+  const isOwn = bare === 'localhost' || bare.endsWith('.localhost')
+  if (isOwn || (isLiteral && !isPublicAddress(bare))) {
     throw new PrivateAddressError(`hooks may not reach the address ${bare}`)
   }
 }
