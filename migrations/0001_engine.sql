@@ -74,6 +74,7 @@ DROP INDEX "messages_open";--> statement-breakpoint
 ALTER TABLE "messages" ADD COLUMN "channel" text DEFAULT 'email' NOT NULL;--> statement-breakpoint
 ALTER TABLE "messages" ADD COLUMN "marketing" boolean DEFAULT false NOT NULL;--> statement-breakpoint
 ALTER TABLE "messages" ADD COLUMN "held_until" bigint;--> statement-breakpoint
+ALTER TABLE "messages" ADD COLUMN "marks" jsonb;--> statement-breakpoint
 ALTER TABLE "messages" ADD COLUMN "opened_at" bigint;--> statement-breakpoint
 ALTER TABLE "messages" ADD COLUMN "clicked_at" bigint;--> statement-breakpoint
 ALTER TABLE "ledger" RENAME COLUMN "order_id" TO "subject_id";--> statement-breakpoint
@@ -122,6 +123,6 @@ ALTER TABLE "runs" DROP COLUMN "event_seq";--> statement-breakpoint
 ALTER TABLE "runs" DROP COLUMN "held_due_at";--> statement-breakpoint
 UPDATE "workflows" SET "draft" = jsonb_set("draft", '{trigger,kind}', '"event"');--> statement-breakpoint
 UPDATE "workflow_versions" SET "definition" = jsonb_set("definition", '{trigger,kind}', '"event"');--> statement-breakpoint
-UPDATE "ledger" SET "entry" = "entry" || '{"cause":{"by":"event"}}' WHERE "kind" IN ('entered', 'turnedAway');--> statement-breakpoint
+UPDATE "ledger" SET "entry" = "entry" || '{"cause":{"by":"event"},"before":[]}' WHERE "kind" IN ('entered', 'turnedAway');--> statement-breakpoint
 UPDATE "ledger" SET "entry" = "entry" || '{"reason":{"code":"time"},"zone":"UTC"}' WHERE "kind" = 'waits';--> statement-breakpoint
 UPDATE "ledger" SET "entry" = "entry" || '{"before":[]}' WHERE "kind" IN ('left', 'skipped');

@@ -84,7 +84,7 @@ export function aReview(over: Partial<ReviewData> = {}): ReviewData {
 let eventCount = 0
 
 /** A CloudEvent of any type, as a sender would post it. */
-export function eventOf(type: EventType, time: Instant, data: object) {
+export function eventOf<Data extends object>(type: EventType, time: Instant, data: Data) {
   eventCount += 1
   return {
     specversion: '1.0',
@@ -104,13 +104,10 @@ export function orderEvent(
   customer: Partial<CustomerData> | null = {},
 ) {
   const data = anOrder(order)
-  return eventOf(
-    type,
-    time,
-    customer === null
-      ? { order: data }
-      : { order: data, customer: aCustomer({ id: data.customerId, ...customer }) },
-  )
+  return eventOf(type, time, {
+    order: data,
+    ...(customer && { customer: aCustomer({ id: data.customerId, ...customer }) }),
+  })
 }
 
 export function anEmail(key: string, over: Partial<EmailStep> = {}): EmailStep {

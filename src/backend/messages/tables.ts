@@ -9,6 +9,7 @@ import {
   text,
   uniqueIndex,
 } from 'drizzle-orm/pg-core'
+import type { CustomerMarks } from '../../core/workflow/decision.ts'
 import type { CouponStep } from '../../core/workflow/steps.ts'
 import { instant, shopId } from '../platform/columns.ts'
 
@@ -45,6 +46,8 @@ export const messages = pgTable(
     attempts: integer('attempts').notNull().default(0),
     lastError: text('last_error'),
     heldUntil: instant('held_until'),
+    /** What the customer was marked with when it was decided; null where the workflow marks nobody. */
+    marks: jsonb('marks').$type<CustomerMarks>(),
     openedAt: instant('opened_at'),
     clickedAt: instant('clicked_at'),
   },

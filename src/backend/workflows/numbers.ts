@@ -139,7 +139,7 @@ function ledgerCounts(db: Db, shopId: string, id: string | null): Promise<Ledger
   return rowsOf<LedgerCount>(
     db,
     sql`select workflow_id as "workflowId", kind, entry->>'step' as step,
-      case when kind = 'came' then case when entry->>'at' is null then null else ${CAME} end
+      case when kind = 'came' then case when entry->>'cameAt' is null then null else ${CAME} end
         else coalesce(entry->>'branch', entry->>'arm') end as branch,
       entry->>'exclusion' as exclusion, count(*) as count
     from ledger where shop_id = ${shopId} and (${id}::text is null or workflow_id = ${id})

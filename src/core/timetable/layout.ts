@@ -111,12 +111,12 @@ class Sketch {
     const fork = this.add(step.kind, step.key, band, pen, place)
     const lists = listsOf(step)
     const ends = bandsFor(lists, band).map((inner, index) => {
-      const { branch, steps } = lists[index] ?? { branch: null, steps: [] }
+      const { branch, steps, holdout } = lists[index] ?? { branch: null, steps: [] }
       const way = moved(fork, offsetInside(fork.offset, step, branch))
       const pill = this.add('branch', branch, inner, way, null, step.key)
       const list = { fork: step.key, branch }
       const end = this.list(steps, list, inner, pill)
-      return end && { end, place: { list, index: steps.length } }
+      return end && { end, place: holdout ? null : { list, index: steps.length } }
     })
     return this.join(
       step,
@@ -125,7 +125,7 @@ class Sketch {
     )
   }
 
-  join(step: ForkStep, band: Band, ends: { end: Pen; place: Place }[]): Pen | null {
+  join(step: ForkStep, band: Band, ends: { end: Pen; place: Place | null }[]): Pen | null {
     if (ends.length === 0) return null
     const offset = meeting(ends.map(({ end }) => end.offset))
     const id = `join:${step.key}`

@@ -63,8 +63,8 @@ function waitWords(entry: Kinds<'waits' | 'came' | 'datePast'>, context: WordCon
     }
     case 'came': {
       const { label } = EVENT_TYPES[entry.event]
-      if (entry.at === null) return `“${label}” did not come in time`
-      return `“${label}” came on ${dateWords(entry.at, context.zone)}`
+      if (entry.cameAt === null) return `“${label}” did not come in time`
+      return `“${label}” came on ${dateWords(entry.cameAt, context.zone)}`
     }
     case 'datePast': {
       const date =

@@ -91,13 +91,19 @@ describe('ledger entries as sentences', () => {
     [
       {
         kind: 'turnedAway',
+        before: [],
         cause: { by: 'event' },
         reason: { code: 'enteredBefore', lastEnteredAt: START },
       },
       'Turned away: entered before, on 14 April, 10:20, and may enter only once',
     ],
     [
-      { kind: 'turnedAway', cause: { by: 'event' }, reason: { code: 'tooOld', happenedAt: START } },
+      {
+        kind: 'turnedAway',
+        cause: { by: 'event' },
+        before: [],
+        reason: { code: 'tooOld', happenedAt: START },
+      },
       'Turned away: it happened on 14 April, 10:20, more than 7 days before it arrived',
     ],
     [

@@ -3,24 +3,27 @@ import { assertNever } from '../shared/assertNever.ts'
 import { addDuration } from '../shared/duration.ts'
 import { armFor, rollOf } from './arms.ts'
 import type { Instruction, MessageInstruction, Program, WaitForInstruction } from './compile.ts'
-import type { Decision, WaitReason } from './decision.ts'
+import type { Decision } from './decision.ts'
 import { gatesFor, heldExclusion } from './gates.ts'
-import { marked } from './marks.ts'
+import { marked, marksOf } from './marks.ts'
 import type { RunState } from './runState.ts'
 import { awaitedAt, untilMoment, waitEnd } from './waits.ts'
+
+/** What one step of the interpreter comes to. */
+interface Outcome {
+  decision: Decision | null
+  next: RunState
+  /** The run waits, or has ended. */
+  stop: boolean
+  /** The facts as the step leaves them, where it changes any. */
+  facts?: Facts
+}
 
 export interface Advance {
   decisions: Decision[]
   next: RunState
   /** The facts as the run leaves them: with its marks on the customer and its messages. */
   facts: Facts
-}
-
-interface Outcome {
-  decision: Decision | null
-  next: RunState
-  stop: boolean
-  facts?: Facts
 }
 
 type Of<Kind extends Instruction['kind']> = Extract<Instruction, { kind: Kind }>
@@ -45,7 +48,8 @@ export function advance(program: Program, run: RunState, given: Facts): Advance 
   return { decisions, next: state, facts }
 }
 
-function takeStep(program: Program, run: RunState, facts: Facts): Outcome {
+/** Takes the one step a run stands at. `advance` is this until it stops. */
+export function takeStep(program: Program, run: RunState, facts: Facts): Outcome {
   if (run.step === null) return ended(run, null)
   const instruction = program.instructions.get(run.step)
   if (!instruction) throw new RangeError(`The version has no step "${run.step}"`)
@@ -74,18 +78,17 @@ function takeStep(program: Program, run: RunState, facts: Facts): Outcome {
 /** Parks a run until `until`. Says so once, not each time it is looked at in between. */
 function parked(
   run: RunState,
-  {
-    step,
-    until,
-    reason,
-    awaits = null,
-  }: { step: string; until: number; reason: WaitReason; awaits?: RunState['awaits'] },
+  wait: Pick<Kinds<'waits'>, 'step' | 'until' | 'reason' | 'observed' | 'gates'>,
   facts: Facts,
+  awaits: RunState['awaits'] = null,
 ): Outcome {
-  const decision: Decision = { kind: 'waits', step, until, reason, zone: zoneOf(facts) }
+  const decision: Decision = { kind: 'waits', ...wait, zone: zoneOf(facts) }
+  const { until } = wait
   const said = run.dueAt === until
   return { decision: said ? null : decision, next: { ...run, dueAt: until, awaits }, stop: true }
 }
+
+type Kinds<Kind extends Decision['kind']> = Extract<Decision, { kind: Kind }>
 
 /** A run that goes on to a step, its wait behind it. */
 function onward(run: RunState, step: string | null, since: number): RunState {
@@ -99,17 +102,18 @@ function takeWait({ key, step, next }: Of<'wait'>, run: RunState, facts: Facts):
 }
 
 function takeUntil({ key, step, next }: Of<'until'>, run: RunState, facts: Facts): Outcome {
-  const moment = untilMoment(step, facts)
+  const { date, moment } = untilMoment(step, facts)
   if (moment !== null && moment > facts.now) {
     const awaits = step.until.kind === 'field' ? 'subject' : null
-    const reason = { code: 'date', date: moment } as const
-    return parked(run, { step: key, until: moment, reason, awaits }, facts)
+    const reason = { code: 'date', date } as const
+    return parked(run, { step: key, until: moment, reason }, facts, awaits)
   }
   // It has come in its time, unless the date was moved so that its moment is past all at once.
   const inTime = moment !== null && (moment === facts.now || (run.dueAt ?? Infinity) <= facts.now)
   if (inTime) return { decision: null, next: onward(run, next, moment), stop: false }
   const { ifPast } = step
-  const decision: Decision = { kind: 'datePast', step: key, date: moment, did: ifPast }
+  const zone = zoneOf(facts)
+  const decision: Decision = { kind: 'datePast', step: key, date, moment, zone, did: ifPast }
   if (ifPast === 'leave') {
     return { decision, next: { ...closed(run), since: facts.now }, stop: true }
   }
@@ -123,9 +127,15 @@ function takeWaitFor(instruction: WaitForInstruction, run: RunState, facts: Fact
   const at = awaitedAt(instruction, run.enteredAt, limitAt, facts)
   if (at === null && limitAt > facts.now) {
     const reason = { code: 'event', event: step.event } as const
-    return parked(run, { step: key, until: limitAt, reason, awaits: step.event }, facts)
+    return parked(run, { step: key, until: limitAt, reason }, facts, step.event)
   }
-  const decision: Decision = { kind: 'came', step: key, event: step.event, at }
+  const decision: Decision = {
+    kind: 'came',
+    step: key,
+    event: step.event,
+    cameAt: at,
+    zone: zoneOf(facts),
+  }
   const next =
     at === null
       ? onward(run, instruction.otherwise, limitAt)
@@ -176,7 +186,7 @@ function takeMessage(
     case 'leave':
       return left(key, gates.held, run)
     case 'hold':
-      return parked(run, { step: key, until: gates.until, reason: gates.reason }, facts)
+      return parked(run, { step: key, ...gates.hold }, facts)
     case 'skip': {
       const { reason, before, gates: seen } = gates
       // A message that is passed over for being late leaves the rhythm of the others as it was.
@@ -198,7 +208,13 @@ function takeMessage(
         clickedAt: null,
       }
       return {
-        decision: { kind: 'sends', step: key, observed: gates.observed, gates: gates.gates },
+        decision: {
+          kind: 'sends',
+          step: key,
+          observed: gates.observed,
+          gates: gates.gates,
+          ...(program.marks && { marks: marksOf(facts.customer) }),
+        },
         next: onward(run, next, facts.now),
         facts: { ...facts, messages: [...facts.messages, ownMessage] },
         stop: false,
@@ -240,6 +256,7 @@ function takeAction(
       : {
           kind: 'issues',
           step: key,
+          zone: zoneOf(facts),
           expiresAt: step.expiresAfter
             ? addDuration(facts.now, step.expiresAfter, zoneOf(facts))
             : null,

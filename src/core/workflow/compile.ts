@@ -83,6 +83,8 @@ export interface Program {
   first: string | null
   /** What its conditions, waits and gates ask about: what a driver has to supply. */
   needs: Needs
+  /** Whether it tags people, puts them on lists or notes something down. */
+  marks: boolean
 }
 
 /** Compiles a definition that the document schema has accepted. */
@@ -101,7 +103,11 @@ export function compileProgram(definition: Definition): Program {
     ...exclusions.map(({ when }) => when.needs),
     ...[...instructions.values()].flatMap(needsOf),
   ])
-  return { definition, subject: subjectOf(trigger), filter, exclusions, instructions, first, needs }
+  const marks = [...instructions.values()].some(
+    (one) => one.kind === 'action' && one.step.kind !== 'coupon' && one.step.kind !== 'hook',
+  )
+  const subject = subjectOf(trigger)
+  return { definition, subject, filter, exclusions, instructions, first, needs, marks }
 }
 
 /** Adds a list of steps that goes on to `after`; returns the key its first step goes by. */

@@ -1,5 +1,6 @@
 import type { Observation } from '../conditions/observation.ts'
 import type { EventType } from '../events/eventTypes.ts'
+import type { CustomerFacts } from '../events/facts.ts'
 import type { Instant } from '../shared/time.ts'
 
 /** Why a step was passed over though its moment had come. */
@@ -24,7 +25,7 @@ export type TurnAwayReason =
   | { code: 'enteredBefore'; lastEnteredAt: Instant }
   | { code: 'enteredTooRecently'; lastEnteredAt: Instant; againAt: Instant }
   | { code: 'alreadyInProgress' }
-  | { code: 'exclusion'; exclusion: string; observed: Observation[]; before: Observation[] }
+  | { code: 'exclusion'; exclusion: string; observed: Observation[] }
 
 /** What put somebody into a workflow. */
 export type EntryCause =
@@ -36,7 +37,8 @@ export type EntryCause =
 /** What a run waits for. */
 export type WaitReason =
   | { code: 'time' }
-  | { code: 'date'; date: Instant }
+  /** The date itself, from which the moment is reckoned; null for a fixed one. */
+  | { code: 'date'; date: Instant | null }
   | { code: 'event'; event: EventType }
   | { code: 'gap'; lastAt: Instant }
   | { code: 'quietHours' }
@@ -52,24 +54,55 @@ export interface GateFacts {
   zone: string
 }
 
+/**
+ * What a customer was marked with when a message was decided, for workflows that mark. Asked again
+ * at the hand-over, the message goes by these: what its own run does after it must not undo it.
+ */
+export type CustomerMarks = Pick<CustomerFacts, 'tags' | 'lists' | 'properties'>
+
 /** One thing the interpreter decided, with the facts it rests on. Words are made elsewhere. */
 export type Decision =
+  /** `observed`: what the trigger filter saw, then the exclusions that were asked. */
   | { kind: 'entered'; cause: EntryCause; observed: Observation[] }
-  | { kind: 'turnedAway'; reason: TurnAwayReason; cause: EntryCause }
-  | { kind: 'waits'; step: string; until: Instant; reason: WaitReason; zone: string }
+  /** `before`: what was asked and let them through before the reason was found. */
+  | { kind: 'turnedAway'; reason: TurnAwayReason; cause: EntryCause; before: Observation[] }
+  /** For a message that is held back: what was asked before. */
+  | {
+      kind: 'waits'
+      step: string
+      until: Instant
+      reason: WaitReason
+      zone: string
+      observed?: Observation[]
+      gates?: GateFacts
+    }
   /** An awaited event came, or its time ran out. */
-  | { kind: 'came'; step: string; event: EventType; at: Instant | null }
+  | { kind: 'came'; step: string; event: EventType; cameAt: Instant | null; zone: string }
   /** A date was past or unknown when a run came to wait for it. */
-  | { kind: 'datePast'; step: string; date: Instant | null; did: 'goOn' | 'skipNext' | 'leave' }
+  | {
+      kind: 'datePast'
+      step: string
+      date: Instant | null
+      moment: Instant | null
+      zone: string
+      did: 'goOn' | 'skipNext' | 'leave'
+    }
   | { kind: 'tookBranch'; step: string; branch: string | null; observed: Observation[] }
   /** `roll` is from 0 up to 1 and depends on the draw and the customer alone. */
   | { kind: 'tookArm'; step: string; arm: string; holdout: boolean; roll: number }
-  | { kind: 'sends'; step: string; observed: Observation[]; gates: GateFacts }
+  | {
+      kind: 'sends'
+      step: string
+      observed: Observation[]
+      gates: GateFacts
+      marks?: CustomerMarks
+    }
   /** `code` is drawn by the driver that carries it out. */
   | {
       kind: 'issues'
       step: string
       expiresAt: Instant | null
+      zone: string
       observed: Observation[]
       code?: string
     }

@@ -20,7 +20,10 @@ export type GateResult =
   | { kind: 'pass'; observed: Observation[]; gates: GateFacts }
   | { kind: 'skip'; reason: SkipReason; before: Observation[]; gates?: GateFacts }
   | { kind: 'leave'; held: Held }
-  | { kind: 'hold'; until: Instant; reason: WaitReason }
+  | {
+      kind: 'hold'
+      hold: { until: Instant; reason: WaitReason; observed: Observation[]; gates: GateFacts }
+    }
 
 /** What a run brings to the gates beside the facts. */
 export interface GatedRun {
@@ -70,7 +73,9 @@ export function gatesFor(
   const observed = [...before, ...own]
   const refusal = message.step.kind === 'note' ? null : customerGates(message.step, gates, facts)
   if (refusal === null) return { kind: 'pass', observed, gates }
-  return refusal.kind === 'hold' ? refusal : { ...refusal, before: observed, gates }
+  if (refusal.kind === 'skip') return { ...refusal, before: observed, gates }
+  const { until, reason: why } = refusal
+  return { kind: 'hold', hold: { until, reason: why, observed, gates } }
 }
 
 function excluded(held: Held): GateResult {

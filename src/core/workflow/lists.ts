@@ -14,6 +14,8 @@ export interface InnerList {
   branch: string | null
   name: string
   steps: Step[]
+  /** A holdout's list stays empty. */
+  holdout?: boolean | undefined
 }
 
 /** What the way of those whom an awaited event came to goes by. */
@@ -28,7 +30,12 @@ export function listsOf(step: ForkStep): InnerList[] {
         { branch: null, name: 'Everyone else', steps: step.otherwise },
       ]
     case 'experiment':
-      return step.arms.map(({ key, name, steps }) => ({ branch: key, name, steps }))
+      return step.arms.map(({ key, name, steps, holdout }) => ({
+        branch: key,
+        name,
+        steps,
+        holdout,
+      }))
     default:
       return [
         { branch: CAME, name: 'It came', steps: step.came },

@@ -1,4 +1,5 @@
 import type { CustomerFacts } from '../events/facts.ts'
+import type { CustomerMarks } from './decision.ts'
 import type { ListStep, PropertyStep, TagStep } from './steps.ts'
 
 export type MarkStep = TagStep | ListStep | PropertyStep
@@ -21,4 +22,9 @@ export function marked(customer: CustomerFacts, step: MarkStep): CustomerFacts {
 function changed(names: readonly string[], name: string, change: 'add' | 'remove'): string[] {
   const others = names.filter((one) => one !== name)
   return change === 'add' ? [...others, name] : others
+}
+
+/** What a customer is marked with. */
+export function marksOf({ tags, lists, properties }: CustomerFacts): CustomerMarks {
+  return { tags, lists, properties }
 }

@@ -1,3 +1,4 @@
+import type { Observation } from '../conditions/observation.ts'
 import type { EventType } from '../events/eventTypes.ts'
 import type { Facts } from '../events/facts.ts'
 import { zoneOf } from '../events/facts.ts'
@@ -50,24 +51,31 @@ export function considerStart(
   earlier: EntryHistory,
 ): Extract<Decision, { kind: 'entered' | 'turnedAway' }> {
   const { at, cause } = occasion
-  const turnedAway = (reason: TurnAwayReason) => ({ kind: 'turnedAway', reason, cause }) as const
+  const turnedAway = (reason: TurnAwayReason, before: Observation[]) =>
+    ({ kind: 'turnedAway', reason, cause, before }) as const
   if (cause.by === 'event' && facts.now - at > TOO_OLD_DAYS * DAY_MS) {
-    return turnedAway({ code: 'tooOld', happenedAt: at })
+    return turnedAway({ code: 'tooOld', happenedAt: at }, [])
   }
   const asked = { facts, enteredAt: at }
   const observed = program.filter?.observe(asked) ?? []
   if (program.filter && !program.filter.holds(asked)) {
-    return turnedAway({ code: 'filter', observed })
+    return turnedAway({ code: 'filter', observed }, [])
   }
   const overridden = cause.by === 'hand' && cause.overridden
   const refused = overridden ? null : entryRefusal(program, at, facts, earlier)
-  if (refused) return turnedAway(refused)
+  if (refused) return turnedAway(refused, observed)
   const held = heldExclusion(program, asked, 'leave')
   if (held) {
-    const { exclusion, observed: seen, before } = held
-    return turnedAway({ code: 'exclusion', exclusion: exclusion.key, observed: seen, before })
+    const reason = {
+      code: 'exclusion',
+      exclusion: held.exclusion.key,
+      observed: held.observed,
+    } as const
+    return turnedAway(reason, [...observed, ...held.before])
   }
-  return { kind: 'entered', cause, observed }
+  const leaves = program.exclusions.filter(({ effect }) => effect === 'leave')
+  const seen = leaves.flatMap(({ when }) => when.observe(asked))
+  return { kind: 'entered', cause, observed: [...observed, ...seen] }
 }
 
 function entryRefusal(

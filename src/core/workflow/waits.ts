@@ -22,12 +22,20 @@ export function waitEnd(wait: WaitStep, since: Instant, facts: Facts): Instant {
   return nextLocalTime(Math.max(passed, facts.now), wait.at, zone, wait.weekdays)
 }
 
-/** The moment a run waits for at an `until` step; null while the date is not known. */
-export function untilMoment({ until }: UntilStep, facts: Facts): Instant | null {
-  if (until.kind === 'fixed') return instantAt(until.date, until.at, facts.shop.zone)
+/**
+ * The date an `until` step goes by (null for a fixed one, or one that is not known), and the moment a
+ * run waits for there (null while the date is not known).
+ */
+export function untilMoment(
+  { until }: UntilStep,
+  facts: Facts,
+): { date: Instant | null; moment: Instant | null } {
+  if (until.kind === 'fixed') {
+    return { date: null, moment: instantAt(until.date, until.at, facts.shop.zone) }
+  }
   const date = findField(until.field)?.read(facts) ?? null
-  if (typeof date !== 'number') return null
-  return besideDate(date, until.offset, until.at, zoneOf(facts))
+  if (typeof date !== 'number') return { date: null, moment: null }
+  return { date, moment: besideDate(date, until.offset, until.at, zoneOf(facts)) }
 }
 
 /** The time of the first awaited event between entry and the limit, or null if none has come. */

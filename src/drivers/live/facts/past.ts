@@ -3,10 +3,10 @@ import { arrayOf, rowsOf, type Db } from '../../../backend/platform/db.ts'
 import type { EventData } from '../../../core/events/cloudEvent.ts'
 import { entityFacts } from '../../../core/events/entityFacts.ts'
 import type { EventType } from '../../../core/events/eventTypes.ts'
-import type { CouponFacts, PastEntry, PastMessage } from '../../../core/events/facts.ts'
+import type { CouponFacts, PastEntry } from '../../../core/events/facts.ts'
 import type { Instant } from '../../../core/shared/time.ts'
 import { grouped } from './grouped.ts'
-import type { ArrivedEvent } from './request.ts'
+import type { ArrivedEvent, KeptMessage } from './request.ts'
 
 type Of<Row> = Row & { customerId: string } & Record<string, unknown>
 
@@ -55,10 +55,10 @@ export async function loadMessages(
   db: Db,
   shopId: string,
   customerIds: readonly string[],
-): Promise<Map<string, PastMessage[]>> {
-  const rows = await rowsOf<Of<PastMessage>>(
+): Promise<Map<string, KeptMessage[]>> {
+  const rows = await rowsOf<Of<KeptMessage>>(
     db,
-    sql`select customer_id as "customerId", workflow_id as "workflowId", run_id as "runId", step,
+    sql`select id, customer_id as "customerId", workflow_id as "workflowId", run_id as "runId", step,
       decided_at as at, marketing, opened_at as "openedAt", clicked_at as "clickedAt"
     from messages where shop_id = ${shopId} and customer_id = any(${arrayOf(customerIds, 'text')})
       and channel in ('email', 'sms')

@@ -1,6 +1,6 @@
 import type { Needs } from '../../../core/conditions/needs.ts'
 import type { SubjectKind } from '../../../core/events/eventTypes.ts'
-import type { PastEvent } from '../../../core/events/facts.ts'
+import type { PastEvent, PastMessage } from '../../../core/events/facts.ts'
 
 /** What one run, or one that may start, is about, and what its program asks for. */
 export interface FactRequest {
@@ -20,4 +20,9 @@ export interface FactRequest {
 /** An event of the past with its place in the order of arrival. */
 export interface ArrivedEvent extends PastEvent {
   seq: number
+}
+
+/** A message as it is kept, with its place among all. */
+export interface KeptMessage extends PastMessage {
+  id: number
 }

@@ -8,10 +8,13 @@ import type { Instant } from '../../../core/shared/time.ts'
 import type { MessageInstruction, Program } from '../../../core/workflow/compile.ts'
 import { gatesFor, type GateResult } from '../../../core/workflow/gates.ts'
 import { loadFacts } from '../facts/index.ts'
+import type { KeptMessage } from '../facts/request.ts'
 import { requestOf, RUN_COLUMNS, type KeptRun } from '../runDue.ts'
 import type { MessageRow, Prepared, SendDeps } from './context.ts'
 import { makeReady, type Ready } from './ready.ts'
 import { byId, fail, hold, passOver } from './settle.ts'
+
+type SendFacts = Omit<Facts, 'messages'> & { messages: readonly KeptMessage[] }
 
 /**
  * Asks the gates again with the facts of this moment, renders, and marks the message as being
@@ -33,7 +36,7 @@ export async function prepareNext(
   if (instruction?.kind === 'message') {
     const gates = gatesNow(program, instruction, run, message, facts)
     if (gates.kind === 'hold') {
-      await hold(tx, shop.id, now, { run, message, until: gates.until })
+      await hold(tx, shop.id, now, { run, message, until: gates.hold.until })
       return 'passedOver'
     }
     if (gates.kind !== 'pass') {
@@ -63,17 +66,16 @@ export async function prepareNext(
 }
 
 /**
- * The gates at the moment of handing over. The message gap was kept when the message was decided, and
- * this very message is among those that were: it does not stand in its own way.
+ * The gates at the moment of handing over, with the facts of this moment but for what the run itself
+ * did after it had decided: its messages and marks. The message gap was kept when it was decided.
  */
 function gatesNow(
   program: Program,
   instruction: MessageInstruction,
   run: KeptRun,
   message: MessageRow,
-  facts: Facts,
+  facts: SendFacts,
 ): GateResult {
-  const messagesBefore = facts.messages.filter((one) => one.at < message.decidedAt)
   const shop = { ...facts.shop, messageGap: null }
   const moment = {
     enteredAt: run.enteredAt,
@@ -84,7 +86,8 @@ function gatesNow(
   return gatesFor(program, instruction, moment, {
     ...facts,
     shop,
-    messages: messagesBefore.filter((one) => one.runId !== run.id || one.step !== message.step),
+    customer: { ...facts.customer, ...message.marks },
+    messages: facts.messages.filter(({ id }) => id < message.id),
   })
 }
 
@@ -121,8 +124,8 @@ async function factsFor(
   run: KeptRun,
   program: Program,
   now: Instant,
-): Promise<Facts> {
+): Promise<SendFacts> {
   const request = requestOf(run, program)
   const source = await loadFacts(tx, shop, [request], now, { coupons: true })
-  return source.of(request)
+  return source.of(request) as unknown as SendFacts
 }

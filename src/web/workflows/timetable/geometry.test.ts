@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { definitions } from '../../../testing/arbitraries.ts'
+import { definitions } from '../../../testing/model/arbitraries.ts'
 import { aDefinition, anEmail, thanksDefinition, wait } from '../../../testing/builders.ts'
 import { layoutTimetable, type Item } from '../../../core/timetable/layout.ts'
 import {
