@@ -6,6 +6,8 @@ export interface Product {
   priceMinor: number
   /** How often it is bought, compared with the others. */
   popularity: number
+  /** When a class begins. */
+  startsAt: string | null
 }
 
 /** How much each month, January first, is a collection's season. */
@@ -57,6 +59,14 @@ const LISTS: Readonly<Record<string, readonly (readonly [title: string, euros: n
   ],
 } // prettier-ignore
 
+/** In Lisbon, in summer time. */
+const CLASS_STARTS: Readonly<Record<string, string>> = {
+  'First inspection day, 9 May 2026': '2026-05-09T10:00:00+01:00',
+  'Queen rearing weekend, 13 June 2026': '2026-06-13T09:30:00+01:00',
+  'Swarm evening, 22 May 2026': '2026-05-22T18:00:00+01:00',
+  'Honey judging, 5 September 2026': '2026-09-05T14:00:00+01:00',
+}
+
 export const PRODUCTS: readonly Product[] = Object.entries(LISTS).flatMap(
   ([collection, list], group) =>
     list.map(([title, euros, popularity], index) => ({
@@ -65,6 +75,7 @@ export const PRODUCTS: readonly Product[] = Object.entries(LISTS).flatMap(
       collection,
       priceMinor: Math.round(euros * 100),
       popularity,
+      startsAt: CLASS_STARTS[title] ?? null,
     })),
 )
 

@@ -5,9 +5,9 @@ import { goLiveFindings } from '../core/check/goLive.ts'
 import { definitionSchema } from '../core/workflow/definition.ts'
 import { localTime } from '../core/shared/time.ts'
 import { PRODUCTS } from './catalogue.ts'
-import { DEMO_START, makeHistory, ZONE, type DemoEvent } from './history.ts'
-import { afterDispatch, firstToSecond, reviewRequest } from './workflows/afterDispatch.ts'
-import { orderConfirmation, paymentTrouble, personalThanks } from './workflows/orders.ts'
+import type { DemoEvent } from './demoEvent.ts'
+import { DEMO_START, makeHistory, ZONE } from './history.ts'
+import { DRAFT_WORKFLOW, LIVE_WORKFLOWS } from './workflows/index.ts'
 
 const history = makeHistory()
 const orderOf = ({ event }: DemoEvent): OrderData => (event.data as { order: OrderData }).order
@@ -45,6 +45,19 @@ describe('the demo shop’s year', () => {
     expect(share('order.cancelled')).toBeGreaterThan(0.01)
     expect(share('order.cancelled')).toBeLessThan(0.03)
     expect(share('order.payment_failed')).toBeGreaterThan(0.02)
+  })
+  test('has visits that come to nothing, subscriptions in every state, and reviews', () => {
+    const ordered = placed.length / ofType('checkout.started').length
+    expect(ordered).toBeGreaterThan(0.9)
+    expect(ofType('basket.item_added').length).toBeGreaterThan(ofType('checkout.started').length)
+    expect(ofType('subscription.created').length).toBe(420)
+    for (const type of ['renewed', 'payment_failed', 'status_changed', 'trial_ended']) {
+      expect(ofType(`subscription.${type}`).length).toBeGreaterThan(15)
+    }
+    const stars = ofType('review.submitted').map(
+      ({ event }) => (event.data as { review: { stars: number } }).review.stars,
+    )
+    expect(new Set(stars)).toEqual(new Set([1, 2, 3, 4, 5]))
   })
   test('has the odd ones: thirty lines, forty orders, other currencies, no first name, another script', () => {
     expect(placed.filter(({ lines }) => lines.length === 30)).toHaveLength(1)
@@ -86,16 +99,15 @@ function countBy(keys: readonly string[]): Map<string, number> {
 }
 
 describe('the demo’s workflows', () => {
-  test.each(
-    [orderConfirmation, personalThanks, paymentTrouble, afterDispatch, reviewRequest].map(
-      (one) => [one.name, one] as const,
-    ),
-  )('%s is ready to go live', (_name, definition) => {
-    expect(definitionSchema.safeParse(definition).success).toBe(true)
-    expect(goLiveFindings(definition)).toEqual([])
-  })
+  test.each(LIVE_WORKFLOWS.map((one) => [one.name, one] as const))(
+    '%s is ready to go live',
+    (_name, definition) => {
+      expect(definitionSchema.safeParse(definition).success).toBe(true)
+      expect(goLiveFindings(definition)).toEqual([])
+    },
+  )
   test('one draft has mistakes on purpose, which the check finds', () => {
-    expect(goLiveFindings(firstToSecond).map(({ code }) => code)).toEqual([
+    expect(goLiveFindings(DRAFT_WORKFLOW).map(({ code }) => code)).toEqual([
       'field-customer.first_name',
       'field-customer.firstname',
       'missing-exclusion-order.cancelled',

@@ -1,8 +1,10 @@
 import type { CustomerData, OrderData } from '../core/events/entities.ts'
 import type { EventType } from '../core/events/eventTypes.ts'
 import { DAY_MS, HOUR_MS, MINUTE_MS } from '../core/shared/duration.ts'
-import { formatInstant, instantOf, localTime, type Instant } from '../core/shared/time.ts'
+import { instantOf, localTime, type Instant } from '../core/shared/time.ts'
 import { demand, MONTH_WEIGHT, PRODUCTS, type Product } from './catalogue.ts'
+import { demoEvent, type DemoEvent } from './demoEvent.ts'
+import { afterDispatchLife, beforeOrdering, changesOfMind, subscriptionLives } from './moreLife.ts'
 import { makePeople } from './people.ts'
 import { seededRandom, type Random } from './random.ts'
 
@@ -13,19 +15,6 @@ export const DEMO_START = instantOf(
   { year: 2026, month: 4, day: 14, hour: 10, minute: 20, second: 0 },
   ZONE,
 )
-
-/** An event of the demo shop's past, with its time as an instant for sorting. */
-export interface DemoEvent {
-  at: Instant
-  event: {
-    specversion: '1.0'
-    id: string
-    source: string
-    type: EventType
-    time: string
-    data: { order: OrderData } | { customer: CustomerData }
-  }
-}
 
 const PEOPLE = 4000
 const ORDERS = 11_000
@@ -41,9 +30,17 @@ export function makeHistory(): DemoEvent[] {
     person: buyerOf(random, people, index),
     at: momentOn(random, random.weighted(days, ({ weight }) => weight).day),
   })).toSorted((a, b) => a.at - b.at)
+  const orders = visits.flatMap(({ person, at }, index) => orderLife(random, person, at, index))
+  // A stream of its own, so that the orders stay the same whatever is told around them.
+  const around = seededRandom(SEED + 1)
+  const year = { from: DEMO_START - DAYS * DAY_MS, to: DEMO_START }
   const events = [
-    ...visits.flatMap(({ person, at }, index) => orderLife(random, person, at, index)),
+    ...orders,
     ...arrivals(people, visits),
+    ...afterDispatchLife(around, orders),
+    ...beforeOrdering(around, orders, people),
+    ...subscriptionLives(around, people, year),
+    ...changesOfMind(around, people, year),
   ]
   return events.filter(({ at }) => at <= DEMO_START).toSorted((a, b) => a.at - b.at)
 }
@@ -140,10 +137,11 @@ function makeOrder(random: Random, person: CustomerData, at: Instant, index: num
   while (products.size < count)
     products.add(random.weighted(PRODUCTS, (product) => demand(product, month)))
   const abroad = index % 400 === 399 ? OTHER_CURRENCIES[Math.floor(index / 400) % 2] : undefined
-  const lines = [...products].map(({ id, title, collection, priceMinor }) => ({
+  const lines = [...products].map(({ id, title, collection, priceMinor, startsAt }) => ({
     productId: id,
     title,
     collection,
+    startsAt,
     quantity: random.weighted([1, 2, 3, 5], (quantity) => 6 / quantity ** 2),
     // Yen have no minor unit: 100 cents become about 160 yen, not 160 hundredths of one.
     unitPriceMinor: abroad ? Math.round(priceMinor * abroad.rate) : priceMinor,
@@ -158,23 +156,4 @@ function makeOrder(random: Random, person: CustomerData, at: Instant, index: num
     paymentMethod: random.weighted(['card', 'bank transfer', 'wallet'], (way) => way.length),
     lines,
   }
-}
-
-function demoEvent(
-  type: EventType,
-  at: Instant,
-  about: string,
-  data: DemoEvent['event']['data'],
-): DemoEvent {
-  // Whole seconds, as shops report them.
-  const second = Math.floor(at / 1000) * 1000
-  const event = {
-    specversion: '1.0' as const,
-    id: `${about}.${type}`,
-    source: '/demo-shop',
-    type,
-    time: formatInstant(second),
-    data,
-  }
-  return { at: second, event }
 }

@@ -3,8 +3,9 @@ import { openDatabase, migrateDatabase } from '../backend/platform/db.ts'
 import { readConfig } from '../backend/platform/config.ts'
 import { migrateJobs } from '../backend/platform/jobs.ts'
 import { makeLog } from '../backend/platform/log.ts'
-import { storeMail } from '../backend/mailbox/index.ts'
+import { storeMail, storeText } from '../backend/mailbox/index.ts'
 import { buildApp } from '../server/app.ts'
+import { startSmsGateway } from '../standins/smsGateway.ts'
 import { startSmtpServer } from '../standins/smtpServer.ts'
 import { startWorker } from '../worker/worker.ts'
 import { DEMO_PASSWORD, DEMO_SHOP, DEMO_USERS, isSeeded, liveThrough, seedPast } from './seed.ts'
@@ -21,8 +22,15 @@ async function main(): Promise<void> {
   const smtp = await startSmtpServer(({ raw, recipients }) =>
     storeMail(db, DEMO_SHOP, raw, recipients),
   )
+  const gateway = await startSmsGateway(({ to, text }) => storeText(db, DEMO_SHOP, to, text))
   const publicUrl = given.PUBLIC_URL ?? `http://${given.HOST}:${given.PORT}`
-  const config = { ...given, SMTP_URL: `smtp://127.0.0.1:${smtp.port}`, PUBLIC_URL: publicUrl }
+  const config = {
+    ...given,
+    SMTP_URL: `smtp://127.0.0.1:${smtp.port}`,
+    SMS_URL: gateway.url,
+    HOOKS_ALLOW_PRIVATE: true,
+    PUBLIC_URL: publicUrl,
+  }
   const startOver = process.env['DEMO_FRESH'] === '1'
   const recent = !startOver && (await isSeeded(db)) ? null : await seedPast(db, say)
   const stopWorker = await startWorker({ config, log, onLost: () => process.exit(1) })
@@ -36,6 +44,7 @@ async function main(): Promise<void> {
         await app.close()
         await stopWorker()
         await smtp.close()
+        await gateway.close()
         await db.$client.end()
       }
       stop().then(

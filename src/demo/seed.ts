@@ -7,10 +7,9 @@ import { importPast, ingestEvents, readClock, requestClockMove } from '../backen
 import { customers, shops } from '../backend/shop/tables.ts'
 import { createWorkflow, goLive, pauseWorkflow } from '../backend/workflows/index.ts'
 import { DAY_MS } from '../core/shared/duration.ts'
-import type { Definition } from '../core/workflow/definition.ts'
-import { DEMO_START, makeHistory, ZONE, type DemoEvent } from './history.ts'
-import { afterDispatch, firstToSecond, reviewRequest } from './workflows/afterDispatch.ts'
-import { orderConfirmation, paymentTrouble, personalThanks } from './workflows/orders.ts'
+import type { DemoEvent } from './demoEvent.ts'
+import { DEMO_START, makeHistory, ZONE } from './history.ts'
+import { DRAFT_WORKFLOW, LIVE_WORKFLOWS, PAUSED_WORKFLOW } from './workflows/index.ts'
 
 export const DEMO_SHOP = 'combwright'
 /** For the demo on this machine only: everybody may know it. */
@@ -57,8 +56,9 @@ export async function seedPast(db: Database, say: Say): Promise<DemoEvent[]> {
 }
 
 const SHOP_TABLES = [
-  'mails', 'messages', 'ledger', 'runs', 'workflow_versions', 'workflows', 'events', 'order_lines',
-  'orders', 'products', 'customers', 'api_keys', 'sessions', 'users',
+  'mails', 'messages', 'coupons', 'ledger', 'runs', 'date_sweeps', 'workflow_versions', 'workflows',
+  'events', 'order_lines', 'orders', 'carts', 'subscriptions', 'reviews', 'products', 'customers',
+  'api_keys', 'sessions', 'users',
 ] as const // prettier-ignore
 
 /** Takes out what an earlier or unfinished load has left. Other shops in the database stay. */
@@ -78,6 +78,9 @@ async function addShop(db: Database, clockNow: number): Promise<void> {
     locale: 'en-IE',
     defaultSenderName: 'Combwright',
     defaultSenderAddress: 'hello@combwright.example',
+    messageGap: 'PT20H',
+    quietFrom: '21:00',
+    quietTo: '08:00',
     clockNow,
   })
   const passwordHash = await hashPassword(DEMO_PASSWORD)
@@ -87,18 +90,11 @@ async function addShop(db: Database, clockNow: number): Promise<void> {
 }
 
 async function addWorkflows(db: Database): Promise<void> {
-  const live: Definition[] = [
-    orderConfirmation,
-    personalThanks,
-    afterDispatch,
-    paymentTrouble,
-    reviewRequest,
-  ]
-  for (const definition of live) {
+  for (const definition of LIVE_WORKFLOWS) {
     const id = await createWorkflow(db, DEMO_SHOP, definition)
     await goLive(db, DEMO_SHOP, id, 0, 'maren')
   }
-  await createWorkflow(db, DEMO_SHOP, firstToSecond)
+  await createWorkflow(db, DEMO_SHOP, DRAFT_WORKFLOW)
 }
 
 /**
@@ -124,7 +120,7 @@ export async function liveThrough(
   await ingestEvents(db, DEMO_SHOP, heldBack)
   await moveClockTo(db, DEMO_START)
   const { rows } = await db.execute(
-    sql`select id from workflows where draft->>'name' = ${reviewRequest.name}`,
+    sql`select id from workflows where draft->>'name' = ${PAUSED_WORKFLOW.name}`,
   )
   await pauseWorkflow(db, DEMO_SHOP, String(rows[0]?.['id']))
 }

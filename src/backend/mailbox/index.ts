@@ -1,1 +1,1 @@
-export { findMail, mailPage, rawMail, storeMail } from './store.ts'
+export { findMail, mailPage, rawMail, storeMail, storeText } from './store.ts'

@@ -4,6 +4,7 @@ import type { MailResponse, MailsResponse } from '../../contract/activity.ts'
 import { rowsOf, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { realNow } from '../platform/realTime.ts'
+import { readClock } from '../shop/index.ts'
 import { mails } from './tables.ts'
 
 const PAGE = 50
@@ -18,6 +19,23 @@ export async function storeMail(
   const parsed = await simpleParser(raw)
   const rows = recipients.map((toAddress) => ({ shopId, toAddress, ...fieldsOf(parsed, raw) }))
   if (rows.length > 0) await db.insert(mails).values(rows)
+}
+
+/** Keeps a text message that came through the gateway, beside the mails. */
+export async function storeText(db: Db, shopId: string, to: string, text: string): Promise<void> {
+  const { now } = await readClock(db, shopId)
+  await db.insert(mails).values({
+    shopId,
+    toAddress: to,
+    raw: Buffer.from(text).toString('base64'),
+    messageId: '',
+    date: now,
+    fromText: 'Text message',
+    subject: 'Text message',
+    plain: text,
+    html: null,
+    headers: [],
+  })
 }
 
 function fieldsOf(parsed: ParsedMail, raw: Buffer) {

@@ -3,7 +3,6 @@ import { afterAll, beforeAll, expect, test } from 'vitest'
 import { sql } from 'drizzle-orm'
 import { saveShopRules } from '../../backend/shop/index.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
-import type { LedgerEntry } from '../../core/words/decisions.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { START } from '../../testing/builders.ts'
 import { definitions } from '../../testing/model/arbitraries.ts'
@@ -53,9 +52,7 @@ async function liveThrough(
     await world.post(toEvent(happening, index))
   }
   await world.moveTo(START + 600 * DAY_MS)
-  return (await world.ledger()).flatMap(
-    ({ at, ...entry }) => traceOf(at, entry as LedgerEntry) ?? [],
-  )
+  return (await world.ledger()).flatMap(({ at, ...entry }) => traceOf(at, entry) ?? [])
 }
 
 /**

@@ -6,6 +6,7 @@ import type { Definition } from '../../core/workflow/definition.ts'
 import type { MessageStep, Step } from '../../core/workflow/steps.ts'
 import { armFor, rollOf } from '../../core/workflow/arms.ts'
 import { ORDERS, type Happening, type ModelShopRules } from './happenings.ts'
+import { atTime, calendarPart, later, nextTime, untilMoment, ZONE } from './naiveTime.ts'
 import type { Trace } from './trace.ts'
 
 /**
@@ -42,8 +43,6 @@ interface Run {
   way: Generator<Pause, 'ended' | 'goesOn'>
 }
 
-const ZONE = 'Europe/Dublin'
-const SHOP_ZONE = 'Europe/Lisbon'
 const CONSENT: boolean = true
 
 class Naive {
@@ -404,7 +403,7 @@ class Naive {
         const newest = this.past
           .filter((one) => one.type !== 'review.submitted' && one.order === run.order)
           .at(-1)
-        return newest?.type === `order.${String(condition.value)}`
+        return newest?.type === `order.${condition.value as string}`
       }
       case 'order.placedAt': {
         const placed = this.past.find(
@@ -445,64 +444,4 @@ function lineHolds(condition: Condition, collection: string | null): boolean {
 
 function enough({ op, times }: Count, found: number): boolean {
   return { atLeast: found >= times, atMost: found <= times, exactly: found === times }[op]
-}
-
-function untilMoment(
-  step: Extract<Step, { kind: 'until' }>,
-  order: Happening['order'],
-): Instant | null {
-  const { until } = step
-  if (until.kind === 'fixed') {
-    return atTime(DateTime.fromISO(until.date, { zone: SHOP_ZONE }), until.at)
-  }
-  const dates = ORDERS[order].lines.flatMap(({ startsAt }) =>
-    startsAt ? [DateTime.fromISO(startsAt)] : [],
-  )
-  const [first] = dates.toSorted((a, b) => a.toMillis() - b.toMillis())
-  if (!first) return null
-  const local = first.setZone(ZONE)
-  const span = calendarPart(until.offset.duration)
-  const day = until.offset.direction === 'before' ? local.minus(span) : local.plus(span)
-  return atTime(day.startOf('day'), until.at ?? '00:00')
-}
-
-const atTime = (day: DateTime, time: string): Instant => {
-  const [hour, minute] = time.split(':').map(Number)
-  return day
-    .startOf('day')
-    .set({ hour: hour ?? 0, minute: minute ?? 0 })
-    .toMillis()
-}
-
-const DURATION = /^P(?:(\d+)M)?(?:(\d+)D)?(?:T(?:(\d+)H)?(?:(\d+)M)?(?:(\d+)S)?)?$/
-
-function partsOf(duration: string) {
-  const [, months, days, hours, minutes, seconds] = (DURATION.exec(duration) ?? []).map(Number)
-  return {
-    months: months || 0,
-    days: days || 0,
-    hours: hours || 0,
-    minutes: minutes || 0,
-    seconds: seconds || 0,
-  }
-}
-
-function calendarPart(duration: string) {
-  const { months, days } = partsOf(duration)
-  return { months, days }
-}
-
-/** Days and months by the calendar, hours and minutes as time that passes. */
-function later(from: Instant, duration: string): Instant {
-  const { months, days, hours, minutes, seconds } = partsOf(duration)
-  const day = DateTime.fromMillis(from, { zone: ZONE }).plus({ months, days })
-  return day.toMillis() + ((hours * 60 + minutes) * 60 + seconds) * 1000
-}
-
-/** The first time the clock shows `time` on a permitted day, at or after `from`. */
-function nextTime(from: Instant, time: string, weekdays: readonly number[] | undefined): Instant {
-  let day = DateTime.fromMillis(from, { zone: ZONE }).startOf('day')
-  while (atTime(day, time) < from || (weekdays && !weekdays.includes(day.weekday)))
-    day = day.plus({ days: 1 })
-  return atTime(day, time)
 }

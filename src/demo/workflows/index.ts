@@ -1,0 +1,33 @@
+import type { Definition } from '../../core/workflow/definition.ts'
+import { afterDispatch, firstToSecond, reviewRequest } from './afterDispatch.ts'
+import { orderConfirmation, paymentTrouble, personalThanks } from './orders.ts'
+import { bookedClass, byProduct } from './products.ts'
+import { openBasket, openCheckout } from './recovery.ts'
+import { badReview, failedRenewal, largeOrder } from './staff.ts'
+import { comeBack, renewalFailed, renewalReminder, trialEnded } from './subscriptions.ts'
+
+/** The demo's workflows that are switched on. */
+export const LIVE_WORKFLOWS: readonly Definition[] = [
+  orderConfirmation,
+  personalThanks,
+  afterDispatch,
+  paymentTrouble,
+  reviewRequest,
+  byProduct,
+  bookedClass,
+  renewalReminder,
+  renewalFailed,
+  trialEnded,
+  comeBack,
+  openBasket,
+  openCheckout,
+  largeOrder,
+  badReview,
+  failedRenewal,
+]
+
+/** Switched on, then paused. */
+export const PAUSED_WORKFLOW: Definition = reviewRequest
+
+/** Still a draft, with mistakes that the go-live check finds. */
+export const DRAFT_WORKFLOW: Definition = firstToSecond

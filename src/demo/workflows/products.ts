@@ -1,0 +1,136 @@
+import type { Definition } from '../../core/workflow/definition.ts'
+import { happened, leaveIf, MAREN, message, SHOP_SENDER, TIAGO, workflow } from './shared.ts'
+
+/** For each book in an order: what to begin with at once, and two letters later. */
+export const byProduct: Definition = workflow({
+  name: 'By product: Reading the Frame',
+  description:
+    'For every copy line of the book: how to begin, at once, then two follow-ups. Copy it for the next book.',
+  priority: 60,
+  trigger: {
+    kind: 'event',
+    event: 'order.placed',
+    per: 'line',
+    filter: { kind: 'field', field: 'line.title', op: 'is', value: 'Reading the Frame' },
+  },
+  exclusions: [
+    leaveIf('refunded', happened('order.refunded')),
+    leaveIf('cancelled', happened('order.cancelled')),
+  ],
+  steps: [
+    message('begin', 'Where to begin', {
+      purpose: 'transactional',
+      sender: SHOP_SENDER,
+      subject: 'Before {{ line.title }} arrives',
+      previewText: 'The picture sheets that belong to it, to print now.',
+      body: `Hello {{ customer.first_name | default: "there" }},
+
+{{ line.title }} comes with picture sheets to take to the hives. You can print them now, before the book is there:
+
+https://combwright.example/sheets
+
+Combwright`,
+    }),
+    { key: 'a-week', kind: 'wait', for: 'P7D', at: '10:00', weekdays: [1, 2, 3, 4, 5] },
+    message('chapter-three', 'Chapter three', {
+      sender: MAREN,
+      subject: 'If you read one chapter this week',
+      body: `Hello {{ customer.first_name | default: "there" }},
+
+read the third one. It is short, and it is the one people write to us about: how to tell a frame that is being cleaned from one that is being robbed.
+
+Maren`,
+    }),
+    { key: 'a-month', kind: 'wait', for: 'P1M', at: '10:00', weekdays: [1, 2, 3, 4, 5] },
+    message('a-question', 'A question back', {
+      format: 'plain',
+      sender: MAREN,
+      subject: 'What did you see?',
+      body: `Hello {{ customer.first_name | default: "there" }},
+
+you have had the book for a month. What did you see at your hives that is not in it? Just answer; I collect these for the next edition.
+
+Maren`,
+    }),
+  ],
+})
+
+/** For each class in an order, one run, with the date of that class. */
+export const bookedClass: Definition = workflow({
+  name: 'Before a class',
+  description:
+    'For every booked class: the confirmation at once, what to bring two days before, where to park the day before.',
+  priority: 70,
+  trigger: {
+    kind: 'event',
+    event: 'order.placed',
+    per: 'line',
+    filter: { kind: 'field', field: 'line.collection', op: 'is', value: 'Classes' },
+  },
+  exclusions: [
+    leaveIf('refunded', happened('order.refunded')),
+    leaveIf('cancelled', happened('order.cancelled')),
+    leaveIf('undone', {
+      kind: 'field',
+      field: 'order.status',
+      op: 'in',
+      value: ['cancelled', 'refunded'],
+    }),
+  ],
+  steps: [
+    message('booked', 'Your place is kept', {
+      purpose: 'transactional',
+      sender: TIAGO,
+      subject: 'Your place: {{ line.title }}',
+      body: `Hello {{ customer.first_name | default: "there" }},
+
+your place is kept: {{ line.title }}, {{ line.starts_at | default: "on the day in the programme" }}. We write again before it with what to bring.
+
+If you cannot come, answer this mail up to a week before, and somebody from the waiting list will be glad.
+
+Tiago`,
+    }),
+    {
+      key: 'two-days-before',
+      kind: 'until',
+      until: {
+        kind: 'field',
+        field: 'line.startsAt',
+        offset: { direction: 'before', duration: 'P2D' },
+        at: '09:00',
+      },
+      ifPast: 'skipNext',
+    },
+    message('bring', 'What to bring', {
+      purpose: 'transactional',
+      sender: TIAGO,
+      subject: 'In two days: what to bring',
+      body: `Hello {{ customer.first_name | default: "there" }},
+
+the day after tomorrow is {{ line.title }}. Bring boots, a bottle of water, and a veil if you have one; we have spare ones in three sizes.
+
+Tiago`,
+    }),
+    {
+      key: 'day-before',
+      kind: 'until',
+      until: {
+        kind: 'field',
+        field: 'line.startsAt',
+        offset: { direction: 'before', duration: 'P1D' },
+        at: '16:00',
+      },
+      ifPast: 'skipNext',
+    },
+    message('where', 'Where to park', {
+      purpose: 'transactional',
+      sender: TIAGO,
+      subject: 'Tomorrow: where to park',
+      body: `Hello {{ customer.first_name | default: "there" }},
+
+until tomorrow. Park behind the lime trees, not at the gate: that is the bees’ way out.
+
+Tiago`,
+    }),
+  ],
+})

@@ -1,0 +1,181 @@
+import type { Condition } from '../../core/conditions/condition.ts'
+import type { Definition } from '../../core/workflow/definition.ts'
+import { happened, leaveIf, MAREN, message, TIAGO, workflow } from './shared.ts'
+
+const ordered = leaveIf('ordered', happened('order.placed', 'customer'))
+
+const neverOrdered: Condition = {
+  kind: 'history',
+  event: 'order.placed',
+  about: 'customer',
+  count: { op: 'exactly', times: 0 },
+  window: { kind: 'ever' },
+}
+
+const highValue: Condition = {
+  kind: 'field',
+  field: 'checkout.total',
+  op: 'gte',
+  value: { amountMinor: 15_000, currency: 'EUR' },
+}
+
+/** A basket that was filled and left. Hands over to the checkout workflow when one is started. */
+export const openBasket: Definition = workflow({
+  name: 'Open basket',
+  description:
+    'Four hours after something was put in a basket. Leaves on an order, and when a checkout is started: that has a workflow of its own.',
+  priority: 30,
+  trigger: { kind: 'event', event: 'basket.item_added' },
+  entry: { rule: { kind: 'after', duration: 'P30D' }, overlap: 'one' },
+  exclusions: [ordered, leaveIf('checkout', happened('checkout.started', 'customer'))],
+  steps: [
+    { key: 'four-hours', kind: 'wait', for: 'PT4H' },
+    message('kept', 'Kept for you', {
+      sender: MAREN,
+      subject: 'Still in your basket',
+      body: `Hello {{ customer.first_name | default: "there" }},
+
+these are still in your basket:
+
+{{ basket.items }}
+
+It is here when you want it: {{ basket.url | default: "https://combwright.example/basket" }}
+
+Maren`,
+    }),
+  ],
+})
+
+/** A checkout that was started and not finished: by value, a tested delay, then the next day. */
+export const openCheckout: Definition = workflow({
+  name: 'Open checkout',
+  description:
+    'Low values after 45 minutes or 2 hours (a test of the delay), high ones after 6 hours from a person; the next day at 11:00 once more. A coupon only for those who never ordered.',
+  priority: 60,
+  trigger: { kind: 'event', event: 'checkout.started' },
+  entry: { rule: { kind: 'after', duration: 'P30D' }, overlap: 'one' },
+  exclusions: [ordered],
+  steps: [
+    {
+      key: 'value',
+      kind: 'split',
+      branches: [
+        {
+          key: 'high',
+          name: 'Over €150',
+          when: highValue,
+          steps: [
+            { key: 'six-hours', kind: 'wait', for: 'PT6H' },
+            message('by-hand', 'A person writes', {
+              format: 'plain',
+              sender: TIAGO,
+              subject: 'Can I help with your choice?',
+              body: `Hello {{ customer.first_name | default: "there" }},
+
+you were looking at:
+
+{{ checkout.items }}
+
+That is not bought in a minute. If you are unsure about sizes, or what goes with what, just ask; I answer myself.
+
+Tiago`,
+            }),
+          ],
+        },
+      ],
+      otherwise: [
+        {
+          key: 'delay',
+          kind: 'experiment',
+          name: 'How soon',
+          draw: 'checkout-delay',
+          arms: [
+            {
+              key: 'soon',
+              name: '45 minutes',
+              weight: 45,
+              steps: [{ key: 'wait-soon', kind: 'wait', for: 'PT45M' }, openMail('soon-mail')],
+            },
+            {
+              key: 'later',
+              name: '2 hours',
+              weight: 45,
+              steps: [{ key: 'wait-later', kind: 'wait', for: 'PT2H' }, openMail('later-mail')],
+            },
+            { key: 'none', name: 'No message', weight: 10, holdout: true, steps: [] },
+          ],
+        },
+      ],
+    },
+    { key: 'next-day', kind: 'wait', for: 'P1D', at: '11:00', onDay: true },
+    {
+      key: 'new-or-known',
+      kind: 'split',
+      branches: [
+        {
+          key: 'new',
+          name: 'Never ordered',
+          when: neverOrdered,
+          steps: [
+            {
+              key: 'first-coupon',
+              kind: 'coupon',
+              name: 'First order, 10 %',
+              pattern: 'COMB-######',
+              discount: { kind: 'percent', percent: 10 },
+              expiresAfter: 'PT24H',
+            },
+            message('with-coupon', 'Ten per cent for the first', {
+              sender: MAREN,
+              subject: 'For your first order: ten per cent, until tomorrow',
+              body: `Hello {{ customer.first_name | default: "there" }},
+
+your checkout is still open. For a first order, this takes ten per cent off until {{ coupon.expires_on | default: "tomorrow" }}: {{ coupon.code }}
+
+{{ checkout.url | default: "https://combwright.example/checkout" }}
+
+Maren`,
+            }),
+          ],
+        },
+      ],
+      otherwise: [
+        message('last-call', 'We put it back tomorrow', {
+          sender: MAREN,
+          subject: 'We put these back on the shelf tomorrow',
+          body: `Hello {{ customer.first_name | default: "there" }},
+
+your checkout of {{ checkout.total }} is still open; tomorrow the things go back on the shelf.
+
+{{ checkout.url | default: "https://combwright.example/checkout" }}
+
+Maren`,
+        }),
+        {
+          key: 'text',
+          kind: 'sms',
+          name: 'A short text',
+          purpose: 'marketing',
+          body: 'Combwright: your checkout is open until tomorrow. {{ checkout.url | default: "https://combwright.example/checkout" }}',
+          onGap: 'skip',
+        },
+      ],
+    },
+  ],
+})
+
+function openMail(key: string) {
+  return message(key, 'Was something in the way?', {
+    sender: TIAGO,
+    subject: 'Was something in the way?',
+    body: `Hello {{ customer.first_name | default: "there" }},
+
+your checkout is still open:
+
+{{ checkout.items }}
+
+If something did not work, tell me; if you just were called away: {{ checkout.url | default: "https://combwright.example/checkout" }}
+
+Tiago`,
+  })
+}
