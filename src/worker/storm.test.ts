@@ -1,0 +1,235 @@
+import { spawn, type ChildProcess } from 'node:child_process'
+import { SMTPServer } from 'smtp-server'
+import { afterEach, beforeEach, expect, test, vi } from 'vitest'
+import { storeMail } from '../backend/mailbox/index.ts'
+import { ingestEvents, requestClockMove, setClock } from '../backend/shop/index.ts'
+import { DAY_MS } from '../core/shared/duration.ts'
+import { seededRandom } from '../demo/random.ts'
+import { aDefinition, anEmail, at, orderEvent, wait } from '../testing/builders.ts'
+import { LINK_SECRET, makeWorld, SHOP, type World } from '../testing/world.ts'
+
+const ORDERS = 150
+const KILLS = 6
+/** Clocks in Lisbon go back an hour in the night to Sunday, 25 October 2026. */
+const BEGIN = at('2026-10-23T14:00:00Z')
+
+let world: World
+let server: SMTPServer
+let port = 0
+const random = seededRandom(8)
+
+/** What the mail server did, for the numbers in docs/reliability.md. */
+const weather = { taken: 0, later: 0, slow: 0, hungUp: 0, refused: 0 }
+
+/** A mail server in bad weather: now and then it says "later", is slow, or goes away after the text. */
+function stormyServer(): SMTPServer {
+  const own = new SMTPServer({
+    authOptional: true,
+    disabledCommands: ['AUTH', 'STARTTLS'],
+    onConnect: (_session, callback) => {
+      if (!random.chance(0.05)) return callback()
+      weather.refused += 1
+      return callback(Object.assign(new Error('421 too busy'), { responseCode: 421 }))
+    },
+    onData: (stream, session, callback) => {
+      const chunks: Buffer[] = []
+      stream.on('data', (chunk: Buffer) => chunks.push(chunk))
+      stream.on('end', () => {
+        if (random.chance(0.08)) {
+          weather.later += 1
+          return callback(Object.assign(new Error('451 later'), { responseCode: 451 }))
+        }
+        const recipients = session.envelope.rcptTo.map(({ address }) => address)
+        void storeMail(world.db, SHOP, Buffer.concat(chunks), recipients).then(() => {
+          weather.taken += 1
+          if (random.chance(0.04)) {
+            weather.hungUp += 1
+            // It has the text, and the answer never leaves.
+            for (const connection of own.connections) connection.close()
+            return
+          }
+          if (!random.chance(0.05)) return callback()
+          weather.slow += 1
+          setTimeout(callback, 400)
+        })
+      })
+    },
+  })
+  own.on('error', () => undefined)
+  return own
+}
+
+beforeEach(async () => {
+  world = await makeWorld()
+  server = stormyServer()
+  port = await new Promise((resolve) => {
+    const listener = server.listen(0, '127.0.0.1', () =>
+      resolve((listener.address() as { port: number }).port),
+    )
+  })
+})
+afterEach(async () => {
+  for (const worker of workers) worker.kill('SIGKILL')
+  await new Promise<void>((done) => server.close(() => done()))
+  await world.close()
+})
+
+const workers = new Set<ChildProcess>()
+let stopping = false
+
+/** Keeps a worker process running, as a supervisor does: one that dies is followed by another. */
+function supervise(): void {
+  const child = spawn(process.execPath, ['--import', 'tsx', 'src/worker/main.ts'], {
+    env: {
+      ...process.env,
+      DATABASE_URL: world.url,
+      SMTP_URL: `smtp://127.0.0.1:${port}`,
+      LINK_SECRET,
+      LOG_LEVEL: 'silent',
+    },
+    stdio: 'ignore',
+  })
+  workers.add(child)
+  child.once('exit', () => {
+    workers.delete(child)
+    if (!stopping) supervise()
+  })
+}
+
+async function publishAll(): Promise<void> {
+  await world.publish(
+    aDefinition({
+      steps: [
+        wait('w', 'PT1H'),
+        anEmail('receipt', { subject: 'receipt' }),
+        { key: 'next', kind: 'wait', for: 'P1D', at: '09:00' },
+        anEmail('advice', { subject: 'advice', purpose: 'marketing' }),
+        {
+          key: 'paid',
+          kind: 'waitFor',
+          event: 'order.paid',
+          about: 'subject',
+          limit: 'P2D',
+          came: [anEmail('thanks', { subject: 'thanks' })],
+          otherwise: [anEmail('reminder', { subject: 'reminder', purpose: 'marketing' })],
+        },
+      ],
+    }),
+  )
+}
+
+const order = (index: number, type: 'order.placed' | 'order.paid', time: number) =>
+  orderEvent(
+    type,
+    time,
+    { id: `o${index}`, number: String(index), customerId: `c${index}` },
+    { email: `c${index}@example.org`, zone: null },
+  )
+
+const stateOf = async (): Promise<Record<string, number | null>> => {
+  const { rows } = await world.db.execute(`select
+    (select clock_target from shops) as target,
+    (select count(*) from messages where status in ('queued', 'handingOver', 'held')) as open,
+    (select count(*) from runs where status = 'inProgress') as runs`)
+  return rows[0] as Record<string, number | null>
+}
+
+/** Breaks every connection to the database at once, as a restart of the server does. */
+const breakConnections = () =>
+  world.db.execute(`select pg_terminate_backend(pid) from pg_stat_activity
+    where datname = current_database() and pid <> pg_backend_pid()`)
+
+async function settled(what: 'target' | 'all'): Promise<void> {
+  await vi.waitFor(
+    async () => {
+      const state = await stateOf()
+      expect(state['target']).toBeNull()
+      if (what === 'all') expect(state).toEqual({ target: null, open: 0, runs: 0 })
+    },
+    { timeout: 240_000, interval: 150 },
+  )
+}
+
+test('days of shop time in bad weather: nothing is lost, nothing is doubled', async () => {
+  await setClock(world.db, SHOP, BEGIN)
+  await publishAll()
+  stopping = false
+  supervise()
+  supervise()
+  const placed = Array.from({ length: ORDERS }, (_, index) =>
+    order(index, 'order.placed', BEGIN - index),
+  )
+  // Two senders hand in the same events at the same time.
+  const receipts = await Promise.all([
+    ingestEvents(world.db, SHOP, placed),
+    ingestEvents(world.db, SHOP, placed.toReversed()),
+  ])
+  expect(receipts.flat().filter(({ status }) => status === 'accepted')).toHaveLength(ORDERS)
+
+  let killed = 0
+  let broken = 0
+  const disaster = async (): Promise<void> => {
+    await vi.waitFor(() => expect(workers.size).toBe(2), { timeout: 20_000 })
+    const [victim] = [...workers]
+    const begun = weather.taken
+    await vi
+      .waitFor(() => expect(weather.taken).toBeGreaterThan(begun), { timeout: 60_000, interval: 5 })
+      .catch(() => undefined)
+    if (killed % 3 === 2) {
+      await breakConnections()
+      broken += 1
+    }
+    victim?.kill('SIGKILL')
+    killed += 1
+  }
+  const target = BEGIN + 2.5 * DAY_MS
+  await requestClockMove(world.db, SHOP, target)
+  for (let number = 0; number < KILLS / 2; number += 1) await disaster()
+  await settled('target')
+  const paid = placed
+    .filter((_, index) => index % 2 === 0)
+    .map((_, index) => order(index * 2, 'order.paid', target))
+  await Promise.all([ingestEvents(world.db, SHOP, paid), ingestEvents(world.db, SHOP, paid)])
+  await requestClockMove(world.db, SHOP, target + 4 * DAY_MS)
+  for (let number = 0; number < KILLS / 2; number += 1) await disaster()
+  await settled('all')
+  stopping = true
+
+  const { rows } = await world.db.execute(`select m.step, m.status, m.marketing, m.decided_at,
+      (select count(*) from mails where mails.message_id = m.message_id) as mails,
+      exists(select 1 from ledger l where l.run_id = m.run_id and l.kind = 'unsure'
+        and l.entry->>'step' = m.step) as unsure
+    from messages m`)
+  console.log(
+    'storm',
+    JSON.stringify({
+      ...weather,
+      killed,
+      broken,
+      messages: rows.length,
+      unsure: rows.filter(({ unsure }) => unsure).length,
+    }),
+  )
+  expect(rows).toHaveLength(3 * ORDERS)
+  const count = (step: string) => rows.filter((row) => row['step'] === step).length
+  expect([count('receipt'), count('advice'), count('thanks'), count('reminder')]).toEqual([
+    ORDERS,
+    ORDERS,
+    ORDERS / 2,
+    ORDERS / 2,
+  ])
+  // Lost: not arrived, and nobody was told.
+  expect(rows.filter(({ mails, unsure }) => Number(mails) === 0 && !unsure)).toEqual([])
+  // Doubled: arrived more than once, but for transactional ones that were sent again knowingly.
+  expect(
+    rows.filter(({ mails, unsure, marketing }) => Number(mails) > 1 && (marketing || !unsure)),
+  ).toEqual([])
+  const twice = await world.db.execute(`select 1 from ledger
+    where kind in ('sends', 'entered', 'came') group by run_id, kind, entry->>'step' having count(*) > 1`)
+  expect(twice.rows).toEqual([])
+  // Nine o'clock in Lisbon is nine UTC once clocks have gone back.
+  const adviceAt = new Set(
+    rows.filter(({ step }) => step === 'advice').map((row) => Number(row['decided_at'])),
+  )
+  expect([...adviceAt]).toEqual([at('2026-10-25T09:00:00Z')])
+}, 300_000)
