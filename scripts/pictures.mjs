@@ -29,6 +29,16 @@ const VIEWS = {
     await openWorkflow('Personal thanks')(page)
     await page.getByRole('button', { name: 'Path: First order' }).click()
   },
+  'timetable-recovery': async (page) => {
+    await openWorkflow('Open checkout')(page)
+    await page.getByRole('button', { name: 'Experiment: How soon' }).click()
+  },
+  'timetable-dates': async (page) => {
+    await openWorkflow('Before a class')(page)
+    await page.getByRole('button', { name: 'Wait until a date' }).first().click()
+  },
+  attention: (page) => page.goto(`${base}/ledger?show=attention`),
+  settings: (page) => page.goto(`${base}/settings`),
   ledger: (page) => page.goto(`${base}/ledger`),
   run: async (page) => {
     await page.goto(`${base}/ledger?show=notSent`)

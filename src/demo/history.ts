@@ -30,6 +30,10 @@ export function makeHistory(): DemoEvent[] {
     person: buyerOf(random, people, index),
     at: momentOn(random, random.weighted(days, ({ weight }) => weight).day),
   })).toSorted((a, b) => a.at - b.at)
+  // One of the last orders comes from an address that does not exist.
+  const late = visits.at(-40)
+  const gone = people[3]
+  if (late && gone) late.person = gone
   const orders = visits.flatMap(({ person, at }, index) => orderLife(random, person, at, index))
   // A stream of its own, so that the orders stay the same whatever is told around them.
   const around = seededRandom(SEED + 1)

@@ -70,7 +70,12 @@ export function LedgerPage(): ReactNode {
           onChange={(event) => set({ search: event.target.value })}
         />
       </div>
-      {filter.show === 'attention' && <AttentionList />}
+      {filter.show === 'attention' && (
+        <>
+          <AttentionList />
+          <h2 className="mb-2 text-base">What has happened</h2>
+        </>
+      )}
       <div className="panel overflow-x-auto">
         {page.error && <Problem error={page.error} retry={() => void page.refetch()} />}
         {page.isPending && <Loading what="the ledger" />}

@@ -2,18 +2,12 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { toast } from 'sonner'
 import { shopRulesResponse, type ShopRules as Rules } from '../../contract/shopRules.ts'
+import { durationWords } from '../../core/words/quantities.ts'
 import { getJson, send } from '../ui/api.ts'
 import { ChoiceField, Field } from '../ui/fields.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
 
-const GAPS: Readonly<Record<string, string>> = {
-  none: 'no limit',
-  PT12H: '12 hours',
-  PT24H: '24 hours',
-  P2D: '2 days',
-  P3D: '3 days',
-  P7D: '7 days',
-}
+const GAPS = ['PT12H', 'PT20H', 'PT24H', 'P2D', 'P3D', 'P7D'] as const
 
 /** Message gap and quiet hours, which hold for marketing in all workflows. */
 export function ShopRules(): ReactNode {
@@ -57,9 +51,9 @@ function RulesForm({ rules, onChange }: { rules: Rules; onChange: (rules: Rules)
   return (
     <div className="flex flex-wrap gap-4">
       <ChoiceField
-        label="Least time between two to one person"
+        label="Least time between two, to one person"
         value={gap}
-        choices={gap in GAPS ? GAPS : { [gap]: gap, ...GAPS }}
+        choices={gapChoices(messageGap)}
         onChange={(next) => onChange({ messageGap: next === 'none' ? null : next, quietHours })}
       />
       <Field label="Quiet hours where the recipient lives">
@@ -94,6 +88,14 @@ function RulesForm({ rules, onChange }: { rules: Rules; onChange: (rules: Rules)
       </Field>
     </div>
   )
+}
+
+function gapChoices(current: string | null): Record<string, string> {
+  const gaps = new Set([...GAPS, ...(current === null ? [] : [current])])
+  return {
+    none: 'no limit',
+    ...Object.fromEntries([...gaps].map((gap) => [gap, durationWords(gap)])),
+  }
 }
 
 function Clock({

@@ -28,7 +28,7 @@ export function Inspector({ selection, readOnly, whole, ...form }: InspectorProp
       {selection.kind !== 'workflow' && (
         <button
           type="button"
-          className="btn btn-ghost btn-xs btn-square absolute m-2 self-end"
+          className="btn btn-ghost btn-xs btn-square sticky top-2 z-10 -mb-6 mr-2 self-end bg-base-100"
           aria-label="Close"
           onClick={() => form.onSelect({ kind: 'workflow' })}
         >

@@ -173,7 +173,7 @@ function UntilField({
         choices={choices}
         onChange={(field) => onChange({ ...until, field })}
       />
-      <div className="mt-3 flex items-end gap-2">
+      <div className="mt-3">
         <DurationField
           label="How far"
           value={until.offset.duration}

@@ -97,6 +97,7 @@ function StepMenu({
             key={kind}
             type="button"
             role="menuitem"
+            aria-label={`${label}: ${hint}`}
             className={`flex w-full items-center gap-2 rounded-field px-2 py-1 text-left whitespace-nowrap hover:bg-base-200 focus:bg-base-200 ${isFirst && index > 0 ? 'mt-1 border-t border-base-300 pt-1.5' : ''}`}
             onClick={() => onPick(kind)}
           >

@@ -63,7 +63,7 @@ export function ListValue({ field, value, onChange }: Props): ReactNode {
           <li key={one.value}>
             <button
               type="button"
-              className="w-full rounded-field px-2 py-0.5 text-left text-xs hover:bg-base-200"
+              className="w-full rounded-field px-2 py-1 text-left text-xs hover:bg-base-200"
               onClick={() => add(one.value)}
             >
               {one.label}

@@ -59,7 +59,8 @@ export function fieldsIn({ has }: ConditionScope): Field[] {
 
 /** The condition to begin with. */
 export function firstCondition(scope: ConditionScope, currency: string): Condition {
-  const [first] = fieldsIn(scope)
+  const offered = fieldsIn(scope)
+  const first = offered.find(({ about }) => about === scope.subject) ?? offered[0]
   if (!first) return firstTest('history', scope, currency)
   if (first.type === 'money') {
     return { kind: 'field', field: first.key, op: 'gte', value: { amountMinor: 5000, currency } }
