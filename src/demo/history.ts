@@ -6,7 +6,7 @@ import { demand, MONTH_WEIGHT, PRODUCTS, type Product } from './catalogue.ts'
 import { demoEvent, type DemoEvent } from './demoEvent.ts'
 import { afterDispatchLife, beforeOrdering, changesOfMind, subscriptionLives } from './moreLife.ts'
 import { makePeople } from './people.ts'
-import { seededRandom, type Random } from './random.ts'
+import { seededRandom, type Random } from '../core/shared/seededRandom.ts'
 
 export const ZONE = 'Europe/Lisbon'
 

@@ -8,7 +8,7 @@ import type { EventType } from '../core/events/eventTypes.ts'
 import { addDuration, DAY_MS, HOUR_MS, MINUTE_MS } from '../core/shared/duration.ts'
 import { formatInstant, type Instant } from '../core/shared/time.ts'
 import { demoEvent, type DemoEvent } from './demoEvent.ts'
-import type { Random } from './random.ts'
+import type { Random } from '../core/shared/seededRandom.ts'
 
 const REVIEW_TEXTS: Readonly<Record<number, readonly string[]>> = {
   5: ['Does what it should, and will outlast me.', 'Exactly as described. My third one.'],

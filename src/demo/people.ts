@@ -1,5 +1,5 @@
 import type { CustomerData } from '../core/events/entities.ts'
-import type { Random } from './random.ts'
+import type { Random } from '../core/shared/seededRandom.ts'
 
 interface Country {
   code: string

@@ -1,15 +1,18 @@
 import { spawn, type ChildProcess } from 'node:child_process'
+import { setTimeout as pause } from 'node:timers/promises'
 import { SMTPServer } from 'smtp-server'
 import { afterEach, beforeEach, expect, test, vi } from 'vitest'
 import { storeMail } from '../backend/mailbox/index.ts'
 import { ingestEvents, requestClockMove, setClock } from '../backend/shop/index.ts'
 import { DAY_MS } from '../core/shared/duration.ts'
-import { seededRandom } from '../demo/random.ts'
+import { seededRandom } from '../core/shared/seededRandom.ts'
 import { aDefinition, anEmail, at, orderEvent, wait } from '../testing/builders.ts'
 import { LINK_SECRET, makeWorld, SHOP, type World } from '../testing/world.ts'
 
 const ORDERS = 150
 const KILLS = 6
+/** How late the mail server answers when it is slow. */
+const SLOW_MS = 400
 /** Clocks in Lisbon go back an hour in the night to Sunday, 25 October 2026. */
 const BEGIN = at('2026-10-23T14:00:00Z')
 
@@ -35,28 +38,33 @@ function stormyServer(): SMTPServer {
       const chunks: Buffer[] = []
       stream.on('data', (chunk: Buffer) => chunks.push(chunk))
       stream.on('end', () => {
-        if (random.chance(0.08)) {
-          weather.later += 1
-          return callback(Object.assign(new Error('451 later'), { responseCode: 451 }))
-        }
         const recipients = session.envelope.rcptTo.map(({ address }) => address)
-        void storeMail(world.db, SHOP, Buffer.concat(chunks), recipients).then(() => {
-          weather.taken += 1
-          if (random.chance(0.04)) {
-            weather.hungUp += 1
-            // It has the text, and the answer never leaves.
-            for (const connection of own.connections) connection.close()
-            return
-          }
-          if (!random.chance(0.05)) return callback()
-          weather.slow += 1
-          setTimeout(callback, 400)
-        })
+        takeText(own, Buffer.concat(chunks), recipients).then(() => callback(), callback)
       })
     },
   })
   own.on('error', () => undefined)
   return own
+}
+
+/** Takes a mail in and answers, or not. Throws what is answered as "later". */
+async function takeText(own: SMTPServer, raw: Buffer, recipients: string[]): Promise<void> {
+  if (random.chance(0.08)) {
+    weather.later += 1
+    throw Object.assign(new Error('451 later'), { responseCode: 451 })
+  }
+  await storeMail(world.db, SHOP, raw, recipients)
+  weather.taken += 1
+  if (random.chance(0.04)) {
+    weather.hungUp += 1
+    // It has the text, and the answer finds nobody.
+    for (const connection of own.connections) connection.close()
+    return
+  }
+  if (random.chance(0.05)) {
+    weather.slow += 1
+    await pause(SLOW_MS)
+  }
 }
 
 beforeEach(async () => {

@@ -4,7 +4,7 @@ import { addDuration } from '../shared/duration.ts'
 import { armFor, rollOf } from './arms.ts'
 import type { Instruction, MessageInstruction, Program, WaitForInstruction } from './compile.ts'
 import type { Decision } from './decision.ts'
-import { gatesFor, heldExclusion } from './gates.ts'
+import { actionGates, gatesFor, type Held } from './gates.ts'
 import { marked, marksOf } from './marks.ts'
 import type { RunState } from './runState.ts'
 import { awaitedAt, untilMoment, waitEnd } from './waits.ts'
@@ -75,17 +75,24 @@ export function takeStep(program: Program, run: RunState, facts: Facts): Outcome
   }
 }
 
+type Wait = Omit<Kinds<'waits'>, 'kind' | 'zone'>
+
+const waits = (wait: Wait, facts: Facts): Decision => ({
+  kind: 'waits',
+  ...wait,
+  zone: zoneOf(facts),
+})
+
 /** Parks a run until `until`. Says so once, not each time it is looked at in between. */
 function parked(
   run: RunState,
-  wait: Pick<Kinds<'waits'>, 'step' | 'until' | 'reason' | 'observed' | 'gates'>,
+  wait: Wait,
   facts: Facts,
   awaits: RunState['awaits'] = null,
 ): Outcome {
-  const decision: Decision = { kind: 'waits', ...wait, zone: zoneOf(facts) }
   const { until } = wait
-  const said = run.dueAt === until
-  return { decision: said ? null : decision, next: { ...run, dueAt: until, awaits }, stop: true }
+  const decision = run.dueAt === until ? null : waits(wait, facts)
+  return { decision, next: { ...run, dueAt: until, awaits }, stop: true }
 }
 
 type Kinds<Kind extends Decision['kind']> = Extract<Decision, { kind: Kind }>
@@ -105,12 +112,16 @@ function takeUntil({ key, step, next }: Of<'until'>, run: RunState, facts: Facts
   const { date, moment } = untilMoment(step, facts)
   if (moment !== null && moment > facts.now) {
     const awaits = step.until.kind === 'field' ? 'subject' : null
-    const reason = { code: 'date', date } as const
-    return parked(run, { step: key, until: moment, reason }, facts, awaits)
+    return parked(run, { step: key, until: moment, reason: { code: 'date', date } }, facts, awaits)
   }
   // It has come in its time, unless the date was moved so that its moment is past all at once.
   const inTime = moment !== null && (moment === facts.now || (run.dueAt ?? Infinity) <= facts.now)
-  if (inTime) return { decision: null, next: onward(run, next, moment), stop: false }
+  if (inTime) {
+    // Reached on the very moment: said all the same, or nobody could tell from the ledger why.
+    const reached = { step: key, until: moment, reason: { code: 'date', date } } as const
+    const decision = run.dueAt === null ? waits(reached, facts) : null
+    return { decision, next: onward(run, next, moment), stop: false }
+  }
   const { ifPast } = step
   const zone = zoneOf(facts)
   const decision: Decision = { kind: 'datePast', step: key, date, moment, zone, did: ifPast }
@@ -213,7 +224,7 @@ function takeMessage(
           step: key,
           observed: gates.observed,
           gates: gates.gates,
-          ...(program.marks && { marks: marksOf(facts.customer) }),
+          ...marksSeen(program, facts),
         },
         next: onward(run, next, facts.now),
         facts: { ...facts, messages: [...facts.messages, ownMessage] },
@@ -225,7 +236,6 @@ function takeMessage(
   }
 }
 
-/** Coupons and hooks have an effect outside, so exclusions are asked before them too. */
 function takeAction(
   program: Program,
   { key, step, next }: Of<'action'>,
@@ -240,19 +250,17 @@ function takeAction(
       stop: false,
     }
   }
-  const asked = { facts, enteredAt: run.enteredAt }
-  const held = heldExclusion(program, asked)
-  if (held?.exclusion.effect === 'leave') return left(key, held, run)
-  if (held) {
-    const { exclusion, observed, before } = held
-    const reason = { code: 'exclusion', exclusion: exclusion.key, observed } as const
+  const gates = actionGates(program, { facts, enteredAt: run.enteredAt })
+  if (gates.kind === 'leave') return left(key, gates.held, run)
+  if (gates.kind === 'skip') {
+    const { reason, before } = gates
     const decision: Decision = { kind: 'skipped', step: key, reason, before }
     return { decision, next: { ...run, step: next }, stop: false }
   }
-  const observed = program.exclusions.flatMap(({ when }) => when.observe(asked))
+  const { observed } = gates
   const decision: Decision =
     step.kind === 'hook'
-      ? { kind: 'calls', step: key, observed }
+      ? { kind: 'calls', step: key, observed, ...marksSeen(program, facts) }
       : {
           kind: 'issues',
           step: key,
@@ -265,11 +273,11 @@ function takeAction(
   return { decision, next: { ...run, step: next }, stop: false }
 }
 
-function left(
-  step: string,
-  held: NonNullable<ReturnType<typeof heldExclusion>>,
-  run: RunState,
-): Outcome {
+/** What the person was marked with, where the program itself may change that before the hand-over. */
+const marksSeen = (program: Program, { customer }: Facts) =>
+  program.marks ? { marks: marksOf(customer) } : {}
+
+function left(step: string, held: Held, run: RunState): Outcome {
   const { exclusion, observed, before } = held
   return {
     decision: { kind: 'left', step, exclusion: exclusion.key, observed, before },

@@ -106,7 +106,7 @@ export type Decision =
       observed: Observation[]
       code?: string
     }
-  | { kind: 'calls'; step: string; observed: Observation[] }
+  | { kind: 'calls'; step: string; observed: Observation[]; marks?: CustomerMarks }
   | { kind: 'marks'; step: string }
   /** `before`: what was asked and did not hold before the reason was found. */
   | { kind: 'skipped'; step: string; reason: SkipReason; before: Observation[]; gates?: GateFacts }

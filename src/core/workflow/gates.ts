@@ -25,6 +25,11 @@ export type GateResult =
       hold: { until: Instant; reason: WaitReason; observed: Observation[]; gates: GateFacts }
     }
 
+type Closed = Extract<GateResult, { kind: 'skip' | 'leave' }>
+
+/** What exclusions say of an action that has an effect outside. */
+export type ActionGateResult = Closed | { kind: 'pass'; observed: Observation[] }
+
 /** What a run brings to the gates beside the facts. */
 export interface GatedRun {
   enteredAt: Instant
@@ -78,7 +83,17 @@ export function gatesFor(
   return { kind: 'hold', hold: { until, reason: why, observed, gates } }
 }
 
-function excluded(held: Held): GateResult {
+/**
+ * May this coupon be issued, this hook be called? They have an effect outside, so exclusions are asked
+ * before them as before messages.
+ */
+export function actionGates(program: Program, asked: Asked): ActionGateResult {
+  const held = heldExclusion(program, asked)
+  if (held) return excluded(held)
+  return { kind: 'pass', observed: program.exclusions.flatMap(({ when }) => when.observe(asked)) }
+}
+
+function excluded(held: Held): Closed {
   const { exclusion, observed, before } = held
   if (exclusion.effect === 'leave') return { kind: 'leave', held }
   return { kind: 'skip', reason: { code: 'exclusion', exclusion: exclusion.key, observed }, before }

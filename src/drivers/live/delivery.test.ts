@@ -4,7 +4,15 @@ import { storeMail } from '../../backend/mailbox/index.ts'
 import { messages } from '../../backend/messages/tables.ts'
 import { hookCaller } from '../../backend/hooks/index.ts'
 import { httpSmsGateway, smtpMailer, type Mailer } from '../../backend/messages/index.ts'
-import { aDefinition, anEmail, happened, orderEvent, START, wait } from '../../testing/builders.ts'
+import {
+  aDefinition,
+  anEmail,
+  end,
+  happened,
+  orderEvent,
+  START,
+  wait,
+} from '../../testing/builders.ts'
 import { LINK_SECRET, makeWorld, SHOP, type World } from '../../testing/world.ts'
 import { Programs } from './programs.ts'
 import { recoverFromCrashes } from './recover.ts'
@@ -171,6 +179,41 @@ describe('the gates are asked again just before the hand-over', () => {
     const { rows } = await world.db.execute('select status, outcome, due_at from runs')
     expect(rows).toEqual([{ status: 'ended', outcome: 'left', due_at: null }])
     expect(await world.mails()).toHaveLength(0)
+  })
+
+  test('… and a hook, but not for what the run itself did after it', async () => {
+    const deps = await smtpThat(() => null)
+    const calls: string[] = []
+    const hooks = {
+      call: ({ url }: { url: string }) => {
+        calls.push(url)
+        return Promise.resolve({ kind: 'sent' as const })
+      },
+    }
+    const run = await startOne({
+      exclusions: [
+        { key: 'refund', when: happened('order.refunded'), effect: 'leave' },
+        {
+          key: 'called',
+          when: { kind: 'field', field: 'customer.tags', op: 'hasAny', value: ['called'] },
+          effect: 'skip',
+        },
+      ],
+      steps: [
+        { key: 'h', kind: 'hook', name: 'Ours', url: 'https://example.org/first' },
+        { key: 't', kind: 'tag', change: 'add', tag: 'called' },
+        wait('w', 'P1D'),
+        end('e'),
+      ],
+    })
+    await sendMessages({ ...deps, hooks }, SHOP, run)
+    expect(calls).toEqual(['https://example.org/first'])
+    await world.db.execute("update messages set status = 'queued'")
+    await world.db.execute(`update shops set clock_now = ${START + 1000}`)
+    await ingestEvents(world.db, SHOP, [orderEvent('order.refunded', START + 1000)])
+    await sendMessages({ ...deps, hooks }, SHOP, run)
+    expect(calls).toHaveLength(1)
+    expect((await kinds()).at(-1)).toBe('left')
   })
 })
 

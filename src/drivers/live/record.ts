@@ -94,7 +94,7 @@ function queuedMessage(shop: Shop, row: DecidedRow, position: number) {
       customerId,
       channel: step.kind,
       marketing: 'purpose' in step && step.purpose === 'marketing',
-      marks: entry.kind === 'sends' ? (entry.marks ?? null) : null,
+      marks: entry.marks ?? null,
       messageId: messageId(shop, runId, entry.step),
     },
   ]

@@ -1,11 +1,12 @@
 import { DateTime } from 'luxon'
-import type { Count, Condition, Window } from '../../core/conditions/condition.ts'
+import type { Condition, Window } from '../../core/conditions/condition.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import type { MessageStep, Step } from '../../core/workflow/steps.ts'
 import { armFor, rollOf } from '../../core/workflow/arms.ts'
 import { ORDERS, type Happening, type ModelShopRules } from './happenings.ts'
+import { enough, lineHolds, totalHolds } from './naiveTests.ts'
 import { atTime, calendarPart, later, nextTime, untilMoment, ZONE } from './naiveTime.ts'
 import type { Trace } from './trace.ts'
 
@@ -426,22 +427,4 @@ class Naive {
     if (condition.field === 'order.total') return totalHolds(condition, happening.order)
     return happening.stars <= Number(condition.value)
   }
-}
-
-function totalHolds(
-  condition: Extract<Condition, { kind: 'field' }>,
-  order: Happening['order'],
-): boolean {
-  const asked = condition.value as { amountMinor: number; currency: string }
-  return asked.currency === 'EUR' && ORDERS[order].totalMinor >= asked.amountMinor
-}
-
-function lineHolds(condition: Condition, collection: string | null): boolean {
-  if (condition.kind !== 'field' || collection === null) return false
-  const wanted = [condition.value].flat() as string[]
-  return wanted.some((one) => one.toLowerCase() === collection.toLowerCase())
-}
-
-function enough({ op, times }: Count, found: number): boolean {
-  return { atLeast: found >= times, atMost: found <= times, exactly: found === times }[op]
 }

@@ -26,14 +26,17 @@ export function redo(
   written: readonly Written[],
 ): Decision[] {
   let state = freshRun(program, enteredAt)
-  // What a run waited for last, in which zone: that its moment has come is not said again.
-  let known: Known = { date: null, zone: null }
+  // What a run waited for, in which zone: that its moment has come is not said again.
+  const known: Known = { dates: new Map(), zone: null }
   return written.map(({ at, decision }) => {
     const seen = observationsOf(program, decision)
     const recalled = recallingProgram(program, seen, at)
-    known = knownAfter(known, decision)
+    learn(known, decision)
     const facts = factsOf(decision, at, rules, known)
-    const outcome = nextDecision(recalled, state, facts)
+    const outcome = nextDecision(recalled, state, (step) => ({
+      ...facts,
+      order: facts.order && { ...facts.order, lines: linesOf(known, step) },
+    }))
     state = outcome.next
     return outcome.decision
   })
@@ -42,11 +45,11 @@ export function redo(
 function nextDecision(
   program: Program,
   from: RunState,
-  facts: Facts,
+  factsAt: (step: string | null) => Facts,
 ): { decision: Decision; next: RunState } {
   let state = from
   for (;;) {
-    const { decision, next } = takeStep(program, state, facts)
+    const { decision, next } = takeStep(program, state, factsAt(state.step))
     if (decision) return { decision, next }
     if (next === state) throw new Error(`Nothing is decided at step ${String(state.step)}`)
     state = next
@@ -143,29 +146,35 @@ function recallingInstruction(
 }
 
 interface Known {
-  date: Instant | null
+  /** The date that each step went by. */
+  dates: Map<string, Instant | null>
   zone: string | null
 }
 
-function knownAfter(before: Known, decision: Decision): Known {
-  const date = dateOf(decision)
+function learn(known: Known, decision: Decision): void {
   const gates = 'gates' in decision ? decision.gates : undefined
-  return {
-    date: date === undefined ? before.date : date,
-    zone: 'zone' in decision ? decision.zone : (gates?.zone ?? before.zone),
+  if ('zone' in decision) known.zone = decision.zone
+  else known.zone = gates?.zone ?? known.zone
+  if (decision.kind === 'datePast') known.dates.set(decision.step, decision.date)
+  if (decision.kind === 'waits' && decision.reason.code === 'date') {
+    known.dates.set(decision.step, decision.reason.date)
   }
 }
+
+/** An order whose one line is booked for the date that the step went by. */
+const linesOf = ({ dates }: Known, step: string | null) => [
+  aLine({ startsAt: dates.get(step ?? '') ?? null }),
+]
 
 /** As much of the facts as the entries up to now tell, and nothing else. */
 function factsOf(decision: Decision, now: Instant, rules: ModelShopRules, known: Known): Facts {
   const gates = 'gates' in decision ? decision.gates : undefined
   const { zone } = known
   const facts = baseFacts({ now, shop: rules, customer: { ...customerOf(gates), zone } })
-  const marks = decision.kind === 'sends' ? decision.marks : undefined
+  const marks = 'marks' in decision ? decision.marks : undefined
   return {
     ...facts,
     customer: { ...facts.customer, ...marks },
-    order: facts.order && { ...facts.order, lines: [aLine({ startsAt: known.date })] },
     messages: messagesOf(decision, gates, now),
     history:
       decision.kind === 'came' && decision.cameAt !== null
@@ -201,10 +210,4 @@ function messagesOf(
       ? [{ ...message, runId: 1, step: decision.step, at: now, marketing: false }]
       : []),
   ]
-}
-
-/** The date that an `until` step went by; undefined for other decisions. */
-function dateOf(decision: Decision): Instant | null | undefined {
-  if (decision.kind === 'waits' && decision.reason.code === 'date') return decision.reason.date
-  return decision.kind === 'datePast' ? decision.date : undefined
 }

@@ -5,8 +5,13 @@ import { rowsOf, type Transaction } from '../../../backend/platform/db.ts'
 import { readClock, type Shop } from '../../../backend/shop/index.ts'
 import type { Facts } from '../../../core/events/facts.ts'
 import type { Instant } from '../../../core/shared/time.ts'
-import type { MessageInstruction, Program } from '../../../core/workflow/compile.ts'
-import { gatesFor, type GateResult } from '../../../core/workflow/gates.ts'
+import type { Instruction, Program } from '../../../core/workflow/compile.ts'
+import {
+  actionGates,
+  gatesFor,
+  type ActionGateResult,
+  type GateResult,
+} from '../../../core/workflow/gates.ts'
 import { loadFacts } from '../facts/index.ts'
 import type { KeptMessage } from '../facts/request.ts'
 import { requestOf, RUN_COLUMNS, type KeptRun } from '../runDue.ts'
@@ -33,16 +38,14 @@ export async function prepareNext(
   const program = await deps.programs.get(tx, shop.id, message.workflowId, message.version)
   const instruction = program.instructions.get(message.step)
   const facts = await factsFor(tx, shop, run, program, now)
-  if (instruction?.kind === 'message') {
-    const gates = gatesNow(program, instruction, run, message, facts)
-    if (gates.kind === 'hold') {
-      await hold(tx, shop.id, now, { run, message, until: gates.hold.until })
-      return 'passedOver'
-    }
-    if (gates.kind !== 'pass') {
-      await passOver(tx, shop.id, now, { run, message, gates })
-      return 'passedOver'
-    }
+  const gates = gatesNow(program, instruction, run, message, facts)
+  if (gates.kind === 'hold') {
+    await hold(tx, shop.id, now, { run, message, until: gates.hold.until })
+    return 'passedOver'
+  }
+  if (gates.kind !== 'pass') {
+    await passOver(tx, shop.id, now, { run, message, gates })
+    return 'passedOver'
   }
   let ready: Ready
   try {
@@ -71,24 +74,21 @@ export async function prepareNext(
  */
 function gatesNow(
   program: Program,
-  instruction: MessageInstruction,
+  instruction: Instruction | undefined,
   run: KeptRun,
   message: MessageRow,
   facts: SendFacts,
-): GateResult {
-  const shop = { ...facts.shop, messageGap: null }
-  const moment = {
-    enteredAt: run.enteredAt,
-    since: message.decidedAt,
-    skipNext: false,
-    skipBefore: null,
-  }
-  return gatesFor(program, instruction, moment, {
+): GateResult | ActionGateResult {
+  const { enteredAt } = run
+  const then = {
     ...facts,
-    shop,
+    shop: { ...facts.shop, messageGap: null },
     customer: { ...facts.customer, ...message.marks },
     messages: facts.messages.filter(({ id }) => id < message.id),
-  })
+  }
+  if (instruction?.kind !== 'message') return actionGates(program, { facts: then, enteredAt })
+  const moment = { enteredAt, since: message.decidedAt, skipNext: false, skipBefore: null }
+  return gatesFor(program, instruction, moment, then)
 }
 
 /** The first message of the run that has not left. None while one before it is under way or held. */

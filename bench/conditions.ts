@@ -1,0 +1,173 @@
+import { Engine, type RuleProperties } from 'json-rules-engine'
+import { compileCondition } from '../src/core/conditions/compile.ts'
+import type { Condition } from '../src/core/conditions/condition.ts'
+import type { Facts } from '../src/core/events/facts.ts'
+import { facts } from '../src/testing/coreFacts.ts'
+import { seededRandom } from '../src/core/shared/seededRandom.ts'
+import { perSecond, report } from './measure.ts'
+
+const SUBJECTS = 2_000
+const ROUNDS_OF_OURS = 50
+
+/** Rules as a marketer would write them, once in our language and once in the library's. */
+const RULES: { name: string; ours: Condition; theirs: RuleProperties['conditions'] }[] = [
+  {
+    name: 'large order from the neighbours',
+    ours: {
+      kind: 'all',
+      of: [
+        {
+          kind: 'field',
+          field: 'order.total',
+          op: 'gte',
+          value: { amountMinor: 5000, currency: 'EUR' },
+        },
+        { kind: 'field', field: 'order.shippingCountry', op: 'in', value: ['PT', 'ES', 'FR'] },
+        { kind: 'field', field: 'order.paymentMethod', op: 'is', value: 'card' },
+      ],
+    },
+    theirs: {
+      all: [
+        { fact: 'currency', operator: 'equal', value: 'EUR' },
+        { fact: 'totalMinor', operator: 'greaterThanInclusive', value: 5000 },
+        { fact: 'shippingCountry', operator: 'in', value: ['PT', 'ES', 'FR'] },
+        { fact: 'paymentMethod', operator: 'equal', value: 'card' },
+      ],
+    },
+  },
+  {
+    name: 'hives or honey, but not both kinds of consent',
+    ours: {
+      kind: 'all',
+      of: [
+        { kind: 'field', field: 'order.collections', op: 'hasAny', value: ['Hives', 'Honey'] },
+        {
+          kind: 'any',
+          of: [
+            { kind: 'field', field: 'customer.emailConsent', op: 'is', value: false },
+            { kind: 'field', field: 'customer.smsConsent', op: 'is', value: false },
+          ],
+        },
+      ],
+    },
+    theirs: {
+      all: [
+        {
+          any: [
+            { fact: 'collections', operator: 'contains', value: 'Hives' },
+            { fact: 'collections', operator: 'contains', value: 'Honey' },
+          ],
+        },
+        {
+          any: [
+            { fact: 'emailConsent', operator: 'equal', value: false },
+            { fact: 'smsConsent', operator: 'equal', value: false },
+          ],
+        },
+      ],
+    },
+  },
+  {
+    name: 'many small things, not to the north',
+    ours: {
+      kind: 'all',
+      of: [
+        { kind: 'field', field: 'order.items', op: 'gt', value: 3 },
+        { kind: 'not', of: { kind: 'field', field: 'customer.country', op: 'in', value: ['FI', 'SE'] } },
+        { kind: 'not', of: { kind: 'field', field: 'customer.tags', op: 'hasAny', value: ['club'] } },
+      ],
+    },
+    theirs: {
+      all: [
+        { fact: 'items', operator: 'greaterThan', value: 3 },
+        { not: { fact: 'country', operator: 'in', value: ['FI', 'SE'] } },
+        { not: { fact: 'tags', operator: 'contains', value: 'club' } },
+      ],
+    },
+  },
+] // prettier-ignore
+
+/** The core's conditions beside a rule library's, on the same rules and facts, with the same answers. */
+export async function measureConditions(): Promise<void> {
+  const subjects = someFacts()
+  const compiled = RULES.map(({ ours }) => compileCondition(ours))
+  const answers = subjects.map((one) =>
+    compiled.map((condition) => condition.holds({ facts: one, enteredAt: one.now })),
+  )
+  const engine = new Engine(
+    RULES.map(({ name, theirs }) => ({ name, conditions: theirs, event: { type: name } })),
+  )
+  const plain = subjects.map(plainFacts)
+  for (const [index, one] of plain.entries()) {
+    const { results } = await engine.run(one)
+    const held = new Set(results.map(({ name }) => name))
+    RULES.forEach(({ name }, rule) => {
+      if (held.has(name) !== answers[index]?.[rule])
+        throw new Error(`The answers to "${name}" differ for subject ${index}`)
+    })
+  }
+  const asked = subjects.length * RULES.length
+  const theirs = await perSecond(asked, async () => {
+    for (const one of plain) await engine.run(one)
+  })
+  let held = 0
+  const ours = await perSecond(asked * ROUNDS_OF_OURS, async () => {
+    for (let round = 0; round < ROUNDS_OF_OURS; round += 1) {
+      for (const one of subjects) {
+        for (const condition of compiled) {
+          if (condition.holds({ facts: one, enteredAt: one.now })) held += 1
+        }
+      }
+    }
+    return Promise.resolve()
+  })
+  if (held !== answers.flat().filter(Boolean).length * ROUNDS_OF_OURS)
+    throw new Error('The answers changed while they were timed')
+  report('conditions asked in the core', ours, 'json-rules-engine, same rules', theirs)
+}
+
+function someFacts(): Facts[] {
+  const { between, chance, pick } = seededRandom(7)
+  return Array.from({ length: SUBJECTS }, () => {
+    const base = facts()
+    const [line] = base.order?.lines ?? []
+    if (!line) throw new RangeError('The order of the base facts has no lines')
+    const lines = Array.from({ length: between(1, 4) }, () => ({
+      ...line,
+      collection: pick(['Hives', 'Honey', 'Tools & smokers', 'Protective wear']),
+      quantity: between(1, 3),
+    }))
+    return facts({
+      order: {
+        totalMinor: between(0, 10_000),
+        currency: pick(['EUR', 'EUR', 'GBP']),
+        shippingCountry: pick(['PT', 'ES', 'DE', 'FI']),
+        paymentMethod: pick(['card', 'card', 'invoice']),
+        lines,
+      },
+      customer: {
+        country: pick(['PT', 'FI', 'SE', 'DE']),
+        emailConsent: chance(0.5),
+        smsConsent: chance(0.5),
+        tags: chance(0.5) ? ['club'] : [],
+      },
+    })
+  })
+}
+
+/** The facts without nesting, as suits the library best. */
+function plainFacts({ order, customer }: Facts): Record<string, unknown> {
+  const lines = order?.lines ?? []
+  return {
+    totalMinor: order?.totalMinor,
+    currency: order?.currency,
+    shippingCountry: order?.shippingCountry,
+    paymentMethod: order?.paymentMethod,
+    collections: lines.map(({ collection }) => collection),
+    items: lines.reduce((sum, { quantity }) => sum + quantity, 0),
+    country: customer.country,
+    emailConsent: customer.emailConsent,
+    smsConsent: customer.smsConsent,
+    tags: customer.tags,
+  }
+}
