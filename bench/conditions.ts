@@ -1,13 +1,16 @@
 import { Engine, type RuleProperties } from 'json-rules-engine'
 import { compileCondition } from '../src/core/conditions/compile.ts'
+import type { CompiledCondition } from '../src/core/conditions/compiled.ts'
 import type { Condition } from '../src/core/conditions/condition.ts'
 import type { Facts } from '../src/core/events/facts.ts'
 import { facts } from '../src/testing/coreFacts.ts'
 import { seededRandom } from '../src/core/shared/seededRandom.ts'
 import { perSecond, report } from './measure.ts'
 
-const SUBJECTS = 2_000
-const ROUNDS_OF_OURS = 50
+const SUBJECTS = 500
+const ROUNDS_OF_OURS = 200
+/** Both are timed so often, by turns, and the best of each counts: the machine has other things to do. */
+const TURNS = 6
 
 /** Rules as a marketer would write them, once in our language and once in the library's. */
 const RULES: { name: string; ours: Condition; theirs: RuleProperties['conditions'] }[] = [
@@ -107,23 +110,30 @@ export async function measureConditions(): Promise<void> {
     })
   }
   const asked = subjects.length * RULES.length
-  const theirs = await perSecond(asked, async () => {
-    for (const one of plain) await engine.run(one)
-  })
-  let held = 0
-  const ours = await perSecond(asked * ROUNDS_OF_OURS, async () => {
-    for (let round = 0; round < ROUNDS_OF_OURS; round += 1) {
-      for (const one of subjects) {
-        for (const condition of compiled) {
-          if (condition.holds({ facts: one, enteredAt: one.now })) held += 1
-        }
-      }
-    }
-    return Promise.resolve()
-  })
-  if (held !== answers.flat().filter(Boolean).length * ROUNDS_OF_OURS)
-    throw new Error('The answers changed while they were timed')
+  const expected = answers.flat().filter(Boolean).length
+  let [ours, theirs] = [0, 0]
+  for (let turn = 0; turn < TURNS; turn += 1) {
+    const library = await perSecond(asked, async () => {
+      for (const one of plain) await engine.run(one)
+    })
+    const core = await perSecond(asked * ROUNDS_OF_OURS, () => {
+      let held = 0
+      for (let round = 0; round < ROUNDS_OF_OURS; round += 1) held += countHeld(compiled, subjects)
+      if (held !== expected * ROUNDS_OF_OURS) throw new Error('The answers changed under way')
+    })
+    theirs = Math.max(theirs, library)
+    ours = Math.max(ours, core)
+  }
   report('conditions asked in the core', ours, 'json-rules-engine, same rules', theirs)
+}
+
+function countHeld(conditions: readonly CompiledCondition[], subjects: readonly Facts[]): number {
+  let held = 0
+  for (const one of subjects) {
+    const asked = { facts: one, enteredAt: one.now }
+    for (const condition of conditions) if (condition.holds(asked)) held += 1
+  }
+  return held
 }
 
 function someFacts(): Facts[] {

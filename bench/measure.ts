@@ -1,5 +1,5 @@
 /** Times a piece of work and returns how many things a second it did. */
-export async function perSecond(count: number, work: () => Promise<void>): Promise<number> {
+export async function perSecond(count: number, work: () => Promise<void> | void): Promise<number> {
   const start = performance.now()
   await work()
   return count / ((performance.now() - start) / 1000)

@@ -42,14 +42,14 @@ export async function measureMemory(): Promise<void> {
 /** Puts runs of other customers on their week-long wait. */
 async function parkMore(db: Database, workflowId: string, count: number): Promise<void> {
   await db.execute(sql`
-    insert into customers (shop_id, id, email)
-    select ${SHOP}, 'parked' || n, 'parked' || n || '@example.org'
+    insert into customers (shop_id, id, email, as_of)
+    select ${SHOP}, 'parked' || n, 'parked' || n || '@example.org', ${START}
     from generate_series(1, ${count}::int) as n`)
   await db.execute(sql`
     insert into runs (shop_id, workflow_id, version, customer_id, subject_id, occasion, entered_at,
       status, step, since, due_at, parked_until)
     select ${SHOP}, ${workflowId}, 1, 'parked' || n, 'parked' || n, 'bench:' || n, ${START},
-      'inProgress', 'w2', ${START}, ${START + 9 * DAY_MS} + n, ${START + 9 * DAY_MS} + n
+      'inProgress', 'w2', ${START}, ${START + 9 * DAY_MS}::bigint + n, ${START + 9 * DAY_MS}::bigint + n
     from generate_series(1, ${count}::int) as n`)
   await db.execute(sql`
     insert into ledger (shop_id, at, workflow_id, version, run_id, customer_id, subject_id, kind, entry)

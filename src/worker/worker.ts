@@ -13,7 +13,7 @@ import { stepClock } from '../drivers/live/moveClock.ts'
 import { Programs } from '../drivers/live/programs.ts'
 import { recoverFromCrashes } from '../drivers/live/recover.ts'
 import { releaseHeld } from '../drivers/live/releaseHeld.ts'
-import { runDue } from '../drivers/live/runDue.ts'
+import { runMuchDue } from '../drivers/live/runDue.ts'
 import { sweepDates } from '../drivers/live/sweepDates.ts'
 import { makeTasks } from './tasks.ts'
 
@@ -135,7 +135,7 @@ function startLoop(
 
 /** Does some of what is due in a shop; false when there is nothing. */
 async function workOnDue(db: Database, programs: Programs, shopId: string): Promise<boolean> {
-  if ((await runDue(db, programs, shopId)) > 0) return true
+  if ((await runMuchDue(db, programs, shopId)) > 0) return true
   if (await sweepDates(db, programs, shopId)) return true
   return (await releaseHeld(db, shopId)) > 0
 }

@@ -57,7 +57,6 @@ export const messages = pgTable(
     index('messages_open')
       .on(table.shopId, table.status)
       .where(sql`status in ('queued', 'held', 'handingOver', 'failed', 'unsure')`),
-    index('messages_workflow').on(table.shopId, table.workflowId, table.decidedAt),
     index('messages_customer').on(table.shopId, table.customerId, table.decidedAt),
     index('messages_message_id').on(table.shopId, table.messageId),
   ],

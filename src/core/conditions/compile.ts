@@ -77,7 +77,11 @@ function compileField(condition: FieldCondition): CompiledCondition {
   const { key } = field
   const test = compileOperator(condition.op, condition.value)
   return {
-    holds: (asked) => test(field.read(asked.facts), momentOf(asked)),
+    // Only dates are tested against a moment; the others are asked too often to make one each time.
+    holds:
+      field.type === 'date'
+        ? (asked) => test(field.read(asked.facts), momentOf(asked))
+        : (asked) => test(field.read(asked.facts), NO_MOMENT),
     observe: ({ facts }) => [{ kind: 'field', field: key, value: field.read(facts) }],
     judge: (recall, moment) => {
       const seen = recall()
@@ -87,5 +91,7 @@ function compileField(condition: FieldCondition): CompiledCondition {
     needs: NO_NEEDS,
   }
 }
+
+const NO_MOMENT: TestMoment = { now: 0, zone: 'UTC' }
 
 const momentOf = ({ facts }: Asked): TestMoment => ({ now: facts.now, zone: facts.shop.zone })

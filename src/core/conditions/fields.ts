@@ -56,9 +56,15 @@ function owner<Entity>(about: FieldOwner, pick: (facts: Facts) => Entity | null)
   })
 }
 
-const unique = (values: readonly (string | null)[]): string[] => [
-  ...new Set(values.filter((value) => value !== null)),
-]
+/** What the lines say, each thing once. Asked for every event and message, so without detours. */
+function unique<Item>(items: readonly Item[], nameOf: (item: Item) => string | null): string[] {
+  const found: string[] = []
+  for (const item of items) {
+    const name = nameOf(item)
+    if (name !== null && !found.includes(name)) found.push(name)
+  }
+  return found
+}
 
 const order = owner<OrderFacts>('order', (facts) => facts.order)
 const line = owner<LineFacts>('line', (facts) => facts.line)
@@ -78,9 +84,9 @@ const totalOf = (entity: { totalMinor: number; currency: string }): Money => ({
 const itemsOf = (entity: { lines: readonly LineFacts[] }): number =>
   entity.lines.reduce((sum, { quantity }) => sum + quantity, 0)
 const collectionsOf = (entity: { lines: readonly LineFacts[] }): string[] =>
-  unique(entity.lines.map(({ collection }) => collection))
+  unique(entity.lines, ({ collection }) => collection)
 const productsOf = (entity: { lines: readonly LineFacts[] }): string[] =>
-  unique(entity.lines.map(({ productId }) => productId))
+  unique(entity.lines, ({ productId }) => productId)
 
 /** The earliest booked date among the lines, or null. */
 function firstDate({ lines }: OrderFacts): number | null {
@@ -107,7 +113,7 @@ export const FIELDS: readonly Field[] = [
   order('total', 'order total', 'money', totalOf),
   order('collections', 'collections ordered', 'list', collectionsOf, COLLECTIONS),
   order('products', 'products ordered', 'list', productsOf, PRODUCTS),
-  order('tags', 'tags of products ordered', 'list', (o) => unique(o.lines.flatMap(({ tags }) => tags)), TAGS),
+  order('tags', 'tags of products ordered', 'list', (o) => unique(o.lines.flatMap(({ tags }) => tags), (tag) => tag), TAGS),
   order('items', 'number of items', 'number', itemsOf),
   order('status', 'order status', 'choice', (o) => o.status, { choices: ORDER_STATUSES }),
   order('placedAt', 'date of the order', 'date', (o) => o.placedAt),

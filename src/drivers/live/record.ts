@@ -4,7 +4,8 @@ import { addJobs, type JobSpec } from '../../backend/platform/jobs.ts'
 import type { Shop } from '../../backend/shop/index.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import { issueCoupons } from './coupons.ts'
-import type { DecidedRow, LedgerRow } from './ledgerRow.ts'
+import type { LedgerEntry } from '../../core/words/decisions.ts'
+import type { DecidedRow, LedgerRow, LedgerSubject } from './ledgerRow.ts'
 import { markCustomers } from './marks.ts'
 
 /** Writes decisions down and sees to what they ask for: coupons, marks, messages, hooks. */
@@ -28,25 +29,37 @@ export async function appendLedger(
   rows: readonly LedgerRow[],
 ): Promise<void> {
   if (rows.length === 0) return
-  const records = rows.map(
-    ({ workflowId, version, runId, customerId, subjectId, entry }, position) => ({
-      position,
-      workflowId,
-      version,
-      runId,
-      customerId,
-      subjectId,
-      kind: entry.kind,
-      entry,
-    }),
-  )
   await db.execute(sql`
     insert into ledger (shop_id, at, workflow_id, version, run_id, customer_id, subject_id, kind, entry)
-    select ${shopId}, ${at}, l."workflowId", l.version, l."runId", l."customerId", l."subjectId",
-      l.kind, l.entry
-    from jsonb_to_recordset(${recordsOf(records)}) as l(position int, "workflowId" text, version int,
-      "runId" bigint, "customerId" text, "subjectId" text, kind text, entry jsonb)
-    order by l.position`)
+    select ${shopId}, ${at}, r."workflowId", r.version, r."runId", r."customerId", r."subjectId",
+      e.entry->>'kind', e.entry
+    from jsonb_to_recordset(${recordsOf(byRun(rows))}) as r(position int, "workflowId" text,
+        version int, "runId" bigint, "customerId" text, "subjectId" text, entries jsonb),
+      jsonb_array_elements(r.entries) with ordinality as e(entry, place)
+    order by r.position, e.place`)
+}
+
+interface Entries extends LedgerSubject {
+  position: number
+  entries: LedgerEntry[]
+}
+
+/** Puts the entries of one run that follow each other together, so that PostgreSQL reads less. */
+function byRun(rows: readonly LedgerRow[]): Entries[] {
+  const groups: Entries[] = []
+  let before: LedgerRow | undefined
+  for (const row of rows) {
+    const { workflowId, version, runId, customerId, subjectId, entry } = row
+    const group = groups.at(-1)
+    const isSame = runId !== null && runId === before?.runId && version === before.version
+    if (group && isSame) group.entries.push(entry)
+    else {
+      const position = groups.length
+      groups.push({ position, workflowId, version, runId, customerId, subjectId, entries: [entry] })
+    }
+    before = row
+  }
+  return groups
 }
 
 /** How many runs' messages one job hands over. */
