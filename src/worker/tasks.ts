@@ -2,7 +2,7 @@ import type { JobHelpers, TaskList } from 'graphile-worker'
 import { z } from 'zod'
 import { addJobs, type JobPayloads } from '../backend/platform/jobs.ts'
 import { startRuns } from '../drivers/live/startRuns.ts'
-import { sendMessages, TemporaryDeliveryError, type SendDeps } from '../drivers/live/send/index.ts'
+import { sendMessages, sendOrGiveUp, type SendDeps } from '../drivers/live/send/index.ts'
 
 const startRunsPayload: z.ZodType<JobPayloads['startRuns']> = z.object({
   shopId: z.string(),
@@ -13,18 +13,32 @@ const sendMessagesPayload: z.ZodType<JobPayloads['sendMessages']> = z.object({
   runIds: z.array(z.int()),
 })
 
+/** How often a message is tried before a person has to look at it: over six hours or so. */
+const MOST_TRIES = 12
+
 /** What the job queue calls for each kind of job. */
 export function makeTasks(deps: SendDeps): TaskList {
   return {
     startRuns: async (payload) => {
       const { shopId, seqs } = startRunsPayload.parse(payload)
-      await startRuns(deps.db, deps.programs, shopId, seqs)
+      try {
+        await startRuns(deps.db, deps.programs, shopId, seqs)
+      } catch (error) {
+        if (seqs.length === 1) throw error
+        // One event that cannot be looked at does not hold up those that came in with it.
+        await addJobs(
+          deps.db,
+          seqs.map((seq) => ({ name: 'startRuns', payload: { shopId, seqs: [seq] } })),
+        )
+      }
     },
     sendMessages: async (payload, { job }: JobHelpers) => {
       const { shopId, runIds } = sendMessagesPayload.parse(payload)
       const [only, ...others] = runIds
       if (only !== undefined && others.length === 0) {
-        return sendMessages(deps, shopId, only, { lastTry: job.attempts >= job.max_attempts })
+        return job.attempts < MOST_TRIES
+          ? sendMessages(deps, shopId, only)
+          : sendOrGiveUp(deps, shopId, only)
       }
       for (const runId of runIds) await sendOrPutOff(deps, shopId, runId)
     },
@@ -35,8 +49,8 @@ export function makeTasks(deps: SendDeps): TaskList {
 async function sendOrPutOff(deps: SendDeps, shopId: string, runId: number): Promise<void> {
   try {
     await sendMessages(deps, shopId, runId)
-  } catch (error) {
-    if (!(error instanceof TemporaryDeliveryError)) throw error
+  } catch {
+    // The reason is in the ledger, or comes again with the job of its own, where the log has it.
     await addJobs(deps.db, [
       { name: 'sendMessages', payload: { shopId, runIds: [runId] }, delayed: true },
     ])

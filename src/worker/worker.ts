@@ -145,6 +145,7 @@ const LOG_METHODS = { error: 'error', warning: 'warn', info: 'debug', debug: 'de
 
 function queueLogger(log: Log): Logger {
   return new Logger((scope) => (level, message) => {
-    log[LOG_METHODS[level]](scope, message)
+    // A failed query's parameters are people's addresses and names.
+    log[LOG_METHODS[level]](scope, message.replace(/\nparams: [\s\S]*/, ''))
   })
 }

@@ -19,7 +19,11 @@ export interface JobSpec<Name extends JobName = JobName> {
   delayed?: boolean
 }
 
-const MAX_ATTEMPTS = 12
+/**
+ * As good as never: a job that is given up would take what it was about with it, unseen. The pause
+ * between tries grows up to six hours. How often a message is tried is another matter.
+ */
+const MAX_ATTEMPTS = 32_000
 /** As long as the queue itself waits after a first failure: e seconds. */
 const FIRST_PAUSE_MS = 2718
 

@@ -1,3 +1,4 @@
+import { DrizzleQueryError } from 'drizzle-orm/errors'
 import { pino, type Logger } from 'pino'
 
 export type Log = Logger
@@ -6,6 +7,7 @@ export type Log = Logger
 export function makeLog(level: string): Log {
   return pino({
     level,
+    serializers: { err: withoutParameters },
     redact: [
       'req.headers.authorization',
       'req.headers.cookie',
@@ -13,4 +15,16 @@ export function makeLog(level: string): Log {
       'password',
     ],
   })
+}
+
+/** An error for the log. What a failed query was about are people's addresses and names; they stay out. */
+export function withoutParameters(error: unknown): unknown {
+  if (!(error instanceof DrizzleQueryError)) return pino.stdSerializers.err(error as Error)
+  const { query, cause } = error
+  return {
+    type: 'DrizzleQueryError',
+    message: `Failed query: ${cause?.message ?? 'unknown reason'}`,
+    query,
+    stack: cause?.stack,
+  }
 }

@@ -16,7 +16,7 @@ import {
 import { LINK_SECRET, makeWorld, SHOP, type World } from '../../testing/world.ts'
 import { Programs } from './programs.ts'
 import { recoverFromCrashes } from './recover.ts'
-import { sendMessages, TemporaryDeliveryError, type SendDeps } from './send/index.ts'
+import { sendMessages, sendOrGiveUp, TemporaryDeliveryError, type SendDeps } from './send/index.ts'
 import { startRuns } from './startRuns.ts'
 import { ingestEvents } from '../../backend/shop/index.ts'
 import { registerWorker } from '../../backend/platform/workers.ts'
@@ -115,10 +115,23 @@ describe('a mail server that says no', () => {
   })
 
   test('for now, at the last try: it is put aside for a person', async () => {
-    const deps = await smtpThat(() => smtpError(452, '4.2.2 Mailbox full'))
+    const deps = await smtpThat(() => smtpError(421, '4.3.2 Not now'))
     const run = await startOne({})
-    await sendMessages(deps, SHOP, run, { lastTry: true })
+    await sendOrGiveUp(deps, SHOP, run)
     expect(await statuses()).toEqual(['failed'])
+    expect((await world.ledger()).at(-1)).toMatchObject({
+      kind: 'failed',
+      error: expect.stringContaining('given up') as unknown,
+    })
+  })
+
+  test('whatever keeps a message back at the last try, it is put aside and those behind it leave', async () => {
+    const deps = await smtpThat(() => null)
+    const run = await startOne({ steps: [anEmail('a'), anEmail('b')] })
+    await world.db.execute("update messages set step = 'gone' where step = 'a'")
+    await expect(sendMessages(deps, SHOP, run)).rejects.toThrow(RangeError)
+    await sendOrGiveUp(deps, SHOP, run)
+    expect(await statuses()).toEqual(['failed', 'sent'])
   })
 
   test('for good (554, policy): it is put aside, and the address is not suppressed for it', async () => {

@@ -1,8 +1,9 @@
-import type { HandOver } from '../../../backend/platform/handOver.ts'
-import { findShop } from '../../../backend/shop/index.ts'
+import type { Transaction } from '../../../backend/platform/db.ts'
+import { toError } from '../../../backend/platform/errors.ts'
+import { findShop, readClock } from '../../../backend/shop/index.ts'
 import type { SendDeps } from './context.ts'
-import { prepareNext } from './prepare.ts'
-import { settle } from './settle.ts'
+import { nextQueued, prepareNext } from './prepare.ts'
+import { fail, settle } from './settle.ts'
 
 export type { SendDeps } from './context.ts'
 
@@ -11,21 +12,15 @@ export class TemporaryDeliveryError extends Error {}
 
 /**
  * Hands over what a run has queued, in the order of its steps. Throws TemporaryDeliveryError when the
- * other side wants to be asked again later; what comes after that waits with it. On the last try it
- * is put aside as failed instead.
+ * other side wants to be asked again later; what comes after that waits with it.
  */
-export async function sendMessages(
-  deps: SendDeps,
-  shopId: string,
-  runId: number,
-  { lastTry = false } = {},
-): Promise<void> {
+export async function sendMessages(deps: SendDeps, shopId: string, runId: number): Promise<void> {
   const shop = await findShop(deps.db, shopId)
   for (;;) {
     const prepared = await deps.db.transaction((tx) => prepareNext(deps, tx, shop, runId))
     if (prepared === 'none') return
     if (prepared === 'passedOver') continue
-    const result = givenUp(await prepared.handOver(), lastTry)
+    const result = await prepared.handOver()
     await deps.db.transaction((tx) => settle(tx, shop, prepared, result))
     const again =
       result.kind === 'temporary' || (result.kind === 'unsure' && !prepared.message.marketing)
@@ -33,8 +28,32 @@ export async function sendMessages(
   }
 }
 
-/** After the last try a temporary failure is one for a person to look at. */
-function givenUp(result: HandOver, lastTry: boolean): HandOver {
-  if (!lastTry || result.kind !== 'temporary') return result
-  return { kind: 'permanent', error: `given up: ${result.error}`, badAddress: false }
+/**
+ * The same for the last time: a message that still does not leave, for whatever reason, is put aside
+ * for a person, and those behind it go on.
+ */
+export async function sendOrGiveUp(deps: SendDeps, shopId: string, runId: number): Promise<void> {
+  for (;;) {
+    try {
+      return await sendMessages(deps, shopId, runId)
+    } catch (error) {
+      const reason = `given up: ${toError(error).message}`
+      const putAside = await deps.db.transaction((tx) => giveUp(tx, shopId, runId, reason))
+      if (!putAside) throw error
+    }
+  }
+}
+
+/** Puts the first queued message of a run aside. False when there is none. */
+async function giveUp(
+  tx: Transaction,
+  shopId: string,
+  runId: number,
+  error: string,
+): Promise<boolean> {
+  const found = await nextQueued(tx, shopId, runId)
+  if (!found) return false
+  const { now } = await readClock(tx, shopId)
+  await fail(tx, shopId, now, { ...found, error })
+  return true
 }

@@ -92,7 +92,7 @@ function gatesNow(
 }
 
 /** The first message of the run that has not left. None while one before it is under way or held. */
-async function nextQueued(
+export async function nextQueued(
   tx: Transaction,
   shopId: string,
   runId: number,

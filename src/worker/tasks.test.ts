@@ -1,0 +1,39 @@
+import { afterEach, beforeEach, expect, test } from 'vitest'
+import { aDefinition, orderEvent, START } from '../testing/builders.ts'
+import { makeWorld, type World } from '../testing/world.ts'
+
+let world: World
+
+beforeEach(async () => {
+  world = await makeWorld()
+})
+afterEach(() => world.close())
+
+test('an event that cannot be looked at holds up none of those that came in with it, and is tried again', async () => {
+  await world.publish(aDefinition())
+  const event = (customerId: string) =>
+    orderEvent('order.placed', START, { id: customerId, customerId }, { id: customerId })
+  await world.db.execute(`create function raise_for_c2() returns trigger language plpgsql as $$
+    begin if new.customer_id = 'c2' then raise 'out of order'; end if; return new; end $$`)
+  await world.db.execute(`create trigger raise_for_c2 before insert on runs
+    for each row execute function raise_for_c2()`)
+  await world.post(event('c1'), event('c2'), event('c3'))
+  expect(await world.mails()).toHaveLength(2)
+  const { rows } = await world.db.execute(
+    'select task_identifier, attempts, last_error from graphile_worker.jobs',
+  )
+  expect(rows).toEqual([
+    {
+      task_identifier: 'startRuns',
+      attempts: 1,
+      last_error: expect.stringContaining('insert into runs') as unknown,
+    },
+  ])
+  // Once what was in the way is gone, the next try lets the third one in.
+  await world.db.execute('drop trigger raise_for_c2 on runs')
+  await world.db.execute(
+    'select graphile_worker.reschedule_jobs(array(select id from graphile_worker.jobs), now())',
+  )
+  await world.settle()
+  expect(await world.mails()).toHaveLength(3)
+})
