@@ -1,6 +1,9 @@
-// Writes the JSON Schema of the workflow document format: npm run schema
+// Writes what is published of the core: the JSON Schema of workflow documents, the page of fields. npm run schema
 import { writeFileSync } from 'node:fs'
+import { fieldsDoc } from '../src/core/words/fieldsDoc.ts'
 import { workflowJsonSchema } from '../src/core/workflow/jsonSchema.ts'
 
-const file = new URL('../docs/schema/workflow.v1.json', import.meta.url)
-writeFileSync(file, `${JSON.stringify(workflowJsonSchema(), null, 2)}\n`)
+const docs = new URL('../docs/', import.meta.url)
+const schema = `${JSON.stringify(workflowJsonSchema(), null, 2)}\n`
+writeFileSync(new URL('schema/workflow.v1.json', docs), schema)
+writeFileSync(new URL('fields.md', docs), fieldsDoc())

@@ -1,6 +1,6 @@
 import { Liquid } from 'liquidjs'
 import type { Facts } from '../../core/events/facts.ts'
-import { mergeValues } from '../../core/messages/mergeValues.ts'
+import { mergeValues } from '../../core/messages/mergeFields.ts'
 import type { EmailStep, NoteStep, SmsStep } from '../../core/workflow/steps.ts'
 import { letterHtml } from './letterHtml.ts'
 
@@ -36,7 +36,7 @@ export function renderEmail(
   facts: Facts,
   unsubscribeUrl: string | null,
 ): RenderedEmail {
-  const values = withoutNulls(mergeValues(facts))
+  const values = mergeValues(facts)
   const subject = renderTemplate(step.subject, values).replaceAll(/\s+/g, ' ').trim()
   const body = renderTemplate(step.body, values).trim()
   if (subject === '') throw new RenderError('the subject is empty')
@@ -52,7 +52,7 @@ export function renderEmail(
 
 /** Renders a staff note. Throws RenderError with the reason. */
 export function renderNote(step: NoteStep, facts: Facts): RenderedEmail {
-  const values = withoutNulls(mergeValues(facts))
+  const values = mergeValues(facts)
   const subject = renderTemplate(step.subject, values).replaceAll(/\s+/g, ' ').trim()
   const body = renderTemplate(step.body, values).trim()
   if (subject === '') throw new RenderError('the subject is empty')
@@ -62,7 +62,7 @@ export function renderNote(step: NoteStep, facts: Facts): RenderedEmail {
 
 /** Renders a text message. Throws RenderError with the reason. */
 export function renderSms(step: SmsStep, facts: Facts): string {
-  const text = renderTemplate(step.body, withoutNulls(mergeValues(facts))).trim()
+  const text = renderTemplate(step.body, mergeValues(facts)).trim()
   if (text === '') throw new RenderError('the text is empty')
   return text
 }
@@ -76,16 +76,4 @@ function renderTemplate(template: string, values: object): string {
   }
   if (output.length > MAX_OUTPUT_CHARACTERS) throw new RenderError('the text is far too long')
   return output
-}
-
-/** Leaves unknown values out altogether, so that Liquid takes them for undefined. */
-function withoutNulls(values: Record<string, Record<string, string | null>>): object {
-  return Object.fromEntries(
-    Object.entries(values).map(([about, fields]) => [
-      about,
-      Object.fromEntries(
-        Object.entries(fields).filter(([, value]) => value !== null && value !== ''),
-      ),
-    ]),
-  )
 }

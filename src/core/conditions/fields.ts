@@ -21,7 +21,21 @@ export type FieldOwner = keyof EntityFacts | 'customer'
 /** Where a field's values come from, so that an editor can offer them. */
 export type ValueSource = 'products' | 'collections' | 'countries' | 'tags' | 'lists'
 
-/** One thing a condition can ask about. The single catalogue for validation, editor and words. */
+/** How a field stands in a message: as the merge field `<owner>.<name>`. */
+export interface Printed {
+  name: string
+  /** Where it is called otherwise than in conditions. */
+  label?: string
+  /** Known of every subject of its kind, so that no fallback is needed. */
+  always?: boolean
+  /** Dates: a day by the recipient's calendar, or day and hour by the shop's clock. */
+  date?: 'day' | 'shopTime'
+}
+
+/**
+ * One thing that is known of somebody or something. The single catalogue for validation, the editor,
+ * the words of conditions, merge fields (with `messages/mergeFields.ts`) and docs/fields.md.
+ */
 export interface Field {
   key: string
   label: string
@@ -30,10 +44,12 @@ export interface Field {
   /** For `choice`: value to label. */
   choices?: Readonly<Record<string, string>>
   values?: ValueSource
+  /** Left out for what is only asked about. */
+  printed?: Printed
   read: (facts: Facts) => FieldValue
 }
 
-type Extra = Pick<Field, 'choices' | 'values'>
+type Extra = Pick<Field, 'choices' | 'values' | 'printed'>
 
 /** Makes the fields of one entity from a read function each; unknown where there is no entity. */
 function owner<Entity>(about: FieldOwner, pick: (facts: Facts) => Entity | null) {
@@ -72,6 +88,17 @@ const subscription = owner<SubscriptionFacts>('subscription', (facts) => facts.s
 const review = owner<ReviewFacts>('review', (facts) => facts.review)
 const customer = owner<CustomerFacts>('customer', (facts) => facts.customer)
 
+/** A merge field of this name that is always known. */
+const as = (name: string, over: Omit<Printed, 'name'> = {}): Extra => ({
+  printed: { name, always: true, ...over },
+})
+/** A merge field of this name that may be unknown. */
+const maybe = (name: string, over: Omit<Printed, 'name'> = {}): Extra => ({
+  printed: { name, ...over },
+})
+const DAY = { date: 'day' } as const
+const SHOP_TIME = { date: 'shopTime' } as const
+
 const PRODUCTS = { values: 'products' } as const
 const COLLECTIONS = { values: 'collections' } as const
 const COUNTRIES = { values: 'countries' } as const
@@ -100,7 +127,7 @@ const priceOf = ({ unitPriceMinor, currency }: LineFacts): Money | null =>
 function cartFields(about: 'checkout' | 'basket'): Field[] {
   const cart = owner<CartFacts>(about, (facts) => facts[about])
   return [
-    cart('total', `${about} total`, 'money', totalOf),
+    cart('total', `${about} total`, 'money', totalOf, as('total')),
     cart('collections', `collections in the ${about}`, 'list', collectionsOf, COLLECTIONS),
     cart('products', `products in the ${about}`, 'list', productsOf, PRODUCTS),
     cart('items', `number of items in the ${about}`, 'number', itemsOf),
@@ -110,41 +137,41 @@ function cartFields(about: 'checkout' | 'basket'): Field[] {
 }
 
 export const FIELDS: readonly Field[] = [
-  order('total', 'order total', 'money', totalOf),
+  order('total', 'order total', 'money', totalOf, as('total')),
   order('collections', 'collections ordered', 'list', collectionsOf, COLLECTIONS),
   order('products', 'products ordered', 'list', productsOf, PRODUCTS),
   order('tags', 'tags of products ordered', 'list', (o) => unique(o.lines.flatMap(({ tags }) => tags), (tag) => tag), TAGS),
   order('items', 'number of items', 'number', itemsOf),
   order('status', 'order status', 'choice', (o) => o.status, { choices: ORDER_STATUSES }),
-  order('placedAt', 'date of the order', 'date', (o) => o.placedAt),
-  order('firstDate', 'first booked date', 'date', firstDate),
+  order('placedAt', 'date of the order', 'date', (o) => o.placedAt, maybe('placed_on', SHOP_TIME)),
+  order('firstDate', 'first booked date', 'date', firstDate, maybe('first_date', SHOP_TIME)),
   order('shippingCountry', 'delivery country', 'text', (o) => o.shippingCountry, COUNTRIES),
   order('shippingRegion', 'delivery region', 'text', (o) => o.shippingRegion),
   order('paymentMethod', 'payment method', 'text', (o) => o.paymentMethod),
   order('couponCodes', 'coupon codes used', 'list', (o) => o.couponCodes),
-  order('number', 'order number', 'text', (o) => o.number),
+  order('number', 'order number', 'text', (o) => o.number, as('number')),
   order('currency', 'order currency', 'text', (o) => o.currency),
   line('product', 'product', 'text', (l) => l.productId, PRODUCTS),
   line('collection', 'collection', 'text', (l) => l.collection, COLLECTIONS),
   line('tags', 'product tags', 'list', (l) => l.tags, TAGS),
-  line('title', 'product title', 'text', (l) => l.title),
-  line('quantity', 'quantity', 'number', (l) => l.quantity),
-  line('price', 'unit price', 'money', priceOf),
-  line('startsAt', 'booked date', 'date', (l) => l.startsAt),
+  line('title', 'product title', 'text', (l) => l.title, as('title', { label: 'product' })),
+  line('quantity', 'quantity', 'number', (l) => l.quantity, as('quantity')),
+  line('price', 'unit price', 'money', priceOf, maybe('price')),
+  line('startsAt', 'booked date', 'date', (l) => l.startsAt, maybe('starts_at', SHOP_TIME)),
   ...cartFields('checkout'),
   ...cartFields('basket'),
   subscription('status', 'subscription status', 'choice', (s) => s.status, { choices: SUBSCRIPTION_STATUSES }),
   subscription('product', 'product subscribed to', 'text', (s) => s.product.productId, PRODUCTS),
-  subscription('amount', 'subscription amount', 'money', (s) => priceOf(s.product)),
-  subscription('interval', 'paid every', 'text', (s) => s.interval),
+  subscription('amount', 'subscription amount', 'money', (s) => priceOf(s.product), as('amount', { label: 'amount' })),
+  subscription('interval', 'paid every', 'text', (s) => s.interval, as('interval')),
   subscription('automatic', 'renews automatically', 'yesNo', (s) => s.automatic),
-  subscription('paymentMethod', 'payment method of the subscription', 'text', (s) => s.paymentMethod),
+  subscription('paymentMethod', 'payment method of the subscription', 'text', (s) => s.paymentMethod, maybe('payment_method', { label: 'payment method' })),
   subscription('startedAt', 'start of the subscription', 'date', (s) => s.startedAt),
-  subscription('nextPaymentAt', 'next payment', 'date', (s) => s.nextPaymentAt),
-  subscription('endsAt', 'end of the subscription', 'date', (s) => s.endsAt),
-  subscription('trialEndsAt', 'end of the trial', 'date', (s) => s.trialEndsAt),
-  review('stars', 'stars given', 'number', (r) => r.stars),
-  review('text', 'text of the review', 'text', (r) => r.text),
+  subscription('nextPaymentAt', 'next payment', 'date', (s) => s.nextPaymentAt, maybe('next_payment_on', { ...DAY, label: 'date of the next payment' })),
+  subscription('endsAt', 'end of the subscription', 'date', (s) => s.endsAt, maybe('ends_on', DAY)),
+  subscription('trialEndsAt', 'end of the trial', 'date', (s) => s.trialEndsAt, maybe('trial_ends_on', DAY)),
+  review('stars', 'stars given', 'number', (r) => r.stars, as('stars')),
+  review('text', 'text of the review', 'text', (r) => r.text, maybe('text')),
   review('product', 'product reviewed', 'text', (r) => r.product?.productId ?? null, PRODUCTS),
   customer('emailConsent', 'consent to marketing by email', 'yesNo', (c) => c.emailConsent),
   customer('smsConsent', 'consent to marketing by text message', 'yesNo', (c) => c.smsConsent),
@@ -155,10 +182,10 @@ export const FIELDS: readonly Field[] = [
   customer('zone', 'time zone', 'text', (c) => c.zone),
   customer('createdAt', 'customer since', 'date', (c) => c.createdAt),
   customer('lastOrderAt', 'last order', 'date', (c) => c.lastOrderAt),
-  customer('email', 'email address', 'text', (c) => c.email),
-  customer('phone', 'phone number', 'text', (c) => c.phone),
-  customer('firstName', 'first name', 'text', (c) => c.firstName),
-  customer('lastName', 'last name', 'text', (c) => c.lastName),
+  customer('email', 'email address', 'text', (c) => c.email, as('email')),
+  customer('phone', 'phone number', 'text', (c) => c.phone, maybe('phone')),
+  customer('firstName', 'first name', 'text', (c) => c.firstName, maybe('first_name')),
+  customer('lastName', 'last name', 'text', (c) => c.lastName, maybe('last_name')),
 ] // prettier-ignore
 
 const byKey = new Map(FIELDS.map((field) => [field.key, field]))

@@ -1,15 +1,11 @@
+import { FIELDS, type Field, type FieldValue, type Printed } from '../conditions/fields.ts'
+import { isMoney } from '../conditions/operators.ts'
+import { zoneOf, type CartFacts, type Facts, type LineFacts } from '../events/facts.ts'
+import { formatMoney } from '../shared/money.ts'
+import { dateWords, dayOf } from '../words/quantities.ts'
 import { canFill, type Trigger } from '../workflow/trigger.ts'
 
-export type MergeFieldOwner =
-  | 'customer'
-  | 'order'
-  | 'line'
-  | 'checkout'
-  | 'basket'
-  | 'subscription'
-  | 'review'
-  | 'coupon'
-  | 'shop'
+type MergeFieldOwner = Field['about'] | 'coupon' | 'shop'
 
 /** A placeholder that can stand in a subject, preview text or body. */
 export interface MergeField {
@@ -18,56 +14,101 @@ export interface MergeField {
   about: MergeFieldOwner
   /** Never empty for a subject of this kind, so no fallback is needed. */
   alwaysFilled: boolean
+  /** The text for one recipient; null when it is not known. Escaping is the template's. */
+  print: (facts: Facts) => string | null
 }
 
-const mergeField = (
+function fromCatalogue({ label, about, printed, read }: Field): MergeField[] {
+  if (!printed) return []
+  return [
+    {
+      key: `${about}.${printed.name}`,
+      label: printed.label ?? label,
+      about,
+      alwaysFilled: printed.always ?? false,
+      print: (facts) => printedValue(read(facts), printed, facts),
+    },
+  ]
+}
+
+function printedValue(value: FieldValue, { date }: Printed, facts: Facts): string | null {
+  if (value === null) return null
+  if (isMoney(value)) return formatMoney(value, facts.shop.locale)
+  if (typeof value !== 'number') return String(value)
+  if (date === 'day') return dayOf(value, zoneOf(facts))
+  // Where a class takes place the shop's clocks count, not the recipient's.
+  return date === 'shopTime' ? dateWords(value, facts.shop.zone, facts.now) : String(value)
+}
+
+/** What is only printed, and never asked about. */
+const only = (
   about: MergeFieldOwner,
   name: string,
   label: string,
   alwaysFilled: boolean,
-): MergeField => ({ key: `${about}.${name}`, label, about, alwaysFilled })
+  print: MergeField['print'],
+): MergeField => ({ key: `${about}.${name}`, label, about, alwaysFilled, print })
 
-const cartFields = (about: 'checkout' | 'basket'): MergeField[] => [
-  mergeField(about, 'items', `items in the ${about}, one per line`, true),
-  mergeField(about, 'total', `${about} total`, true),
-  mergeField(about, 'url', `link to the ${about}`, false),
+const itemLines = (lines: readonly LineFacts[] | undefined): string | null =>
+  lines?.map((line) => `${line.quantity} × ${line.title}`).join('\n') ?? null
+
+function cartFields(about: 'checkout' | 'basket'): MergeField[] {
+  const cart = (facts: Facts): CartFacts | null => facts[about]
+  return [
+    only(about, 'items', `items in the ${about}, one per line`, true, (f) => itemLines(cart(f)?.lines)),
+    only(about, 'url', `link to the ${about}`, false, (f) => cart(f)?.url ?? null),
+  ] // prettier-ignore
+}
+
+function expiry(facts: Facts): string | null {
+  const at = facts.coupons.at(-1)?.expiresAt ?? null
+  return at === null ? null : dayOf(at, zoneOf(facts))
+}
+
+const ORDER: readonly MergeFieldOwner[] = [
+  'customer',
+  'order',
+  'line',
+  'checkout',
+  'basket',
+  'subscription',
+  'review',
+  'coupon',
+  'shop',
 ]
 
+/** Every merge field, by what it is about. */
 export const MERGE_FIELDS: readonly MergeField[] = [
-  mergeField('customer', 'first_name', 'first name', false),
-  mergeField('customer', 'last_name', 'last name', false),
-  mergeField('customer', 'email', 'email address', true),
-  mergeField('customer', 'phone', 'phone number', false),
-  mergeField('order', 'number', 'order number', true),
-  mergeField('order', 'total', 'order total', true),
-  mergeField('order', 'items', 'items, one per line', true),
-  mergeField('order', 'placed_on', 'date of the order', false),
-  mergeField('order', 'tracking_url', 'tracking link', false),
-  mergeField('order', 'first_date', 'first booked date', false),
-  mergeField('line', 'title', 'product', true),
-  mergeField('line', 'quantity', 'quantity', true),
-  mergeField('line', 'starts_at', 'booked date', false),
+  ...FIELDS.flatMap(fromCatalogue),
+  only('order', 'items', 'items, one per line', true, (f) => itemLines(f.order?.lines)),
+  only('order', 'tracking_url', 'tracking link', false, (f) => f.order?.trackingUrl ?? null),
   ...cartFields('checkout'),
   ...cartFields('basket'),
-  mergeField('subscription', 'title', 'product subscribed to', true),
-  mergeField('subscription', 'amount', 'amount', true),
-  mergeField('subscription', 'interval', 'paid every', true),
-  mergeField('subscription', 'next_payment_on', 'date of the next payment', false),
-  mergeField('subscription', 'ends_on', 'end of the subscription', false),
-  mergeField('subscription', 'trial_ends_on', 'end of the trial', false),
-  mergeField('subscription', 'payment_method', 'payment method', false),
-  mergeField('subscription', 'url', 'link to manage it', false),
-  mergeField('review', 'stars', 'stars given', true),
-  mergeField('review', 'text', 'text of the review', false),
-  mergeField('coupon', 'code', 'coupon code', true),
-  mergeField('coupon', 'expires_on', 'date the coupon expires', false),
-  mergeField('shop', 'name', 'shop name', true),
-]
+  only('subscription', 'title', 'product subscribed to', true, (f) => f.subscription?.product.title ?? null),
+  only('subscription', 'url', 'link to manage it', false, (f) => f.subscription?.url ?? null),
+  only('coupon', 'code', 'coupon code', true, (f) => f.coupons.at(-1)?.code ?? null),
+  only('coupon', 'expires_on', 'date the coupon expires', false, expiry),
+  only('shop', 'name', 'shop name', true, (f) => f.shop.name),
+].toSorted((a, b) => ORDER.indexOf(a.about) - ORDER.indexOf(b.about)) // prettier-ignore
 
 /** True when messages of a workflow with this trigger can have the field filled. */
 export function canFillField({ about }: MergeField, trigger: Trigger, hasCoupon: boolean): boolean {
   if (about === 'shop') return true
   return about === 'coupon' ? hasCoupon : canFill(trigger, about)
+}
+
+/**
+ * The values behind the merge fields for one recipient, as templates look them up. What is unknown or
+ * empty is left out.
+ */
+export function mergeValues(facts: Facts): Record<string, Record<string, string>> {
+  const values: Record<string, Record<string, string>> = {}
+  for (const { key, about, print } of MERGE_FIELDS) {
+    const own = (values[about] ??= {})
+    const text = print(facts)
+    if (text !== null && text !== '') own[key.slice(about.length + 1)] = text
+  }
+  return values
 }
 
 /** A merge field as it is used in a template. */
