@@ -3,7 +3,7 @@ import { expectAccessible, goTo, signIn } from './support.ts'
 
 async function add(page: Page, label: string): Promise<void> {
   await page.locator('[data-place^="root:"]').last().click()
-  await page.getByRole('menuitem', { name: `${label}:` }).click()
+  await page.getByRole('option', { name: `${label}:` }).click()
 }
 
 /** Clears what adds up on the screen so that the next thing can be chosen. */

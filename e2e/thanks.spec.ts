@@ -4,7 +4,7 @@ import { goTo, moveClock, placeOrder, signIn } from './support.ts'
 /** Opens the menu of the "+" at a place of the timetable and picks a kind of step. */
 async function add(page: Page, place: string, kind: 'Email' | 'Wait' | 'Split' | 'End') {
   await page.locator(`[data-place="${place}"]`).click()
-  await page.getByRole('menuitem', { name: `${kind}:` }).click()
+  await page.getByRole('option', { name: `${kind}:` }).click()
 }
 
 async function addExclusion(page: Page, number: number, event: string) {

@@ -1,5 +1,5 @@
 import type { Definition } from './definition.ts'
-import { stepKeys, withLists, type ListRef, type Place } from './lists.ts'
+import { allSteps, stepKeys, withLists, type ListRef, type Place } from './lists.ts'
 import { isFork, type Arm, type SplitBranch, type Step } from './steps.ts'
 
 /** A key that the definition does not use yet: `email-1`, `email-2`, … */
@@ -15,11 +15,20 @@ export function freshKey(definition: Definition, prefix: string): string {
 
 /** Puts a step at a place. Throws RangeError when the place is in no list of the definition. */
 export function insertStep(definition: Definition, place: Place, step: Step): Definition {
+  return insertSteps(definition, place, [step])
+}
+
+/** Puts steps at a place. Throws RangeError when the place is in no list of the definition. */
+export function insertSteps(
+  definition: Definition,
+  place: Place,
+  added: readonly Step[],
+): Definition {
   let found = false
   const steps = mapLists(definition.steps, null, (list, ref) => {
     if (!sameList(ref, place.list)) return list
     found = true
-    return [...list.slice(0, place.index), step, ...list.slice(place.index)]
+    return [...list.slice(0, place.index), ...added, ...list.slice(place.index)]
   })
   if (!found) throw new RangeError('There is no such place in the workflow')
   return { ...definition, steps }
@@ -30,6 +39,39 @@ export function removeStep(definition: Definition, key: string): Definition {
   const steps = mapLists(definition.steps, null, (list) => list.filter((step) => step.key !== key))
   return { ...definition, steps }
 }
+
+/** Where a step stands; null for a key that is no step's. */
+export function placeOf(definition: Definition, key: string): Place | null {
+  let place: Place | null = null
+  mapLists(definition.steps, null, (list, ref) => {
+    const index = list.findIndex((step) => step.key === key)
+    if (index !== -1) place = { list: ref, index }
+    return list
+  })
+  return place
+}
+
+/**
+ * Moves a step, with all that is inside it, to a place that is named as the definition stands now.
+ * Returns the definition itself when that changes nothing or the place lies inside the step. Throws
+ * RangeError when there is no such step or place.
+ */
+export function moveStep(definition: Definition, key: string, to: Place): Definition {
+  const from = placeOf(definition, key)
+  const step = allSteps(definition.steps).find((one) => one.key === key)
+  if (!from || !step) throw new RangeError(`There is no step ${key}`)
+  const inside = isFork(step) && to.list !== null && forksIn(step).has(to.list.fork)
+  const isSame = sameList(from.list, to.list)
+  if (inside || (isSame && (to.index === from.index || to.index === from.index + 1))) {
+    return definition
+  }
+  // Once it is out, what stood behind it in the same list has moved up.
+  const index = isSame && to.index > from.index ? to.index - 1 : to.index
+  return insertStep(removeStep(definition, key), { list: to.list, index }, step)
+}
+
+const forksIn = (step: Step): Set<string> =>
+  new Set(allSteps([step]).flatMap((one) => (isFork(one) ? [one.key] : [])))
 
 /** Replaces a step by what `change` makes of it. */
 export function updateStep(

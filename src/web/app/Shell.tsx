@@ -31,9 +31,9 @@ export function Shell(): ReactNode {
   if (!session.data) return <Loading what="Yomble" />
   return (
     <SessionProvider value={session.data}>
-      <div className="flex h-full flex-col">
+      <div className="flex h-full flex-col print:block">
         <Bar userName={session.data.user.name} />
-        <main className="min-h-0 flex-1 overflow-auto">
+        <main className="min-h-0 flex-1 overflow-auto print:overflow-visible">
           <Outlet />
         </main>
       </div>
@@ -43,7 +43,7 @@ export function Shell(): ReactNode {
 
 function Bar({ userName }: { userName: string }): ReactNode {
   return (
-    <header className="flex flex-wrap items-center gap-x-4 gap-y-1 bg-neutral px-4 py-1.5 text-neutral-content">
+    <header className="print:hidden flex flex-wrap items-center gap-x-4 gap-y-1 bg-neutral px-4 py-1.5 text-neutral-content">
       <NavLink to="/workflows" className="font-display text-lg font-bold tracking-tight">
         yomble
       </NavLink>

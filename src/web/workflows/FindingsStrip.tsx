@@ -12,7 +12,7 @@ interface Props {
 export function FindingsStrip({ findings, onSelect }: Props): ReactNode {
   if (findings.length === 0) {
     return (
-      <p className="flex items-center gap-2 text-secondary" data-testid="no-findings">
+      <p className="flex items-center gap-2 text-secondary print:hidden" data-testid="no-findings">
         <CircleCheck size={16} className="text-primary" aria-hidden="true" /> The go-live check has
         found nothing to mend.
       </p>
@@ -21,7 +21,7 @@ export function FindingsStrip({ findings, onSelect }: Props): ReactNode {
   return (
     <ul
       aria-label="Go-live check"
-      className="flex max-h-36 shrink-0 flex-wrap gap-2 overflow-y-auto text-[13px] leading-snug"
+      className="print:hidden flex max-h-36 shrink-0 flex-wrap gap-2 overflow-y-auto text-[13px] leading-snug"
     >
       {findings.map((finding) => (
         <li

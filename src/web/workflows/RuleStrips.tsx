@@ -24,7 +24,7 @@ export function RuleStrips({ definition, numbers, selection, onSelect }: Props):
     onClick: () => onSelect({ kind }),
   })
   return (
-    <div className="panel grid grid-cols-[minmax(0,4fr)_minmax(0,3fr)_minmax(0,6fr)] divide-x divide-base-300">
+    <div className="panel print:hidden grid grid-cols-[minmax(0,4fr)_minmax(0,3fr)_minmax(0,6fr)] divide-x divide-base-300">
       <Strip title="Starts when" {...strip('trigger')}>
         <span className="chip font-medium">{triggerWords(unfiltered(trigger), words)}</span>
         {trigger.filter && <span className="chip">{conditionWords(trigger.filter, words)}</span>}

@@ -1,18 +1,14 @@
 import { Redo2, Undo2 } from 'lucide-react'
-import { useCallback, useEffect, useMemo, useState, type ReactNode } from 'react'
-import { useParams } from 'react-router'
+import { useEffect, useMemo, useState, type ReactNode } from 'react'
+import { useParams, useSearchParams } from 'react-router'
 import type { WorkflowNumbersResponse, WorkflowResponse } from '../../contract/workflows.ts'
 import { goLiveFindings } from '../../core/check/goLive.ts'
-import type { Item } from '../../core/timetable/layout.ts'
-import type { Place } from '../../core/workflow/lists.ts'
-import { insertStep, removeArm, removeBranch, removeStep } from '../../core/workflow/edit.ts'
 import { useSession } from '../ui/shop.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
+import { useEditing } from './editing/useEditing.ts'
 import { FindingsStrip } from './FindingsStrip.tsx'
-import { focusInspector } from './inspector/focus.ts'
 import { Inspector } from './inspector/Inspector.tsx'
-import type { StepKind } from '../../core/workflow/steps.ts'
-import { newStep } from './newSteps.ts'
+import { OutlineView } from './outline/OutlineView.tsx'
 import { RuleStrips } from './RuleStrips.tsx'
 import { SaveNote } from './SaveNote.tsx'
 import type { Selection } from './selection.ts'
@@ -36,32 +32,15 @@ export function WorkflowPage(): ReactNode {
 function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
   const draft = useDraft(workflow)
   const { definition, change } = draft
-  const { user, shop } = useSession()
+  const { user } = useSession()
   const numbers = useNumbers(workflow.id)
   const [selection, setSelection] = useState<Selection>({ kind: 'workflow' })
   const findings = useMemo(() => goLiveFindings(definition), [definition])
   const mayEdit = user.role === 'marketer'
   useUndoKeys(draft)
 
-  const insert = useCallback(
-    (place: Place, kind: StepKind) => {
-      const step = newStep(definition, kind, shop.defaultSender)
-      change(insertStep(definition, place, step))
-      setSelection({ kind: 'step', key: step.key })
-      focusInspector()
-    },
-    [definition, change, shop],
-  )
-  const remove = useCallback(
-    (item: Item) => {
-      if (item.kind === 'branch' && item.fork && item.key)
-        change(removeArm(removeBranch(definition, item.fork, item.key), item.fork, item.key))
-      else if (item.key !== null && item.kind !== 'branch') change(removeStep(definition, item.key))
-      else return
-      setSelection({ kind: 'workflow' })
-    },
-    [definition, change],
-  )
+  const editing = useEditing(definition, change, setSelection)
+  const [view, setView] = useView()
 
   return (
     <div className="flex h-full flex-col gap-3 p-4">
@@ -71,6 +50,8 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
         numbers={numbers.data}
         mayEdit={mayEdit}
         onName={() => setSelection({ kind: 'workflow' })}
+        view={view}
+        onView={setView}
       />
       <SaveNote draft={draft} />
       <RuleStrips
@@ -80,14 +61,22 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
         onSelect={setSelection}
       />
       <div className="flex min-h-0 flex-1 gap-3">
-        <Timetable
-          definition={definition}
-          numbers={workflow.liveVersion === null ? undefined : numbers.data}
-          selection={selection}
-          onSelect={setSelection}
-          onInsert={mayEdit ? insert : undefined}
-          onRemove={mayEdit ? remove : undefined}
-        />
+        {view === 'outline' ? (
+          <OutlineView
+            definition={definition}
+            selection={selection}
+            onSelect={setSelection}
+            editing={mayEdit ? editing : undefined}
+          />
+        ) : (
+          <Timetable
+            definition={definition}
+            numbers={workflow.liveVersion === null ? undefined : numbers.data}
+            selection={selection}
+            onSelect={setSelection}
+            editing={mayEdit ? editing : undefined}
+          />
+        )}
         <Inspector
           definition={definition}
           selection={selection}
@@ -112,12 +101,22 @@ interface HeaderProps {
   numbers: WorkflowNumbersResponse | undefined
   mayEdit: boolean
   onName: () => void
+  view: View
+  onView: (view: View) => void
 }
 
-function Header({ workflow, draft, numbers, mayEdit, onName }: HeaderProps): ReactNode {
+function Header({
+  workflow,
+  draft,
+  numbers,
+  mayEdit,
+  onName,
+  view,
+  onView,
+}: HeaderProps): ReactNode {
   const { definition } = draft
   return (
-    <div className="flex flex-wrap items-center gap-3">
+    <div className="flex flex-wrap items-center gap-3 print:hidden">
       <h1 className="text-xl">
         <button
           type="button"
@@ -129,11 +128,12 @@ function Header({ workflow, draft, numbers, mayEdit, onName }: HeaderProps): Rea
         </button>
       </h1>
       <StateChip state={workflow.state} version={workflow.liveVersion} />
-      <p className="max-w-xl truncate text-secondary" title={definition.description}>
+      <p className="max-w-md min-w-0 flex-1 truncate text-secondary" title={definition.description}>
         {definition.description}
       </p>
+      <ViewSwitch view={view} onView={onView} />
       {mayEdit && (
-        <div className="ml-auto flex items-center gap-2">
+        <div className="flex items-center gap-2">
           <button
             type="button"
             className="btn btn-ghost btn-sm btn-square"
@@ -157,6 +157,35 @@ function Header({ workflow, draft, numbers, mayEdit, onName }: HeaderProps): Rea
           <StateButtons workflow={workflow} draft={draft} numbers={numbers} />
         </div>
       )}
+    </div>
+  )
+}
+
+type View = 'timetable' | 'outline'
+
+/** How the workflow is shown; in the address, so that a link shows the same. */
+function useView(): [View, (view: View) => void] {
+  const [search, setSearch] = useSearchParams()
+  const view = search.get('view') === 'outline' ? 'outline' : 'timetable'
+  return [view, (to) => setSearch(to === 'outline' ? { view: to } : {}, { replace: true })]
+}
+
+const VIEWS = { timetable: 'Timetable', outline: 'Outline' } as const
+
+function ViewSwitch({ view, onView }: Pick<HeaderProps, 'view' | 'onView'>): ReactNode {
+  return (
+    <div className="join ml-auto" role="group" aria-label="Shown as">
+      {(Object.keys(VIEWS) as View[]).map((one) => (
+        <button
+          key={one}
+          type="button"
+          className={`btn join-item btn-sm ${one === view ? 'btn-neutral' : 'btn-ghost'}`}
+          aria-pressed={one === view}
+          onClick={() => onView(one)}
+        >
+          {VIEWS[one]}
+        </button>
+      ))}
     </div>
   )
 }

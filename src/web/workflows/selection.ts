@@ -8,6 +8,8 @@ export type Selection =
   | { kind: 'exclusions' }
   | { kind: 'step'; key: string }
   | { kind: 'branch'; fork: string; branch: string | null }
+  /** A column of the timetable: the waits that lead to it, by their keys. */
+  | { kind: 'moment'; waits: string[] }
 
 /** What selecting an item on the timetable shows, or null for what is only drawn. */
 export function selectionOf(item: Item): Selection | null {

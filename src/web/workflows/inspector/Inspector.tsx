@@ -9,6 +9,7 @@ import { CouponForm, HookForm, ListForm, PropertyForm, TagForm } from './ActionF
 import { scopeOfTrigger, ScopeProvider } from './conditions/scope.ts'
 import { EndForm } from './EndForm.tsx'
 import { ExperimentForm, SplitForm } from './ForkForms.tsx'
+import { MomentForm } from './MomentForm.tsx'
 import { NoteForm, SmsForm } from './MessageForms.tsx'
 import { EntryForm, ExclusionsForm, WorkflowForm } from './RuleForms.tsx'
 import type { StepOf } from './stepChange.ts'
@@ -21,7 +22,7 @@ import type { FormProps, InspectorProps } from './formProps.ts'
 export function Inspector({ selection, readOnly, whole, ...form }: InspectorProps): ReactNode {
   return (
     <aside
-      className="panel flex w-[352px] shrink-0 flex-col overflow-y-auto"
+      className="panel flex w-[352px] shrink-0 flex-col overflow-y-auto print:hidden"
       aria-label="Inspector"
       data-inspector
     >
@@ -57,6 +58,8 @@ function Form({ selection, form }: { selection: Selection; form: FormProps }): R
       return <ExclusionsForm {...form} />
     case 'branch':
       return <BranchForm {...form} fork={selection.fork} branch={selection.branch} />
+    case 'moment':
+      return <MomentForm {...form} waits={selection.waits} />
     case 'step':
       return <FormOfStep form={form} stepKey={selection.key} />
   }

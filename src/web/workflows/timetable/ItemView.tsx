@@ -1,9 +1,12 @@
+import { useDraggable } from '@dnd-kit/core'
 import type { ReactNode } from 'react'
 import type { WorkflowNumbersResponse } from '../../../contract/workflows.ts'
 import type { Item } from '../../../core/timetable/layout.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { allSteps, listsOf } from '../../../core/workflow/lists.ts'
 import { isFork, isMessage, type Step } from '../../../core/workflow/steps.ts'
+import { itemProps } from '../editing/EditingFrame.tsx'
+import { selectionOf } from '../selection.ts'
 import type { Box } from './geometry.ts'
 import { labelOfStep, StepFace } from './StepFace.tsx'
 
@@ -15,6 +18,8 @@ interface ItemProps {
   numbers: WorkflowNumbersResponse | undefined
   selected: boolean
   onSelect: (() => void) | undefined
+  /** Steps can be dragged elsewhere. */
+  movable: boolean
 }
 
 /** One thing on the timetable: a button if it can be looked into, else only a mark. */
@@ -26,7 +31,9 @@ export function ItemView({
   numbers,
   selected,
   onSelect,
+  movable,
 }: ItemProps): ReactNode {
+  const { setNodeRef, listeners, isDragging } = useDragged(item, movable)
   const step = allSteps(definition.steps).find(({ key }) => key === item.key)
   const style = {
     left: box.left,
@@ -38,12 +45,14 @@ export function ItemView({
   if (!onSelect) return <Mark item={item} style={style} />
   return (
     <button
+      ref={setNodeRef}
       type="button"
-      data-item={item.id}
+      {...itemProps(item.id, selectionOf(item))}
+      {...listeners}
       aria-label={labelOf(item, step, definition)}
       aria-pressed={selected}
       onClick={onSelect}
-      className={`absolute text-left ${FRAMES[item.kind]} ${selected ? 'outline-2 outline-offset-1 outline-accent' : ''}`}
+      className={`absolute text-left ${FRAMES[item.kind]} ${selected ? 'outline-2 outline-offset-1 outline-accent' : ''} ${isDragging ? 'opacity-40' : ''}`}
       style={style}
     >
       {item.kind === 'branch' && (
@@ -52,6 +61,12 @@ export function ItemView({
       {item.kind !== 'branch' && step && <StepFace step={step} numbers={numbers} />}
     </button>
   )
+}
+
+/** Lets a step be dragged; paths, joins and ends stay where they are. */
+function useDragged({ id, key, kind }: Item, movable: boolean) {
+  const isStep = key !== null && kind !== 'branch' && kind !== 'join'
+  return useDraggable({ id: isStep ? key : id, disabled: !movable || !isStep })
 }
 
 const PILL =

@@ -1,15 +1,16 @@
-import { useEffect, useMemo, useRef, type KeyboardEvent, type ReactNode } from 'react'
+import { useEffect, useMemo, useRef, type ReactNode } from 'react'
 import type { WorkflowNumbersResponse } from '../../../contract/workflows.ts'
 import {
   layoutTimetable,
   type Item,
   type Timetable as Layout,
 } from '../../../core/timetable/layout.ts'
-import type { Place } from '../../../core/workflow/lists.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
-import { focusInspector } from '../inspector/focus.ts'
+import { EditingFrame } from '../editing/EditingFrame.tsx'
+import type { Editing } from '../editing/useEditing.ts'
 import { isSelected, selectionOf, type Selection } from '../selection.ts'
-import type { StepKind } from '../../../core/workflow/steps.ts'
+import { focusInspector } from '../inspector/focus.ts'
+import { DragSteps } from './DragSteps.tsx'
 import {
   geometryOf,
   HEAD_HEIGHT,
@@ -28,15 +29,12 @@ interface TimetableProps {
   selection: Selection
   onSelect: (selection: Selection) => void
   /** Missing when the definition is only to be read. */
-  onInsert?: ((place: Place, kind: StepKind) => void) | undefined
-  onRemove?: ((item: Item) => void) | undefined
+  editing: Editing | undefined
 }
-
-const ARROWS = new Set(['ArrowRight', 'ArrowLeft', 'ArrowUp', 'ArrowDown'])
 
 /** Rows are paths, columns are moments, stops are what people get. */
 export function Timetable(props: TimetableProps): ReactNode {
-  const { definition, numbers, selection, onSelect, onInsert, onRemove } = props
+  const { definition, numbers, selection, onSelect, editing } = props
   const layout = useMemo(() => layoutTimetable(definition), [definition])
   const geometry = useMemo(() => geometryOf(layout), [layout])
   const frame = useRef<HTMLDivElement>(null)
@@ -45,59 +43,55 @@ export function Timetable(props: TimetableProps): ReactNode {
     frame.current?.querySelector('[data-item="start"]')?.scrollIntoView({ block: 'center' })
   }, [])
 
-  const walk = (event: KeyboardEvent) => {
-    const id = (event.target as HTMLElement).dataset['item']
-    if (id === undefined) return
-    if (ARROWS.has(event.key)) {
-      const next = neighbour(layout, id, event.key)
-      if (!next) return
-      event.preventDefault()
-      frame.current?.querySelector<HTMLElement>(`[data-item="${CSS.escape(next.id)}"]`)?.focus()
-    }
-    if (event.key === 'Enter') focusInspector()
-    const item = layout.items.find((one) => one.id === id)
-    if ((event.key === 'Delete' || event.key === 'Backspace') && item) onRemove?.(item)
-  }
-
   return (
-    // Keys pressed on any item bubble up to here; the group itself takes no focus.
-    <div
-      ref={frame}
+    <EditingFrame
+      label="Timetable"
+      frame={frame}
       className="panel relative min-h-0 flex-1 overflow-auto"
-      role="group"
-      aria-label="Timetable"
-      onKeyDown={walk}
+      editing={editing}
+      neighbour={(id, arrow) => neighbour(layout, id, arrow)?.id ?? null}
     >
-      <div
-        className="relative"
-        style={{ width: geometry.width, minWidth: '100%', height: geometry.height }}
-      >
-        <ColumnLines geometry={geometry} />
-        <Lines layout={layout} geometry={geometry} />
-        <Columns geometry={geometry} />
-        <Rows layout={layout} />
-        {layout.items.map((item) => {
-          const own = selectionOf(item)
-          return (
-            <ItemView
-              key={item.id}
-              item={item}
-              box={geometry.boxOf(item)}
-              ink={inkFor(item, layout)}
-              definition={definition}
-              numbers={numbers}
-              selected={isSelected(item, selection)}
-              onSelect={own ? () => onSelect(own) : undefined}
-            />
-          )
-        })}
-        {onInsert && <InsertPoints layout={layout} geometry={geometry} onInsert={onInsert} />}
-      </div>
-    </div>
+      <DragSteps definition={definition} editing={editing}>
+        <div
+          className="relative"
+          style={{ width: geometry.width, minWidth: '100%', height: geometry.height }}
+        >
+          <ColumnLines geometry={geometry} />
+          <Lines layout={layout} geometry={geometry} />
+          <Columns layout={layout} geometry={geometry} onSelect={onSelect} />
+          <Rows layout={layout} />
+          {layout.items.map((item) => {
+            const own = selectionOf(item)
+            return (
+              <ItemView
+                key={item.id}
+                item={item}
+                box={geometry.boxOf(item)}
+                ink={inkFor(item, layout)}
+                definition={definition}
+                numbers={numbers}
+                selected={isSelected(item, selection)}
+                onSelect={own ? () => onSelect(own) : undefined}
+                movable={editing !== undefined}
+              />
+            )
+          })}
+          {editing && (
+            <InsertPoints layout={layout} geometry={geometry} onInsert={editing.insert} />
+          )}
+        </div>
+      </DragSteps>
+    </EditingFrame>
   )
 }
 
-function Columns({ geometry }: { geometry: Geometry }): ReactNode {
+interface ColumnsProps {
+  layout: Layout
+  geometry: Geometry
+  onSelect: (selection: Selection) => void
+}
+
+function Columns({ layout, geometry, onSelect }: ColumnsProps): ReactNode {
   return (
     <div
       className="sticky top-0 z-20 border-b border-base-300 bg-base-100"
@@ -109,18 +103,53 @@ function Columns({ geometry }: { geometry: Geometry }): ReactNode {
       >
         who
       </div>
-      {geometry.columns.map(({ label, left, width }) => (
+      {geometry.columns.map(({ label, left, width }, moment) => (
         <div
           key={label}
           className="absolute top-0 flex h-full items-end border-l border-dashed border-base-300 px-3 pb-1.5 font-mono text-xs font-medium whitespace-nowrap"
           style={{ left, width }}
         >
           <span className="sticky" style={{ left: HEAD_WIDTH + 12 }}>
-            {label}
+            <MomentHead label={label} waits={waitsInto(layout, moment)} onSelect={onSelect} />
           </span>
         </div>
       ))}
     </div>
+  )
+}
+
+/** The waits that lead to a moment: what changes when the moment is changed. */
+const waitsInto = (layout: Layout, moment: number): string[] =>
+  layout.items.flatMap((item) =>
+    item.moment === moment && (item.kind === 'wait' || item.kind === 'until') && item.key !== null
+      ? [item.key]
+      : [],
+  )
+
+interface MomentHeadProps extends Pick<ColumnsProps, 'onSelect'> {
+  label: string
+  waits: readonly string[]
+}
+
+/** The head of a column; where waits lead to it, it is also the place to change them all at once. */
+function MomentHead({ label, waits, onSelect }: MomentHeadProps): ReactNode {
+  if (waits.length === 0) return label
+  const [only, ...others] = waits
+  const select = () => {
+    if (only !== undefined && others.length === 0) onSelect({ kind: 'step', key: only })
+    else onSelect({ kind: 'moment', waits: [...waits] })
+    focusInspector()
+  }
+  return (
+    <button
+      type="button"
+      className="hover:underline"
+      title="Change this moment"
+      aria-label={`Change the moment ${label}`}
+      onClick={select}
+    >
+      {label}
+    </button>
   )
 }
 

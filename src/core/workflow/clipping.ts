@@ -1,0 +1,138 @@
+import { z } from 'zod'
+import type { Definition } from './definition.ts'
+import { addBranch, freshKey, insertStep, insertSteps } from './edit.ts'
+import { allSteps, listsOf, stepKeys, type Place } from './lists.ts'
+import { renameInCondition, renameKeys } from './renameKeys.ts'
+import { isFork, stepsSchema, type SplitBranch, type Step } from './steps.ts'
+
+/** Steps, or a path of a split, on their way to another place or workflow. */
+export type Clipping = { kind: 'steps'; steps: Step[] } | { kind: 'path'; branch: SplitBranch }
+
+const FORMAT = 'yomble.clipping'
+
+const clippingSchema = z.strictObject({
+  format: z.literal(FORMAT),
+  formatVersion: z.literal(1),
+  kind: z.enum(['steps', 'path']),
+  steps: stepsSchema,
+})
+
+/** A clipping as text, for a clipboard. A path travels as a split of its own. */
+export function clippingText(clipping: Clipping): string {
+  const steps =
+    clipping.kind === 'steps'
+      ? clipping.steps
+      : [{ key: 'split', kind: 'split', branches: [clipping.branch], otherwise: [] }]
+  return JSON.stringify({ format: FORMAT, formatVersion: 1, kind: clipping.kind, steps })
+}
+
+/** Reads a clipping from text; null for a text that is none. */
+export function readClipping(text: string): Clipping | null {
+  const parsed = clippingSchema.safeParse(jsonOf(text))
+  if (!parsed.success) return null
+  const { kind, steps } = parsed.data
+  if (kind === 'steps') return steps.length === 0 ? null : { kind, steps }
+  const split = steps[0]
+  const branch = split?.kind === 'split' ? split.branches[0] : undefined
+  return branch ? { kind, branch } : null
+}
+
+function jsonOf(text: string): unknown {
+  try {
+    return JSON.parse(text) as unknown
+  } catch {
+    return null
+  }
+}
+
+/** The step of a key as a clipping; a fork goes with all that is inside it. */
+export function clipStep(definition: Definition, key: string): Clipping | null {
+  const step = allSteps(definition.steps).find((one) => one.key === key)
+  return step ? { kind: 'steps', steps: [step] } : null
+}
+
+/**
+ * A path as a clipping: of a split the path with its condition, of any other fork, or of everyone else,
+ * the steps on it. Null when there is nothing on it.
+ */
+export function clipPath(
+  definition: Definition,
+  forkKey: string,
+  branchKey: string | null,
+): Clipping | null {
+  const fork = allSteps(definition.steps).find(({ key }) => key === forkKey)
+  if (!fork || !isFork(fork)) return null
+  const branch =
+    fork.kind === 'split' ? fork.branches.find(({ key }) => key === branchKey) : undefined
+  if (branch) return { kind: 'path', branch }
+  const steps = listsOf(fork).find((list) => list.branch === branchKey)?.steps ?? []
+  return steps.length === 0 ? null : { kind: 'steps', steps }
+}
+
+/** What was pasted, and the key to select. */
+export interface Pasted {
+  definition: Definition
+  key: string
+  /** The split it became a path of. */
+  fork: string | null
+}
+
+/**
+ * Puts a clipping at a place, under keys that the definition does not use. A path becomes another one
+ * of the split that the place lies directly in, or else a split of its own. Throws RangeError when
+ * there is no such place.
+ */
+export function paste(definition: Definition, place: Place, clipping: Clipping): Pasted {
+  if (clipping.kind === 'steps') {
+    const steps = withFreshKeys(definition, clipping.steps)
+    const key = steps[0]?.key ?? ''
+    return { definition: insertSteps(definition, place, steps), key, fork: null }
+  }
+  const fork = place.list === null ? undefined : stepOf(definition, place.list.fork)
+  if (fork?.kind === 'split') return pastePath(definition, fork.key, clipping.branch)
+  const key = freshKey(definition, 'split')
+  const split: Step = { key, kind: 'split', branches: [], otherwise: [] }
+  return pastePath(insertStep(definition, place, split), key, clipping.branch)
+}
+
+const stepOf = (definition: Definition, key: string): Step | undefined =>
+  allSteps(definition.steps).find((one) => one.key === key)
+
+/** Adds a copied path to a split, after its others. */
+export function pastePath(definition: Definition, forkKey: string, branch: SplitBranch): Pasted {
+  const names = freshNames(definition, [branch.key, ...stepKeys(branch.steps)])
+  const copy: SplitBranch = {
+    ...branch,
+    key: names.get(branch.key) ?? branch.key,
+    when: renameInCondition(branch.when, names),
+    steps: renameKeys(branch.steps, names),
+  }
+  return { definition: addBranch(definition, forkKey, copy), key: copy.key, fork: forkKey }
+}
+
+function withFreshKeys(definition: Definition, steps: readonly Step[]): Step[] {
+  return renameKeys(steps, freshNames(definition, stepKeys(steps)))
+}
+
+/** Keeps the keys that are free; gives the others a number of their own. */
+function freshNames(definition: Definition, keys: readonly string[]): Map<string, string> {
+  const used = new Set([
+    ...stepKeys(definition.steps),
+    ...definition.exclusions.map(({ key }) => key),
+  ])
+  const names = new Map<string, string>()
+  for (const key of keys) {
+    const name = used.has(key) ? numbered(key, used) : key
+    used.add(name)
+    names.set(key, name)
+  }
+  return names
+}
+
+function numbered(key: string, used: ReadonlySet<string>): string {
+  // Keys have at most 40 characters.
+  const stem = key.replace(/-\d+$/, '').slice(0, 34)
+  let number = 2
+  while (used.has(`${stem}-${number}`)) number += 1
+  return `${stem}-${number}`
+}

@@ -1,0 +1,67 @@
+import type { Condition } from '../conditions/condition.ts'
+import { withLists } from './lists.ts'
+import { isFork, isMessage, type Step } from './steps.ts'
+
+/** What each key of some steps is called from now on. */
+export type Names = ReadonlyMap<string, string>
+
+/**
+ * Gives steps, branches and arms new keys, also where their conditions name one of the messages among
+ * them. An experiment that drew by its own key goes on to do so, and so draws anew.
+ */
+export function renameKeys(steps: readonly Step[], names: Names): Step[] {
+  return steps.map((step) => renamed(step, names))
+}
+
+const nameOf = (key: string, names: Names): string => names.get(key) ?? key
+
+function renamed(step: Step, names: Names): Step {
+  const key = nameOf(step.key, names)
+  if (isMessage(step) && step.onlyIf) {
+    return { ...step, key, onlyIf: renameInCondition(step.onlyIf, names) }
+  }
+  if (!isFork(step)) return { ...step, key }
+  const inner = withLists(step, (steps) => renameKeys(steps, names))
+  switch (inner.kind) {
+    case 'split':
+      return {
+        ...inner,
+        key,
+        branches: inner.branches.map((branch) => ({
+          ...branch,
+          key: nameOf(branch.key, names),
+          when: renameInCondition(branch.when, names),
+        })),
+      }
+    case 'experiment':
+      return {
+        ...inner,
+        key,
+        draw: inner.draw === step.key ? key : inner.draw,
+        arms: inner.arms.map((arm) => ({ ...arm, key: nameOf(arm.key, names) })),
+      }
+    default:
+      return {
+        ...inner,
+        key,
+        ...(inner.where && { where: renameInCondition(inner.where, names) }),
+      }
+  }
+}
+
+/** The condition with the messages of this workflow that it names called by their new keys. */
+export function renameInCondition(condition: Condition, names: Names): Condition {
+  switch (condition.kind) {
+    case 'all':
+    case 'any':
+      return { ...condition, of: condition.of.map((one) => renameInCondition(one, names)) }
+    case 'not':
+      return { ...condition, of: renameInCondition(condition.of, names) }
+    case 'messages':
+      return condition.workflow === 'this' && condition.step !== undefined
+        ? { ...condition, step: nameOf(condition.step, names) }
+        : condition
+    default:
+      return condition
+  }
+}

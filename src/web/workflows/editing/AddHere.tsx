@@ -1,0 +1,57 @@
+import { Plus } from 'lucide-react'
+import { useState, type ReactNode } from 'react'
+import type { Place } from '../../../core/workflow/lists.ts'
+import type { StepKind } from '../../../core/workflow/steps.ts'
+import { StepMenu } from './StepMenu.tsx'
+
+interface Props {
+  place: Place
+  /** For those who do not see where it is. */
+  label: string
+  /** The item it comes after: "/" pressed there opens it. */
+  after: string
+  /** Something is being dragged, and would land here. */
+  isGoal?: boolean
+  onInsert: (place: Place, kind: StepKind) => void
+  onOpen?: (open: boolean) => void
+}
+
+/** A "+" at a place where a step can go, and the list of what can go there. */
+export function AddHere({
+  place,
+  label,
+  after,
+  isGoal = false,
+  onInsert,
+  onOpen,
+}: Props): ReactNode {
+  const [open, setOpen] = useState(false)
+  const show = (shown: boolean) => {
+    setOpen(shown)
+    onOpen?.(shown)
+  }
+  return (
+    <>
+      <button
+        type="button"
+        className={`grid h-[18px] w-[18px] place-items-center rounded-full border hover:border-primary hover:bg-primary hover:text-primary-content ${isGoal ? 'scale-150 border-primary bg-primary text-primary-content' : 'border-base-300 bg-base-100 text-secondary'}`}
+        aria-label={label}
+        aria-expanded={open}
+        data-after={after}
+        data-place={`${place.list ? `${place.list.fork}/${place.list.branch ?? 'otherwise'}` : 'root'}:${place.index}`}
+        onClick={() => show(!open)}
+      >
+        <Plus size={12} />
+      </button>
+      {open && (
+        <StepMenu
+          onClose={() => show(false)}
+          onPick={(kind) => {
+            show(false)
+            onInsert(place, kind)
+          }}
+        />
+      )}
+    </>
+  )
+}

@@ -1,0 +1,75 @@
+import { Command } from 'cmdk'
+import { useEffect, useRef, type ReactNode } from 'react'
+import type { StepKind } from '../../../core/workflow/steps.ts'
+import { STEP_KINDS } from '../newSteps.ts'
+import { STEP_ICONS } from '../timetable/stepIcons.ts'
+
+interface Props {
+  onPick: (kind: StepKind) => void
+  onClose: () => void
+}
+
+const GROUPS = [...new Set(STEP_KINDS.map(({ group }) => group))]
+
+/** The list of what can be added, narrowed as one types. */
+export function StepMenu({ onPick, onClose }: Props): ReactNode {
+  const menu = useRef<HTMLDivElement>(null)
+  const input = useRef<HTMLInputElement>(null)
+  const opener = useRef(document.activeElement)
+  useEffect(() => {
+    input.current?.focus()
+    const outside = (event: PointerEvent) => {
+      if (!menu.current?.parentElement?.contains(event.target as Node)) onClose()
+    }
+    document.addEventListener('pointerdown', outside)
+    return () => document.removeEventListener('pointerdown', outside)
+  }, [onClose])
+  return (
+    <Command
+      ref={menu}
+      label="What to add"
+      className="panel absolute top-6 left-0 w-72 p-1 font-normal"
+      onKeyDown={(event) => {
+        event.stopPropagation()
+        if (event.key !== 'Escape') return
+        onClose()
+        if (opener.current instanceof HTMLElement) opener.current.focus()
+      }}
+    >
+      <Command.Input
+        ref={input}
+        placeholder="What to add: type or choose"
+        className="input input-sm mb-1 w-full"
+      />
+      <Command.List className="max-h-72 overflow-y-auto">
+        <Command.Empty className="px-2 py-1 text-secondary">
+          There is nothing like it.
+        </Command.Empty>
+        {GROUPS.map((group) => (
+          <Command.Group
+            key={group}
+            heading={group}
+            className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-1 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-secondary"
+          >
+            {STEP_KINDS.filter((one) => one.group === group).map(({ kind, label, hint }) => {
+              const Icon = STEP_ICONS[kind]
+              return (
+                <Command.Item
+                  key={kind}
+                  value={`${label}: ${hint}`}
+                  aria-label={`${label}: ${hint}`}
+                  className="flex w-full cursor-pointer items-center gap-2 rounded-field px-2 py-1 whitespace-nowrap data-[selected=true]:bg-base-200"
+                  onSelect={() => onPick(kind)}
+                >
+                  <Icon size={14} aria-hidden="true" />
+                  <span className="font-medium">{label}</span>
+                  <span className="truncate text-xs text-secondary">{hint}</span>
+                </Command.Item>
+              )
+            })}
+          </Command.Group>
+        ))}
+      </Command.List>
+    </Command>
+  )
+}
