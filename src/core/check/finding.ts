@@ -2,7 +2,7 @@
 export type FindingPlace =
   | { kind: 'workflow' | 'trigger' | 'exclusions' }
   | { kind: 'step'; key: string }
-  | { kind: 'branch'; fork: string; branch: string }
+  | { kind: 'branch'; fork: string; branch: string | null }
 
 /** Something that stops (error) or questions (warning) switching a draft on. */
 export interface Finding {

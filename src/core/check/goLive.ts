@@ -5,13 +5,17 @@ import { isFork, isMessage, type MessageStep, type Step } from '../workflow/step
 import { conditionFindings, eventsIn } from './conditionFindings.ts'
 import { stops, type Finding } from './finding.ts'
 import { messageFindings } from './messageFindings.ts'
+import { reachFindings } from './reachFindings.ts'
 import { stepFindings } from './stepFindings.ts'
 
 /** All findings of the go-live check, errors first, each group in reading order. */
 export function goLiveFindings(definition: Definition): Finding[] {
+  const unfinished = conditionFindings(definition)
   const findings = [
     ...workflowFindings(definition),
-    ...conditionFindings(definition),
+    ...unfinished,
+    // What is not finished yet cannot be reasoned about.
+    ...(unfinished.length === 0 ? reachFindings(definition) : []),
     ...exclusionFindings(definition),
     ...unreachedFindings(definition.steps),
     ...stepFindings(definition),

@@ -18,6 +18,7 @@ export function StepMenu({ onPick, onClose }: Props): ReactNode {
   const opener = useRef(document.activeElement)
   useEffect(() => {
     input.current?.focus()
+    menu.current?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
     const outside = (event: PointerEvent) => {
       if (!menu.current?.parentElement?.contains(event.target as Node)) onClose()
     }
