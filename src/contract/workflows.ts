@@ -99,3 +99,14 @@ export const enterBody = z.object({
   override: z.boolean().default(false),
 })
 export const enterResponse = z.object({ entered: z.int(), turnedAway: z.int() })
+
+/** A published state of a workflow, without its document. */
+export const versionListItem = z.object({
+  version: z.int(),
+  publishedAt: z.int(),
+  publishedBy: z.string(),
+  /** How many people are in progress on it. */
+  inProgress: z.int(),
+})
+export type VersionListItem = z.infer<typeof versionListItem>
+export const versionResponse = z.object({ version: z.int(), definition: definitionSchema })

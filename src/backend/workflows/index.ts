@@ -7,5 +7,6 @@ export {
   saveDraft,
   type WorkflowRow,
 } from './store.ts'
+export { findVersion, listVersions } from './versions.ts'
 export { overdueIn, pauseWorkflow, resumeWorkflow, retireWorkflow } from './states.ts'
 export { noNumbers, numbersOf, numbersOfAll } from './numbers.ts'

@@ -1,7 +1,9 @@
 import { z } from 'zod'
 import {
   createWorkflow,
+  findVersion,
   findWorkflow,
+  listVersions,
   listWorkflows,
   noNumbers,
   numbersOf,
@@ -11,6 +13,8 @@ import {
 import { findShop } from '../../backend/shop/index.ts'
 import {
   newWorkflowBody,
+  versionListItem,
+  versionResponse,
   workflowListItem,
   workflowNumbersResponse,
   workflowResponse,
@@ -25,6 +29,7 @@ import type { App, ServerContext } from '../context.ts'
 import { requireMarketer } from '../guards.ts'
 
 const params = z.object({ id: z.string() })
+const versionParams = params.extend({ version: z.coerce.number().int().positive() })
 const created = z.object({ id: z.string() })
 
 /** Workflows: the list, and one with its draft and numbers. */
@@ -68,6 +73,24 @@ export function workflowRoutes(app: App, { db }: ServerContext): void {
       await findWorkflow(db, user.shopId, id)
       return numbersOf(db, user.shopId, id)
     },
+  )
+
+  app.get(
+    '/api/workflows/:id/versions',
+    { schema: { params, response: { 200: z.array(versionListItem) } } },
+    async ({ user, params: { id } }) => {
+      await findWorkflow(db, user.shopId, id)
+      return listVersions(db, user.shopId, id)
+    },
+  )
+
+  app.get(
+    '/api/workflows/:id/versions/:version',
+    { schema: { params: versionParams, response: { 200: versionResponse } } },
+    async ({ user, params: { id, version } }) => ({
+      version,
+      definition: await findVersion(db, user.shopId, id, version),
+    }),
   )
 }
 

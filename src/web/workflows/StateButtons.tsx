@@ -8,6 +8,7 @@ import {
   type WorkflowNumbersResponse,
   type WorkflowResponse,
 } from '../../contract/workflows.ts'
+import { sameDocument } from '../../core/shared/sameDocument.ts'
 import { plural } from '../../core/words/quantities.ts'
 import { getJson, send, sendJson } from '../ui/api.ts'
 import { ConfirmButton } from '../ui/ConfirmButton.tsx'
@@ -28,14 +29,6 @@ export function StateButtons({ workflow, draft, numbers }: Props): ReactNode {
   const people = plural(numbers?.total.inProgress ?? 0, 'run')
   return (
     <>
-      {changed && (
-        <>
-          <span className="chip border-warning text-warning">unpublished changes</span>
-          <button type="button" className="btn btn-ghost btn-sm" onClick={() => draft.change(live)}>
-            Back to the live version
-          </button>
-        </>
-      )}
       {state === 'live' && <MovePeople id={id} older={numbers?.onOlderVersions ?? 0} />}
       {state === 'live' && <Pause id={id} people={people} />}
       {state === 'paused' && <Resume id={id} people={people} />}
@@ -163,11 +156,4 @@ function lateWords(late: number, hours: number | null): string {
   if (hours === null) return `What fell due for ${late} is sent at once, if it still should be.`
   const limit = hours === 0 ? 'late at all' : `more than ${plural(hours, 'hour')} late`
   return `Of the ${late} that are due, messages that are ${limit} are left out.`
-}
-
-/** True when two documents say the same, in whatever order their keys stand. */
-function sameDocument(a: unknown, b: unknown): boolean {
-  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return a === b
-  const keys = new Set([...Object.keys(a), ...Object.keys(b)])
-  return [...keys].every((key) => sameDocument((a as never)[key], (b as never)[key]))
 }

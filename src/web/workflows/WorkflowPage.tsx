@@ -2,6 +2,7 @@ import { Redo2, Undo2 } from 'lucide-react'
 import { useEffect, useMemo, useState, type ReactNode } from 'react'
 import { useParams, useSearchParams } from 'react-router'
 import type { WorkflowNumbersResponse, WorkflowResponse } from '../../contract/workflows.ts'
+import { plural } from '../../core/words/quantities.ts'
 import { goLiveFindings } from '../../core/check/goLive.ts'
 import { useSession } from '../ui/shop.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
@@ -17,6 +18,8 @@ import { StateChip } from './StateChip.tsx'
 import { Timetable } from './timetable/Timetable.tsx'
 import { useDraft, type Draft } from './useDraft.ts'
 import { WholeWorkflow } from './WholeWorkflow.tsx'
+import { marksOf, useChanges } from './versions/useChanges.ts'
+import { VersionsPanel } from './versions/VersionsPanel.tsx'
 import { useNumbers, useWorkflow } from './useWorkflow.ts'
 
 /** One workflow: its rules, its timetable, what is selected, and what the check found. */
@@ -41,6 +44,8 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
 
   const editing = useEditing(definition, change, setSelection)
   const [view, setView] = useView()
+  const changes = useChanges(workflow.live, definition)
+  const marks = useMemo(() => marksOf(changes), [changes])
 
   return (
     <div className="flex h-full flex-col gap-3 p-4">
@@ -49,7 +54,8 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
         draft={draft}
         numbers={numbers.data}
         mayEdit={mayEdit}
-        onName={() => setSelection({ kind: 'workflow' })}
+        onSelect={setSelection}
+        changes={changes.length}
         view={view}
         onView={setView}
       />
@@ -75,6 +81,7 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
             selection={selection}
             onSelect={setSelection}
             editing={mayEdit ? editing : undefined}
+            marks={marks}
           />
         )}
         <Inspector
@@ -83,6 +90,14 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
           onSelect={setSelection}
           onChange={change}
           readOnly={!mayEdit}
+          versions={
+            <VersionsPanel
+              workflow={workflow}
+              definition={definition}
+              onSelect={setSelection}
+              onTake={mayEdit ? change : undefined}
+            />
+          }
           whole={
             mayEdit && (
               <WholeWorkflow workflow={workflow} definition={definition} numbers={numbers.data} />
@@ -100,7 +115,9 @@ interface HeaderProps {
   draft: Draft
   numbers: WorkflowNumbersResponse | undefined
   mayEdit: boolean
-  onName: () => void
+  onSelect: (selection: Selection) => void
+  /** How much the draft differs from what is live. */
+  changes: number
   view: View
   onView: (view: View) => void
 }
@@ -110,7 +127,8 @@ function Header({
   draft,
   numbers,
   mayEdit,
-  onName,
+  onSelect,
+  changes,
   view,
   onView,
 }: HeaderProps): ReactNode {
@@ -121,13 +139,28 @@ function Header({
         <button
           type="button"
           className="hover:underline"
-          onClick={onName}
+          onClick={() => onSelect({ kind: 'workflow' })}
           title="Name and description"
         >
           {definition.name || 'Unnamed workflow'}
         </button>
       </h1>
-      <StateChip state={workflow.state} version={workflow.liveVersion} />
+      <button
+        type="button"
+        title="Versions, and what the draft changes"
+        onClick={() => onSelect({ kind: 'versions' })}
+      >
+        <StateChip state={workflow.state} version={workflow.liveVersion} />
+      </button>
+      {changes > 0 && (
+        <button
+          type="button"
+          className="chip border-warning text-warning hover:bg-base-200"
+          onClick={() => onSelect({ kind: 'versions' })}
+        >
+          {plural(changes, 'unpublished change')}
+        </button>
+      )}
       <p className="max-w-md min-w-0 flex-1 truncate text-secondary" title={definition.description}>
         {definition.description}
       </p>

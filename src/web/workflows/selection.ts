@@ -3,6 +3,7 @@ import type { Item } from '../../core/timetable/layout.ts'
 /** What the inspector shows. */
 export type Selection =
   | { kind: 'workflow' }
+  | { kind: 'versions' }
   | { kind: 'trigger' }
   | { kind: 'entry' }
   | { kind: 'exclusions' }

@@ -1,6 +1,8 @@
 import type { FieldCondition } from '../../conditions/condition.ts'
 import type { Field } from '../../conditions/fields.ts'
 import { isMoney } from '../../conditions/operators.ts'
+import { DAY_MS } from '../../shared/duration.ts'
+import { startOfDate } from '../../shared/localTime.ts'
 import type { Money } from '../../shared/money.ts'
 import { ALL, compared, complement, intersect, between, type Ranges } from './ranges.ts'
 
@@ -80,8 +82,7 @@ interface Dates {
   weekdays: Ranges
 }
 
-const DAY_MS = 86_400_000
-const dayNumber = (date: unknown): number => Math.floor(Date.parse(String(date)) / DAY_MS)
+const dayNumber = (date: unknown): number => startOfDate(date as string, 'UTC') / DAY_MS
 
 function dates(set: Dates): Domain {
   const narrowed = (part: keyof Dates, to: Ranges, passes: boolean): Domain =>
@@ -114,7 +115,9 @@ type TextTest = (value: string) => boolean
 function texts(among: readonly string[] | null, tests: readonly TextTest[]): Domain {
   return {
     narrow: ({ op, value }, passes) => {
-      const wanted = [value].flat().map((one) => String(one).toLowerCase())
+      const wanted = [value as string | boolean | string[]]
+        .flat()
+        .map((one) => `${one}`.toLowerCase())
       if ((op === 'is' || op === 'in') && passes) {
         return texts(
           (among ?? wanted).filter((one) => wanted.includes(one.toLowerCase())),

@@ -19,7 +19,13 @@ import { leaveOnEscape } from './focus.ts'
 import type { FormProps, InspectorProps } from './formProps.ts'
 
 /** The one place where whatever is selected is looked at and changed. */
-export function Inspector({ selection, readOnly, whole, ...form }: InspectorProps): ReactNode {
+export function Inspector({
+  selection,
+  readOnly,
+  whole,
+  versions,
+  ...form
+}: InspectorProps): ReactNode {
   return (
     <aside
       className="panel flex w-[352px] shrink-0 flex-col overflow-y-auto print:hidden"
@@ -38,7 +44,7 @@ export function Inspector({ selection, readOnly, whole, ...form }: InspectorProp
       )}
       <fieldset disabled={readOnly} className="p-4" onKeyDown={leaveOnEscape}>
         <ScopeProvider value={scopeOfTrigger(form.definition.trigger)}>
-          <Form selection={selection} form={form} />
+          {selection.kind === 'versions' ? versions : <Form selection={selection} form={form} />}
         </ScopeProvider>
         {selection.kind === 'workflow' && whole}
       </fieldset>
@@ -46,7 +52,9 @@ export function Inspector({ selection, readOnly, whole, ...form }: InspectorProp
   )
 }
 
-function Form({ selection, form }: { selection: Selection; form: FormProps }): ReactNode {
+type Shown = Exclude<Selection, { kind: 'versions' }>
+
+function Form({ selection, form }: { selection: Shown; form: FormProps }): ReactNode {
   switch (selection.kind) {
     case 'workflow':
       return <WorkflowForm {...form} />

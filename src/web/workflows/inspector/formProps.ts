@@ -10,6 +10,8 @@ export interface InspectorProps {
   readOnly: boolean
   /** What can be done with the workflow as a whole; shown when nothing else is selected. */
   whole: ReactNode
+  /** The published versions, and what the draft changes of them. */
+  versions: ReactNode
 }
 
 /** What every form of the inspector works with. */

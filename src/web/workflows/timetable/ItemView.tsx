@@ -2,6 +2,7 @@ import { useDraggable } from '@dnd-kit/core'
 import type { ReactNode } from 'react'
 import type { WorkflowNumbersResponse } from '../../../contract/workflows.ts'
 import type { Item } from '../../../core/timetable/layout.ts'
+import type { Change } from '../../../core/words/changes.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { allSteps, listsOf } from '../../../core/workflow/lists.ts'
 import { isFork, isMessage, type Step } from '../../../core/workflow/steps.ts'
@@ -20,6 +21,8 @@ interface ItemProps {
   onSelect: (() => void) | undefined
   /** Steps can be dragged elsewhere. */
   movable: boolean
+  /** What the draft changes about it. */
+  mark: Change['kind'] | undefined
 }
 
 /** One thing on the timetable: a button if it can be looked into, else only a mark. */
@@ -32,6 +35,7 @@ export function ItemView({
   selected,
   onSelect,
   movable,
+  mark,
 }: ItemProps): ReactNode {
   const { setNodeRef, listeners, isDragging } = useDragged(item, movable)
   const step = allSteps(definition.steps).find(({ key }) => key === item.key)
@@ -44,22 +48,44 @@ export function ItemView({
   }
   if (!onSelect) return <Mark item={item} style={style} />
   return (
-    <button
-      ref={setNodeRef}
-      type="button"
-      {...itemProps(item.id, selectionOf(item))}
-      {...listeners}
-      aria-label={labelOf(item, step, definition)}
-      aria-pressed={selected}
-      onClick={onSelect}
-      className={`absolute text-left ${FRAMES[item.kind]} ${selected ? 'outline-2 outline-offset-1 outline-accent' : ''} ${isDragging ? 'opacity-40' : ''}`}
-      style={style}
+    <>
+      <button
+        ref={setNodeRef}
+        type="button"
+        {...itemProps(item.id, selectionOf(item))}
+        {...listeners}
+        aria-label={`${labelOf(item, step, definition)}${mark ? `, ${MARKS[mark]}` : ''}`}
+        aria-pressed={selected}
+        onClick={onSelect}
+        className={`absolute text-left ${FRAMES[item.kind]} ${selected ? 'outline-2 outline-offset-1 outline-accent' : ''} ${isDragging ? 'opacity-40' : ''}`}
+        style={style}
+      >
+        {item.kind === 'branch' && (
+          <BranchFace item={item} definition={definition} numbers={numbers} />
+        )}
+        {item.kind !== 'branch' && step && <StepFace step={step} numbers={numbers} />}
+      </button>
+      {mark && <ChangeMark kind={mark} box={box} />}
+    </>
+  )
+}
+
+const MARKS: Readonly<Record<Change['kind'], string>> = {
+  added: 'new',
+  changed: 'changed',
+  moved: 'moved',
+  removed: 'gone',
+}
+
+function ChangeMark({ kind, box }: { kind: Change['kind']; box: Box }): ReactNode {
+  return (
+    <span
+      aria-hidden="true"
+      style={{ left: box.left + 4, top: box.top - 8 }}
+      className="pointer-events-none absolute rounded-sm bg-warning px-1 font-mono text-[10px] leading-tight text-base-100"
     >
-      {item.kind === 'branch' && (
-        <BranchFace item={item} definition={definition} numbers={numbers} />
-      )}
-      {item.kind !== 'branch' && step && <StepFace step={step} numbers={numbers} />}
-    </button>
+      {MARKS[kind]}
+    </span>
   )
 }
 

@@ -10,6 +10,7 @@ import { EditingFrame } from '../editing/EditingFrame.tsx'
 import type { Editing } from '../editing/useEditing.ts'
 import { isSelected, selectionOf, type Selection } from '../selection.ts'
 import { focusInspector } from '../inspector/focus.ts'
+import type { Marks } from '../versions/useChanges.ts'
 import { DragSteps } from './DragSteps.tsx'
 import {
   geometryOf,
@@ -30,11 +31,13 @@ interface TimetableProps {
   onSelect: (selection: Selection) => void
   /** Missing when the definition is only to be read. */
   editing: Editing | undefined
+  /** What the draft changes of what is live. */
+  marks: Marks
 }
 
 /** Rows are paths, columns are moments, stops are what people get. */
 export function Timetable(props: TimetableProps): ReactNode {
-  const { definition, numbers, selection, onSelect, editing } = props
+  const { definition, numbers, selection, onSelect, editing, marks } = props
   const layout = useMemo(() => layoutTimetable(definition), [definition])
   const geometry = useMemo(() => geometryOf(layout), [layout])
   const frame = useRef<HTMLDivElement>(null)
@@ -73,6 +76,7 @@ export function Timetable(props: TimetableProps): ReactNode {
                 selected={isSelected(item, selection)}
                 onSelect={own ? () => onSelect(own) : undefined}
                 movable={editing !== undefined}
+                mark={own ? marks(own) : undefined}
               />
             )
           })}
