@@ -209,3 +209,25 @@ test('mailbox: HTML, text and headers of what arrived, and why it was sent', asy
     `A letter about ${number}`,
   )
 })
+
+test('advice is mended in one step, or answered with a note that stays', async ({ page }) => {
+  await signIn(page)
+  await page.getByRole('button', { name: 'New workflow' }).click()
+  for (const [index, label] of ['Wait', 'Email'].entries()) {
+    await page.locator(`[data-place="root:${index}"]`).click()
+    await page.getByRole('option', { name: `${label}:` }).click()
+  }
+  const strip = page.getByRole('list', { name: 'Go-live check' })
+  await strip.getByRole('button', { name: 'Leave when the order is refunded' }).click()
+  await expect(page.getByRole('button', { name: /^Leaves before any message/ })).toContainText(
+    'this order refunded since entry',
+  )
+  await strip.getByRole('button', { name: /^Say why it is right: Nobody leaves/ }).click()
+  await strip.getByLabel('Why it is right as it is').fill('Cancelled ones are told by phone')
+  await page.keyboard.press('Enter')
+  await expect(strip).toContainText('Right so: Cancelled ones are told by phone')
+  await page.reload()
+  await expect(strip).toContainText('Right so: Cancelled ones are told by phone')
+  await strip.getByRole('button', { name: 'Open again' }).click()
+  await expect(strip).not.toContainText('Right so')
+})

@@ -110,3 +110,10 @@ export const versionListItem = z.object({
 })
 export type VersionListItem = z.infer<typeof versionListItem>
 export const versionResponse = z.object({ version: z.int(), definition: definitionSchema })
+
+/** The workflows that are live, as far as another one has to know of them. */
+export const liveWorkflow = z.object({
+  id: z.string(),
+  name: z.string(),
+  definition: definitionSchema,
+})

@@ -1,6 +1,8 @@
+import type { Definition } from '../workflow/definition.ts'
+
 /** Where a finding is to be mended. */
 export type FindingPlace =
-  | { kind: 'workflow' | 'trigger' | 'exclusions' }
+  | { kind: 'workflow' | 'trigger' | 'entry' | 'exclusions' }
   | { kind: 'step'; key: string }
   | { kind: 'branch'; fork: string; branch: string | null }
 
@@ -11,9 +13,21 @@ export interface Finding {
   place: FindingPlace
   title: string
   detail: string
+  /** What mends it in one step, where something does. */
+  repair?: { label: string; mend: (definition: Definition) => Definition }
+}
+
+/** Names a finding, the same each time the check is made. */
+export function findingId({ code, place }: Finding): string {
+  return `${code} ${JSON.stringify(place)}`
 }
 
 /** A finding that stops going live. */
 export function stops(code: string, place: FindingPlace, title: string, detail: string): Finding {
   return { code, severity: 'error', place, title, detail }
+}
+
+/** A finding that only gives something to think about. */
+export function advises(code: string, place: FindingPlace, title: string, detail: string): Finding {
+  return { code, severity: 'warning', place, title, detail }
 }

@@ -1,12 +1,17 @@
-import { EVENT_TYPES, type EventType } from '../events/eventTypes.ts'
+import type { Condition } from '../conditions/condition.ts'
+import { EVENT_TYPES, subjectKindOf, type EventType } from '../events/eventTypes.ts'
 import type { Definition } from '../workflow/definition.ts'
+import { freshKey } from '../workflow/edit.ts'
 import { allSteps, listsOf } from '../workflow/lists.ts'
 import { isFork, isMessage, type MessageStep, type Step } from '../workflow/steps.ts'
 import { conditionFindings, eventsIn } from './conditionFindings.ts'
-import { stops, type Finding } from './finding.ts'
+import { advises, stops, type Finding } from './finding.ts'
 import { messageFindings } from './messageFindings.ts'
+import { practiceFindings } from './practiceFindings.ts'
 import { reachFindings } from './reachFindings.ts'
 import { stepFindings } from './stepFindings.ts'
+import { wordingFindings } from './wordingFindings.ts'
+import { subjectOf } from '../workflow/trigger.ts'
 
 /** All findings of the go-live check, errors first, each group in reading order. */
 export function goLiveFindings(definition: Definition): Finding[] {
@@ -20,6 +25,8 @@ export function goLiveFindings(definition: Definition): Finding[] {
     ...unreachedFindings(definition.steps),
     ...stepFindings(definition),
     ...messagesOf(definition).flatMap((message) => messageFindings(message, definition)),
+    ...practiceFindings(definition),
+    ...wordingFindings(definition),
   ]
   return [
     ...findings.filter(({ severity }) => severity === 'error'),
@@ -69,13 +76,28 @@ function exclusionFindings(definition: Definition): Finding[] {
   if (!allSteps(definition.steps).some((step) => WAITS.has(step.kind))) return []
   const asked = new Set(definition.exclusions.flatMap(({ when }) => eventsIn(when)))
   const missing = (UNDOES[trigger.event] ?? []).filter((event) => !asked.has(event))
-  return missing.map((event) => ({
-    code: `missing-exclusion-${event}`,
-    severity: 'warning',
-    place: { kind: 'exclusions' },
-    title: `Nobody leaves when ${EVENT_TYPES[event].happened.replace(/^an order/, 'the order')}.`,
-    detail: `The messages after a wait would still go out. Add “${EVENT_TYPES[event].label}” to the exclusions.`,
-  }))
+  return missing.map((event) => {
+    const what = EVENT_TYPES[event].happened.replace(/^an order/, 'the order')
+    const title = `Nobody leaves when ${what}.`
+    const detail = 'The messages after a wait would still go out.'
+    const finding = advises(`missing-exclusion-${event}`, { kind: 'exclusions' }, title, detail)
+    const label = `Leave when ${what}`
+    return { ...finding, repair: { label, mend: (before) => leavesOn(before, event) } }
+  })
+}
+
+/** The workflow with an exclusion on an event since entry. */
+function leavesOn(definition: Definition, event: EventType): Definition {
+  const about = subjectKindOf(event) === subjectOf(definition.trigger) ? 'subject' : 'customer'
+  const when: Condition = {
+    kind: 'history',
+    event,
+    about,
+    count: { op: 'atLeast', times: 1 },
+    window: { kind: 'sinceEntry' },
+  }
+  const exclusion = { key: freshKey(definition, 'exclusion'), when, effect: 'leave' as const }
+  return { ...definition, exclusions: [...definition.exclusions, exclusion] }
 }
 
 function unreachedFindings(steps: readonly Step[]): Finding[] {

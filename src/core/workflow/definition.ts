@@ -25,6 +25,12 @@ const exclusionSchema = z.strictObject({
   effect: z.enum(['leave', 'skip']),
 })
 
+const answerSchema = z.strictObject({
+  /** The finding, as `findingId` names it. */
+  finding: z.string().max(200),
+  note: z.string().trim().min(1).max(500),
+})
+
 /** A workflow document: who gets what, when, and never if. */
 export const definitionSchema = z
   .strictObject({
@@ -38,6 +44,8 @@ export const definitionSchema = z
     entry: entrySchema,
     exclusions: z.array(exclusionSchema).max(40),
     steps: stepsSchema,
+    /** Advice of the go-live check that somebody has answered: which, and why it is right as it is. */
+    answered: z.array(answerSchema).max(100).optional(),
   })
   .superRefine((definition, context) => {
     for (const doubled of doubledKeys(definition)) {

@@ -12,6 +12,7 @@ import {
 } from '../../backend/workflows/index.ts'
 import { findShop } from '../../backend/shop/index.ts'
 import {
+  liveWorkflow,
   newWorkflowBody,
   versionListItem,
   versionResponse,
@@ -21,6 +22,8 @@ import {
   type WorkflowListItem,
   type WorkflowNumbers,
 } from '../../contract/workflows.ts'
+import { sortedByAnswer } from '../../core/check/answers.ts'
+import { crossFindings, type OtherWorkflow } from '../../core/check/crossFindings.ts'
 import { goLiveFindings } from '../../core/check/goLive.ts'
 import type { WordContext } from '../../core/words/conditions.ts'
 import { triggerWords } from '../../core/words/triggers.ts'
@@ -43,8 +46,17 @@ export function workflowRoutes(app: App, { db }: ServerContext): void {
       const shop = await findShop(db, user.shopId)
       const rows = await listWorkflows(db, user.shopId)
       const numbers = await numbersOfAll(db, user.shopId)
-      return rows.map((row) => listItem(row, shop, numbers.get(row.workflow.id) ?? noNumbers()))
+      const live = liveOf(rows)
+      return rows.map((row) =>
+        listItem(row, { context: shop, live }, numbers.get(row.workflow.id) ?? noNumbers()),
+      )
     },
+  )
+
+  app.get(
+    '/api/live-workflows',
+    { schema: { response: { 200: z.array(liveWorkflow) } } },
+    async ({ user }) => liveOf(await listWorkflows(db, user.shopId)),
   )
 
   app.post(
@@ -94,14 +106,27 @@ export function workflowRoutes(app: App, { db }: ServerContext): void {
   )
 }
 
+interface ListRow {
+  workflow: WorkflowRow
+  live: Definition | null
+}
+
+/** What is live, for the checks across workflows. */
+function liveOf(rows: readonly ListRow[]): OtherWorkflow[] {
+  return rows.flatMap(({ workflow: { id, state }, live }) =>
+    live && state === 'live' ? [{ id, name: live.name, definition: live }] : [],
+  )
+}
+
 function listItem(
-  { workflow, live }: { workflow: WorkflowRow; live: Definition | null },
-  context: WordContext,
+  { workflow, live }: ListRow,
+  shop: { context: WordContext; live: readonly OtherWorkflow[] },
   numbers: WorkflowNumbers,
 ): WorkflowListItem {
   const { id, state, draft, liveVersion, changedAt } = workflow
   const shown = state === 'draft' ? draft : (live ?? draft)
-  const findings = goLiveFindings(draft)
+  const all = [...goLiveFindings(draft), ...crossFindings(draft, id, shop.live)]
+  const findings = sortedByAnswer(all, draft).open
   return {
     id,
     name: draft.name,
@@ -109,7 +134,7 @@ function listItem(
     state,
     priority: shown.priority,
     trigger: triggerKey(shown.trigger),
-    startsWhen: triggerWords(shown.trigger, context),
+    startsWhen: triggerWords(shown.trigger, shop.context),
     liveVersion,
     hasUnpublishedChanges: live !== null && JSON.stringify(live) !== JSON.stringify(draft),
     findings: {

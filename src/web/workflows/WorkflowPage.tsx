@@ -3,7 +3,6 @@ import { useEffect, useMemo, useState, type ReactNode } from 'react'
 import { useParams, useSearchParams } from 'react-router'
 import type { WorkflowNumbersResponse, WorkflowResponse } from '../../contract/workflows.ts'
 import { plural } from '../../core/words/quantities.ts'
-import { goLiveFindings } from '../../core/check/goLive.ts'
 import { useSession } from '../ui/shop.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
 import { useEditing } from './editing/useEditing.ts'
@@ -18,6 +17,7 @@ import { StateChip } from './StateChip.tsx'
 import { Timetable } from './timetable/Timetable.tsx'
 import { useDraft, type Draft } from './useDraft.ts'
 import { WholeWorkflow } from './WholeWorkflow.tsx'
+import { useFindings } from './useFindings.ts'
 import { marksOf, useChanges } from './versions/useChanges.ts'
 import { VersionsPanel } from './versions/VersionsPanel.tsx'
 import { useNumbers, useWorkflow } from './useWorkflow.ts'
@@ -38,7 +38,7 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
   const { user } = useSession()
   const numbers = useNumbers(workflow.id)
   const [selection, setSelection] = useState<Selection>({ kind: 'workflow' })
-  const findings = useMemo(() => goLiveFindings(definition), [definition])
+  const findings = useFindings(workflow.id, definition)
   const mayEdit = user.role === 'marketer'
   useUndoKeys(draft)
 
@@ -105,7 +105,12 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
           }
         />
       </div>
-      <FindingsStrip findings={findings} onSelect={setSelection} />
+      <FindingsStrip
+        findings={findings}
+        definition={definition}
+        onSelect={setSelection}
+        onChange={mayEdit ? change : undefined}
+      />
     </div>
   )
 }

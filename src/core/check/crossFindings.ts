@@ -1,0 +1,96 @@
+import { testsIn } from '../conditions/condition.ts'
+import type { Definition } from '../workflow/definition.ts'
+import { freshKey } from '../workflow/edit.ts'
+import type { EmailStep } from '../workflow/steps.ts'
+import { advises, type Finding } from './finding.ts'
+import { isRecovery } from './practiceFindings.ts'
+import { arePossible, type Claim } from './reasoning/possible.ts'
+import { reachedSteps, type Reached } from './ways.ts'
+
+/** Another workflow that is live. */
+export interface OtherWorkflow {
+  id: string
+  name: string
+  definition: Definition
+}
+
+/** What one workflow does to the people who are in another one as well. */
+export function crossFindings(
+  definition: Definition,
+  id: string,
+  others: readonly OtherWorkflow[],
+): Finding[] {
+  return others
+    .filter((other) => other.id !== id)
+    .flatMap((other) => [...bothRecover(definition, id, other), ...sameMoments(definition, other)])
+}
+
+/** Who leaves both a basket and a checkout behind must not get two series about it. */
+function bothRecover(definition: Definition, id: string, other: OtherWorkflow): Finding[] {
+  if (!isRecovery(definition) || !isRecovery(other.definition)) return []
+  if (asksAbout(definition, other.id) || asksAbout(other.definition, id)) return []
+  const title = `The same person can be in this and in “${other.name}” at once.`
+  const detail = 'They would get both series about the same things.'
+  const finding = advises(`both-${other.id}`.slice(0, 80), { kind: 'exclusions' }, title, detail)
+  const mend = (before: Definition): Definition => ({
+    ...before,
+    exclusions: [
+      ...before.exclusions,
+      {
+        key: freshKey(before, 'exclusion'),
+        when: { kind: 'workflows', workflow: other.id, state: 'isIn', window: { kind: 'ever' } },
+        effect: 'leave',
+      },
+    ],
+  })
+  return [{ ...finding, repair: { label: `Leave who is in “${other.name}”`, mend } }]
+}
+
+function asksAbout({ trigger, exclusions }: Definition, id: string): boolean {
+  const conditions = [trigger.filter, ...exclusions.map(({ when }) => when)]
+  return conditions.some(
+    (condition) =>
+      condition &&
+      testsIn(condition).some((test) => test.kind === 'workflows' && test.workflow === id),
+  )
+}
+
+/** Two workflows with one trigger whose mails leave at the same moment, one of them marketing. */
+function sameMoments(definition: Definition, other: OtherWorkflow): Finding[] {
+  if (!canShare(definition, other.definition)) return []
+  const theirs = mailsOf(other.definition)
+  return mailsOf(definition).flatMap((mine): Finding[] => {
+    const clash = theirs.find(
+      (one) =>
+        one.reached.afterMs === mine.reached.afterMs &&
+        (one.mail.purpose === 'marketing' || mine.mail.purpose === 'marketing'),
+    )
+    if (!clash) return []
+    const title = `“${mine.mail.name}” reaches people at the same moment as “${clash.mail.name}” of “${other.name}”.`
+    const detail = 'Give one of them another moment, or let one of the workflows leave the other’s people.'
+    const code = `clash-${other.id}`.slice(0, 80)
+    return [advises(code, { kind: 'step', key: mine.mail.key }, title, detail)]
+  }) // prettier-ignore
+}
+
+/** True when one event can let a person into both. */
+function canShare(a: Definition, b: Definition): boolean {
+  if (a.trigger.kind !== 'event' || b.trigger.kind !== 'event') return false
+  if (a.trigger.event !== b.trigger.event) return false
+  const claims = [a.trigger.filter, b.trigger.filter].flatMap((condition): Claim[] =>
+    condition ? [{ condition, holds: true }] : [],
+  )
+  return arePossible(claims, a.trigger)
+}
+
+interface Mail {
+  mail: EmailStep
+  reached: Reached
+}
+
+/** The mails whose moment is a time from the start and nothing else. */
+function mailsOf(definition: Definition): Mail[] {
+  return reachedSteps(definition).flatMap((reached) =>
+    reached.step.kind === 'email' && !reached.byDate ? [{ mail: reached.step, reached }] : [],
+  )
+}

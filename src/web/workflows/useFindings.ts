@@ -1,0 +1,21 @@
+import { useQuery } from '@tanstack/react-query'
+import { useMemo } from 'react'
+import { z } from 'zod'
+import { liveWorkflow } from '../../contract/workflows.ts'
+import { crossFindings } from '../../core/check/crossFindings.ts'
+import type { Finding } from '../../core/check/finding.ts'
+import { goLiveFindings } from '../../core/check/goLive.ts'
+import type { Definition } from '../../core/workflow/definition.ts'
+import { getJson } from '../ui/api.ts'
+
+/** What the go-live check finds in a draft, by itself and beside the workflows that are live. */
+export function useFindings(id: string, definition: Definition): Finding[] {
+  const { data } = useQuery({
+    queryKey: ['live-workflows'],
+    queryFn: () => getJson('/api/live-workflows', z.array(liveWorkflow)),
+  })
+  return useMemo(
+    () => [...goLiveFindings(definition), ...crossFindings(definition, id, data ?? [])],
+    [definition, id, data],
+  )
+}
