@@ -231,3 +231,31 @@ test('advice is mended in one step, or answered with a note that stays', async (
   await strip.getByRole('button', { name: 'Open again' }).click()
   await expect(strip).not.toContainText('Right so')
 })
+
+test('the list: labels, sorting, the order workflows are tried in, pausing several', async ({
+  page,
+}) => {
+  await signIn(page)
+  await page.getByRole('button', { name: 'New workflow' }).click()
+  await page.getByLabel('Name', { exact: true }).fill('Filed away')
+  await page.getByLabel('Labels, for the list').fill('Attic')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('button', { name: 'Remove the label Attic' })).toBeVisible()
+  await goTo(page, 'Workflows')
+  await page.getByRole('group', { name: 'Labels' }).getByRole('button', { name: 'Attic' }).click()
+  await expect(page.getByRole('table').getByRole('link')).toHaveText(['Filed away'])
+  await page.getByRole('button', { name: 'Sent' }).click()
+  await expect(page.getByRole('columnheader', { name: 'Sent' })).toHaveAttribute(
+    'aria-sort',
+    'descending',
+  )
+  await page.getByLabel('in the order they are tried').check()
+  await expect(page.getByRole('rowheader', { name: 'order placed' })).toBeVisible()
+  await expect(page).toHaveURL(/label=Attic&sort=sent&down=yes&by=trigger/)
+  await page.getByLabel('Choose Filed away').check()
+  await expect(page.getByRole('group', { name: 'Chosen workflows' })).toContainText(
+    '1 of them not live',
+  )
+  await page.getByRole('button', { name: 'Choose none' }).click()
+  await expect(page.getByLabel('Choose Filed away')).not.toBeChecked()
+})

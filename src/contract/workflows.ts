@@ -23,6 +23,7 @@ export const workflowListItem = z.object({
   id: z.string(),
   name: z.string(),
   description: z.string(),
+  labels: z.array(z.string()),
   state: workflowState,
   priority: z.int(),
   trigger: z.string(),

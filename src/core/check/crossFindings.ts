@@ -28,7 +28,8 @@ export function crossFindings(
 /** Who leaves both a basket and a checkout behind must not get two series about it. */
 function bothRecover(definition: Definition, id: string, other: OtherWorkflow): Finding[] {
   if (!isRecovery(definition) || !isRecovery(other.definition)) return []
-  if (asksAbout(definition, other.id) || asksAbout(other.definition, id)) return []
+  const mine = { id, definition }
+  if (knowsOf(definition, other) || knowsOf(other.definition, mine)) return []
   const title = `The same person can be in this and in “${other.name}” at once.`
   const detail = 'They would get both series about the same things.'
   const finding = advises(`both-${other.id}`.slice(0, 80), { kind: 'exclusions' }, title, detail)
@@ -46,12 +47,20 @@ function bothRecover(definition: Definition, id: string, other: OtherWorkflow): 
   return [{ ...finding, repair: { label: `Leave who is in “${other.name}”`, mend } }]
 }
 
-function asksAbout({ trigger, exclusions }: Definition, id: string): boolean {
+/** True when somebody who is in the other workflow, or on the way into it, is let out or not let in. */
+function knowsOf(
+  { trigger, exclusions }: Definition,
+  { id, definition: { trigger: starts } }: Pick<OtherWorkflow, 'id' | 'definition'>,
+): boolean {
   const conditions = [trigger.filter, ...exclusions.map(({ when }) => when)]
   return conditions.some(
     (condition) =>
       condition &&
-      testsIn(condition).some((test) => test.kind === 'workflows' && test.workflow === id),
+      testsIn(condition).some(
+        (test) =>
+          (test.kind === 'workflows' && test.workflow === id) ||
+          (test.kind === 'history' && starts.kind === 'event' && test.event === starts.event),
+      ),
   )
 }
 

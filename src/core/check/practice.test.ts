@@ -120,6 +120,8 @@ describe('what several workflows do to one person', () => {
     const mended = finding?.repair?.mend(basket)
     expect(mended?.exclusions).toHaveLength(1)
     expect(mended && cross(mended, checkout)).toEqual([])
+    const leaves = [{ key: 'x', when: happened('checkout.started'), effect: 'leave' as const }]
+    expect(cross({ ...basket, exclusions: leaves }, checkout)).toEqual([])
   })
   test('mails of two workflows at one moment, one of them marketing', () => {
     const total = (op: string) => ({ kind: 'field' as const, field: 'order.total', op, value: { amountMinor: 5000, currency: 'EUR' } })

@@ -46,6 +46,9 @@ function headChanges(before: Definition, after: Definition): Change[] {
   if (before.description !== after.description) {
     changes.push({ kind: 'changed', text: 'The description for colleagues', place })
   }
+  if (!sameDocument(before.labels, after.labels)) {
+    changes.push({ kind: 'changed', text: 'The labels', place })
+  }
   if (!sameDocument(before.answered, after.answered)) {
     changes.push({ kind: 'changed', text: 'What is noted on the go-live check', place })
   }

@@ -38,6 +38,8 @@ export const definitionSchema = z
     formatVersion: z.literal(FORMAT_VERSION),
     name: nameSchema,
     description: z.string().max(1000),
+    /** What it is filed under, for the list. */
+    labels: z.array(z.string().trim().min(1).max(40)).max(10).optional(),
     /** Higher goes first where several workflows share a trigger. */
     priority: z.int().min(0).max(100),
     trigger: triggerSchema,

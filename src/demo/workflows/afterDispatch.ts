@@ -13,6 +13,7 @@ import {
 
 export const afterDispatch: Definition = workflow({
   name: 'After dispatch',
+  labels: ['Orders'],
   description:
     'Dispatch notice, then a care guide by what they bought. One guide for people with hive and suit.',
   priority: 60,
@@ -153,6 +154,7 @@ Maren`,
 
 export const reviewRequest: Definition = workflow({
   name: 'Review request',
+  labels: ['Orders', 'Reviews'],
   description: 'Ten days after dispatch, once ever. Plain text, no reward.',
   priority: 20,
   trigger: { kind: 'event', event: 'order.fulfilled' },
@@ -178,6 +180,7 @@ Maren`,
 /** In draft, with mistakes on purpose: a field without fallback, a misspelt one, no way out. */
 export const firstToSecond: Definition = workflow({
   name: 'First order to second',
+  labels: ['Orders'],
   description: 'Advice in the second week, an invitation in the fourth. Still being written.',
   priority: 30,
   trigger: { kind: 'event', event: 'order.placed' },

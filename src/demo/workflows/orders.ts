@@ -12,6 +12,7 @@ import {
 
 export const orderConfirmation: Definition = workflow({
   name: 'Order confirmation',
+  labels: ['Orders'],
   description: 'What was ordered and what happens next, at once, for every order.',
   priority: 90,
   trigger: { kind: 'event', event: 'order.placed' },
@@ -41,6 +42,7 @@ Combwright`,
 
 export const personalThanks: Definition = workflow({
   name: 'Personal thanks',
+  labels: ['Orders'],
   description:
     'A few plain lines from Maren after the first and the second order. Later orders get none.',
   trigger: { kind: 'event', event: 'order.placed' },
@@ -101,6 +103,7 @@ Maren`,
 
 export const paymentTrouble: Definition = workflow({
   name: 'Payment trouble',
+  labels: ['Orders', 'Recovery'],
   description:
     'Ten minutes after a payment fails: what to do. A second note a day later if it is still open.',
   priority: 80,

@@ -4,6 +4,7 @@ import { happened, leaveIf, MAREN, message, SHOP_SENDER, TIAGO, workflow } from 
 /** For each book in an order: what to begin with at once, and two letters later. */
 export const byProduct: Definition = workflow({
   name: 'By product: Reading the Frame',
+  labels: ['Products'],
   description:
     'For every copy line of the book: how to begin, at once, then two follow-ups. Copy it for the next book.',
   priority: 60,
@@ -58,6 +59,7 @@ Maren`,
 /** For each class in an order, one run, with the date of that class. */
 export const bookedClass: Definition = workflow({
   name: 'Before a class',
+  labels: ['Products'],
   description:
     'For every booked class: the confirmation at once, what to bring two days before, where to park the day before.',
   priority: 70,

@@ -22,6 +22,7 @@ const highValue: Condition = {
 /** A basket that was filled and left. Hands over to the checkout workflow when one is started. */
 export const openBasket: Definition = workflow({
   name: 'Open basket',
+  labels: ['Recovery'],
   description:
     'Four hours after something was put in a basket. Leaves on an order, and when a checkout is started: that has a workflow of its own.',
   priority: 30,
@@ -49,6 +50,7 @@ Maren`,
 /** A checkout that was started and not finished: by value, a tested delay, then the next day. */
 export const openCheckout: Definition = workflow({
   name: 'Open checkout',
+  labels: ['Recovery'],
   description:
     'Low values after 45 minutes or 2 hours (a test of the delay), high ones after 6 hours from a person; the next day at 11:00 once more. A coupon only for those who never ordered.',
   priority: 60,

@@ -4,6 +4,7 @@ import { workflow } from './shared.ts'
 /** Orders that deserve a call. */
 export const largeOrder: Definition = workflow({
   name: 'Staff: large order',
+  labels: ['Staff'],
   description: 'An order over €400: Tiago calls, Maren knows.',
   priority: 90,
   trigger: {
@@ -36,6 +37,7 @@ https://combwright.example/office/orders/{{ order.number }}`,
 /** Reviews of one or two stars. */
 export const badReview: Definition = workflow({
   name: 'Staff: bad review',
+  labels: ['Staff', 'Reviews'],
   description: 'A review of one or two stars: the care team answers the same day.',
   priority: 60,
   trigger: {
@@ -61,6 +63,7 @@ Please answer it today: https://combwright.example/office/reviews`,
 /** Renewals that failed. */
 export const failedRenewal: Definition = workflow({
   name: 'Staff: failed renewal',
+  labels: ['Staff', 'Subscriptions'],
   description: 'A yearly renewal that failed: Maren looks at it herself.',
   priority: 50,
   trigger: {

@@ -16,6 +16,7 @@ const notActive: Condition = {
 /** Seven days before an automatic payment, at nine where the customer lives. */
 export const renewalReminder: Definition = workflow({
   name: 'Renewal reminder',
+  labels: ['Subscriptions'],
   description:
     'Seven days before the next payment, automatic renewals only: the amount, the date, how it is paid, where to change it.',
   priority: 70,
@@ -50,6 +51,7 @@ Tiago`,
 /** After a trial: how it went, and what comes next. */
 export const trialEnded: Definition = workflow({
   name: 'After the trial',
+  labels: ['Subscriptions'],
   description: 'When a trial of Hive Check ends: what was found, what goes on, how to stop it.',
   priority: 50,
   trigger: { kind: 'event', event: 'subscription.trial_ended' },
@@ -74,6 +76,7 @@ Tiago`,
 /** From on hold to expired, or cancelled: an honest question, then an invitation. */
 export const comeBack: Definition = workflow({
   name: 'Subscription ended',
+  labels: ['Subscriptions'],
   description:
     'When a subscription is cancelled or expires: one question at once, an invitation a month later. Leaves when they subscribe again.',
   priority: 40,
@@ -113,6 +116,7 @@ Maren`,
 /** A renewal whose payment failed: help, a tag for the care team, and a wait for the payment. */
 export const renewalFailed: Definition = workflow({
   name: 'Renewal payment failed',
+  labels: ['Subscriptions', 'Recovery'],
   description:
     'Ten minutes after a renewal fails: help and a link. Tagged for the care team; three days to pay, then a last note. Leaves when it is renewed.',
   priority: 80,

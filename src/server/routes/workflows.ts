@@ -131,6 +131,7 @@ function listItem(
     id,
     name: draft.name,
     description: draft.description,
+    labels: draft.labels ?? [],
     state,
     priority: shown.priority,
     trigger: triggerKey(shown.trigger),

@@ -33,7 +33,9 @@ const router = createBrowserRouter([
       { path: '/', element: <Navigate to="/workflows" replace /> },
       {
         path: '/workflows',
-        lazy: async () => ({ Component: (await import('../workflows/ListPage.tsx')).ListPage }),
+        lazy: async () => ({
+          Component: (await import('../workflows/list/ListPage.tsx')).ListPage,
+        }),
       },
       {
         path: '/workflows/:id',

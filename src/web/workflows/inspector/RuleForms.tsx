@@ -1,12 +1,13 @@
 import { Plus, Trash2 } from 'lucide-react'
 import type { ReactNode } from 'react'
-import type { EntryRule, Exclusion } from '../../../core/workflow/definition.ts'
+import type { Definition, EntryRule, Exclusion } from '../../../core/workflow/definition.ts'
 import { freshKey } from '../../../core/workflow/edit.ts'
 import { AreaField, ChoiceField, NumberField, TextField } from '../../ui/fields.tsx'
 import { firstExclusion } from '../newSteps.ts'
 import { ConditionEditor } from './conditions/ConditionEditor.tsx'
 import { DurationField } from './DurationField.tsx'
 import type { FormProps } from './formProps.ts'
+import { LabelsField } from './LabelsField.tsx'
 
 export function WorkflowForm({ definition, onChange }: FormProps): ReactNode {
   return (
@@ -23,12 +24,22 @@ export function WorkflowForm({ definition, onChange }: FormProps): ReactNode {
         value={definition.description}
         onChange={(description) => onChange({ ...definition, description }, 'description')}
       />
+      <LabelsField
+        value={definition.labels ?? []}
+        onChange={(labels) => onChange(withLabels(definition, labels))}
+      />
       <p className="text-xs text-secondary">
         Select a rule above or anything on the timetable to change it. A “+” on a line adds a step
         there.
       </p>
     </>
   )
+}
+
+/** A document without labels has none, rather than an empty list of them. */
+function withLabels(definition: Definition, labels: string[]): Definition {
+  const { labels: _labels, ...rest } = definition
+  return labels.length === 0 ? rest : { ...rest, labels: labels.slice(0, 10) }
 }
 
 const RULES = { every: 'every time', once: 'once ever', after: 'again after a while' } as const

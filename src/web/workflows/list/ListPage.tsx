@@ -1,0 +1,121 @@
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { Plus } from 'lucide-react'
+import { useState, type ReactNode } from 'react'
+import { useNavigate } from 'react-router'
+import { z } from 'zod'
+import { workflowListItem } from '../../../contract/workflows.ts'
+import { getJson, sendJson } from '../../ui/api.ts'
+import { useSession } from '../../ui/shop.tsx'
+import { Loading, Problem } from '../../ui/states.tsx'
+import { blankDefinition } from '../newSteps.ts'
+import { BulkBar } from './BulkBar.tsx'
+import { labelsOf, shownWorkflows, type ListView } from './listView.ts'
+import { useListView } from './useListView.ts'
+import { WorkflowTable } from './WorkflowTable.tsx'
+
+/** The list a marketer starts the day with. */
+export function ListPage(): ReactNode {
+  const [view, setView] = useListView()
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set())
+  const { user } = useSession()
+  const workflows = useQuery({
+    queryKey: ['workflows'],
+    queryFn: () => getJson('/api/workflows', z.array(workflowListItem)),
+    refetchInterval: 10_000,
+  })
+  const create = useNewWorkflow()
+  const mayEdit = user.role === 'marketer'
+  const all = workflows.data ?? []
+  return (
+    <div className="mx-auto max-w-[1400px] p-4">
+      <div className="mb-3 flex flex-wrap items-center gap-3">
+        <h1 className="text-xl">Workflows</h1>
+        <Filters labels={labelsOf(all)} view={view} onChange={setView} />
+        {mayEdit && (
+          <button
+            type="button"
+            className="btn btn-primary btn-sm"
+            onClick={() => create.mutate()}
+            disabled={create.isPending}
+          >
+            <Plus size={14} aria-hidden="true" /> New workflow
+          </button>
+        )}
+      </div>
+      {create.error && <Problem error={create.error} />}
+      {workflows.error && (
+        <Problem error={workflows.error} retry={() => void workflows.refetch()} />
+      )}
+      {workflows.isPending && <Loading what="workflows" />}
+      <BulkBar
+        workflows={all.filter(({ id }) => chosen.has(id))}
+        onDone={() => setChosen(new Set())}
+      />
+      {workflows.data && (
+        <WorkflowTable
+          groups={shownWorkflows(all, view)}
+          view={view}
+          onView={setView}
+          chosen={mayEdit ? chosen : null}
+          onChoose={setChosen}
+        />
+      )}
+    </div>
+  )
+}
+
+function useNewWorkflow() {
+  const navigate = useNavigate()
+  return useMutation({
+    mutationFn: () =>
+      sendJson('POST', '/api/workflows', z.object({ id: z.string() }), {
+        definition: blankDefinition(),
+      }),
+    onSuccess: ({ id }) => navigate(`/workflows/${id}`),
+  })
+}
+
+interface FiltersProps {
+  labels: readonly string[]
+  view: ListView
+  onChange: (change: Partial<ListView>) => void
+}
+
+function Filters({ labels, view, onChange }: FiltersProps): ReactNode {
+  return (
+    <>
+      {labels.length > 0 && (
+        <div className="flex flex-wrap gap-1" role="group" aria-label="Labels">
+          {labels.map((label) => (
+            <button
+              key={label}
+              type="button"
+              aria-pressed={view.label === label}
+              className={`chip hover:bg-base-200 ${view.label === label ? 'border-primary bg-base-200 font-medium' : ''}`}
+              onClick={() => onChange({ label: view.label === label ? null : label })}
+            >
+              {label}
+            </button>
+          ))}
+        </div>
+      )}
+      <label className="ml-auto flex items-center gap-2 text-xs">
+        <input
+          type="checkbox"
+          className="checkbox checkbox-sm"
+          checked={view.byTrigger}
+          onChange={(event) => onChange({ byTrigger: event.target.checked })}
+        />
+        in the order they are tried
+      </label>
+      <input
+        type="search"
+        className="input input-sm w-64"
+        placeholder="Search name, trigger or label"
+        aria-label="Search workflows"
+        value={view.search}
+        onChange={(event) => onChange({ search: event.target.value })}
+      />
+    </>
+  )
+}
