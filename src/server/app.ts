@@ -23,6 +23,7 @@ import { eventRoutes } from './routes/events.ts'
 import { sessionRoutes } from './routes/session.ts'
 import { unsubscribeRoutes } from './routes/unsubscribe.ts'
 import { attentionRoutes } from './routes/attention.ts'
+import { countRoutes } from './routes/counts.ts'
 import { reportRoutes } from './routes/reports.ts'
 import { shopRulesRoutes } from './routes/shopRules.ts'
 import { workflowRoutes } from './routes/workflows.ts'
@@ -74,6 +75,7 @@ export async function buildApp({ log, webFolder, ...context }: AppOptions): Prom
     workflowStateRoutes(typed, context)
     workflowPeopleRoutes(typed, context)
     attentionRoutes(typed, context)
+    countRoutes(typed, context)
     shopRulesRoutes(typed, context)
     activityRoutes(typed, context)
     counterRoutes(typed, context)

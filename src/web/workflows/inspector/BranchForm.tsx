@@ -5,6 +5,7 @@ import { removeArm, removeBranch, updateArm, updateBranch } from '../../../core/
 import type { Arm, SplitBranch } from '../../../core/workflow/steps.ts'
 import { NumberField, TextField } from '../../ui/fields.tsx'
 import { ConditionEditor } from './conditions/ConditionEditor.tsx'
+import { HeldCount } from './conditions/HeldCount.tsx'
 import type { FormProps } from './formProps.ts'
 import type { StepOf } from './stepChange.ts'
 
@@ -70,6 +71,11 @@ function PathForm({
       <TextField label="Name" value={found.name} onChange={(name) => change({ name })} />
       <h3 className="field-label">Who travels on it</h3>
       <ConditionEditor key={found.key} value={found.when} onChange={(when) => change({ when })} />
+      <HeldCount
+        trigger={definition.trigger}
+        condition={found.when}
+        above={step.branches.slice(0, step.branches.indexOf(found)).map(({ when }) => when)}
+      />
       {step.branches.length > 1 && (
         <button
           type="button"

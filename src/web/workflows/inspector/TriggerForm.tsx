@@ -4,6 +4,7 @@ import { ORDER_STATUSES, SUBSCRIPTION_STATUSES } from '../../../core/events/enti
 import { isStatusChange, subjectKindOf } from '../../../core/events/eventTypes.ts'
 import type { DateTrigger, EventTrigger, Trigger } from '../../../core/workflow/trigger.ts'
 import { ChoiceField, NumberField } from '../../ui/fields.tsx'
+import { HeldCount } from './conditions/HeldCount.tsx'
 import { OptionalCondition } from './conditions/OptionalCondition.tsx'
 import { EVENT_CHOICES } from './eventChoices.ts'
 import type { FormProps } from './formProps.ts'
@@ -49,8 +50,13 @@ export function TriggerForm({ definition, onChange }: FormProps): ReactNode {
         value={trigger.filter}
         onChange={setFilter}
       />
+      {trigger.filter && <HeldCount trigger={withoutFilter(trigger)} condition={trigger.filter} />}
     </>
   )
+}
+
+function withoutFilter({ filter: _filter, ...trigger }: Trigger): Trigger {
+  return trigger
 }
 
 function triggerOf(kind: Trigger['kind']): Trigger {

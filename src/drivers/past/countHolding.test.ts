@@ -1,0 +1,70 @@
+import { afterEach, beforeEach, expect, test } from 'vitest'
+import type { Condition } from '../../core/conditions/condition.ts'
+import { DAY_MS } from '../../core/shared/duration.ts'
+import { on, orderEvent, ordersEver, START } from '../../testing/builders.ts'
+import { makeWorld, SHOP, type World } from '../../testing/world.ts'
+import { countHolding } from './countHolding.ts'
+
+let world: World
+beforeEach(async () => {
+  world = await makeWorld()
+})
+afterEach(() => world.close())
+
+const total = (amountMinor: number): Condition => ({
+  kind: 'field',
+  field: 'order.total',
+  op: 'gte',
+  value: { amountMinor, currency: 'EUR' },
+})
+const collection = (value: string): Condition => ({
+  kind: 'field',
+  field: 'line.collection',
+  op: 'is',
+  value,
+})
+
+/** An order so many days ago. */
+const order = (id: string, days: number, totalMinor: number, customerId = 'c1') =>
+  orderEvent(
+    'order.placed',
+    START - days * DAY_MS,
+    { id, number: id, customerId, totalMinor },
+    { id: customerId },
+  )
+
+test('each subject is asked with what was known at its moment', async () => {
+  await world.post(
+    order('o1', 100, 9000),
+    order('o2', 80, 9000),
+    order('o3', 10, 1000),
+    order('o4', 5, 5000, 'c2'),
+  )
+  const count = await countHolding(world.db, SHOP, on('order.placed'), [
+    ordersEver(1),
+    ordersEver(2),
+    total(5000),
+  ])
+  // The first order of c1 is too long ago to be counted, but it counts in the history.
+  expect(count).toEqual({
+    of: 3,
+    held: [1, 1, 2],
+    first: [1, 1, 0],
+    since: START - 90 * DAY_MS,
+  })
+})
+
+test('the filter says who is counted; per line, each line is', async () => {
+  await world.post(order('o1', 3, 9000), order('o2', 2, 1000))
+  const filtered = on('order.placed', { filter: total(5000) })
+  expect(await countHolding(world.db, SHOP, filtered, [total(0)])).toMatchObject({
+    of: 1,
+    held: [1],
+  })
+  const perLine = on('order.placed', { per: 'line' })
+  const conditions = [collection('Tools & smokers'), collection('Hives')]
+  expect(await countHolding(world.db, SHOP, perLine, conditions)).toMatchObject({
+    of: 2,
+    held: [2, 0],
+  })
+})
