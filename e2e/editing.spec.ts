@@ -259,3 +259,37 @@ test('the list: labels, sorting, the order workflows are tried in, pausing sever
   await page.getByRole('button', { name: 'Choose none' }).click()
   await expect(page.getByLabel('Choose Filed away')).not.toBeChecked()
 })
+
+test('a split shows what is ordered together, and makes a path of it; conditions are counted', async ({
+  page,
+}) => {
+  await signIn(page)
+  await page.getByRole('button', { name: 'New workflow' }).click()
+  await page.locator('[data-place="root:0"]').click()
+  await page.getByRole('option', { name: 'Split:' }).click()
+  await page.getByText('What is ordered together').click()
+  const make = page.getByRole('button', { name: /^Make a path for/ }).first()
+  const name = ((await make.getAttribute('aria-label')) ?? '').replace('Make a path for ', '')
+  await make.click()
+  await expect(page.getByRole('button', { name: `Path: ${name}`, exact: true })).toBeVisible()
+  await expect(
+    page.getByText(/^Holds for [\d,]+ of [\d,]+ orders of the last 90 days/),
+  ).toBeVisible()
+})
+
+test('a workflow about one product is copied for another', async ({ page }) => {
+  await signIn(page)
+  await goTo(page, 'Workflows')
+  await page.getByRole('link', { name: 'By product: Reading the Frame', exact: true }).click()
+  await page.getByText('Duplicate for another product').click()
+  await page.getByLabel('In place of “Reading the Frame” stands').selectOption({ index: 1 })
+  await page.getByRole('button', { name: 'Make the copy' }).click()
+  const name = page.getByLabel('Name', { exact: true })
+  await expect(name).toHaveValue(/^By product: /)
+  await expect(name).not.toHaveValue(/Reading the Frame/)
+  await expect(page.getByRole('button', { name: /^Starts when/ })).not.toContainText(
+    'Reading the Frame',
+  )
+  await page.getByRole('button', { name: 'Delete' }).click()
+  await page.getByRole('button', { name: 'Delete the draft' }).click()
+})

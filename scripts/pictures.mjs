@@ -37,6 +37,19 @@ const VIEWS = {
     await openWorkflow('Before a class')(page)
     await page.getByRole('button', { name: 'Wait until a date' }).first().click()
   },
+  outline: async (page) => {
+    await openWorkflow('Open checkout')(page)
+    await page.getByRole('button', { name: 'Outline' }).click()
+  },
+  'timetable-contents': async (page) => {
+    await openWorkflow('After dispatch')(page)
+    await page.getByRole('button', { name: 'Split', exact: true }).click()
+    await page.getByText('What is ordered together').click()
+    const paths = page.getByRole('button', { name: /^Make a path for/ })
+    await paths.first().waitFor()
+    await paths.nth(6).scrollIntoViewIfNeeded()
+  },
+  'workflows-by-trigger': (page) => page.goto(`${base}/workflows?by=trigger`),
   attention: (page) => page.goto(`${base}/ledger?show=attention`),
   settings: (page) => page.goto(`${base}/settings`),
   ledger: (page) => page.goto(`${base}/ledger`),

@@ -16,3 +16,19 @@ export const countResponse = z
     since: z.int(),
   })
   .nullable()
+
+export const combinationsBody = z.object({
+  trigger: triggerSchema,
+  /** The conditions of a split's paths, in their order. */
+  branches: z.array(conditionSchema).max(50),
+})
+
+/** Collections ordered together in the last year, with the paths those orders would take. */
+export const combinationsResponse = z.array(
+  z.object({
+    collections: z.array(z.string()),
+    orders: z.int(),
+    revenueMinor: z.int(),
+    paths: z.array(z.int()),
+  }),
+)

@@ -1,5 +1,12 @@
-import { countBody, countResponse } from '../../contract/counts.ts'
+import {
+  combinationsBody,
+  combinationsResponse,
+  countBody,
+  countResponse,
+} from '../../contract/counts.ts'
 import { isCountable } from '../../core/conditions/countable.ts'
+import { entityOf } from '../../core/events/eventTypes.ts'
+import { countCombinations } from '../../drivers/past/combinations.ts'
 import { countHolding } from '../../drivers/past/countHolding.ts'
 import type { App, ServerContext } from '../context.ts'
 
@@ -13,6 +20,15 @@ export function countRoutes(app: App, { db }: ServerContext): void {
       const countable = [...filter, ...conditions].every(isCountable)
       if (trigger.kind !== 'event' || !countable) return null
       return countHolding(db, user.shopId, trigger, conditions)
+    },
+  )
+
+  app.post(
+    '/api/conditions/combinations',
+    { schema: { body: combinationsBody, response: { 200: combinationsResponse } } },
+    ({ user, body: { trigger, branches } }) => {
+      const isOfOrders = trigger.kind === 'event' && entityOf(trigger.event) === 'order'
+      return isOfOrders ? countCombinations(db, user.shopId, trigger, branches) : []
     },
   )
 }

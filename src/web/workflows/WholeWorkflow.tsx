@@ -13,6 +13,7 @@ import { plural } from '../../core/words/quantities.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { send, sendJson } from '../ui/api.ts'
 import { ConfirmButton } from '../ui/ConfirmButton.tsx'
+import { DuplicateForProduct } from './DuplicateForProduct.tsx'
 import { PutIn } from './PutIn.tsx'
 import { useRefresh } from './useRefresh.ts'
 
@@ -30,11 +31,8 @@ export function WholeWorkflow({
   const queries = useQueryClient()
   const onError = (error: Error) => toast.error(error.message)
   const copy = useMutation({
-    mutationFn: () => {
-      const name = `Copy of ${definition.name}`.slice(0, 120)
-      const body = { definition: { ...definition, name } }
-      return sendJson('POST', '/api/workflows', z.object({ id: z.string() }), body)
-    },
+    mutationFn: (document: Definition) =>
+      sendJson('POST', '/api/workflows', z.object({ id: z.string() }), { definition: document }),
     onSuccess: ({ id }) => navigate(`/workflows/${id}`),
     onError,
   })
@@ -54,7 +52,9 @@ export function WholeWorkflow({
           type="button"
           className="btn btn-sm"
           disabled={copy.isPending}
-          onClick={() => copy.mutate()}
+          onClick={() =>
+            copy.mutate({ ...definition, name: `Copy of ${definition.name}`.slice(0, 120) })
+          }
         >
           <Copy size={14} aria-hidden="true" /> Duplicate
         </button>
@@ -73,6 +73,7 @@ export function WholeWorkflow({
         )}
         {isOn && <Retire id={workflow.id} inProgress={numbers?.total.inProgress ?? 0} />}
       </div>
+      <DuplicateForProduct definition={definition} onCopy={(document) => copy.mutate(document)} />
       {workflow.state === 'live' && workflow.live && (
         <PutIn id={workflow.id} trigger={workflow.live.trigger} />
       )}

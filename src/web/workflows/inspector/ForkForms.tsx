@@ -5,6 +5,7 @@ import { addArm, addBranch, moveBranch } from '../../../core/workflow/edit.ts'
 import { TextField } from '../../ui/fields.tsx'
 import { newArm, newBranch } from '../newSteps.ts'
 import { useWords } from '../useWords.ts'
+import { ContentsTable } from './ContentsTable.tsx'
 import type { FormProps } from './formProps.ts'
 import { RemoveStep } from './RemoveStep.tsx'
 import { stepChanger, type StepOf } from './stepChange.ts'
@@ -61,6 +62,7 @@ export function SplitForm({ step, ...form }: FormProps & { step: StepOf<'split'>
       <button type="button" className="btn btn-sm mt-3" onClick={add}>
         <Plus size={14} aria-hidden="true" /> Add a path
       </button>
+      <ContentsTable step={step} {...form} />
       <div>
         <RemoveStep {...form} stepKey={step.key} what="this split and all its paths" />
       </div>

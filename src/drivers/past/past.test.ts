@@ -3,6 +3,7 @@ import type { Condition } from '../../core/conditions/condition.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import { on, orderEvent, ordersEver, START } from '../../testing/builders.ts'
 import { makeWorld, SHOP, type World } from '../../testing/world.ts'
+import { countCombinations } from './combinations.ts'
 import { countHolding } from './countHolding.ts'
 
 let world: World
@@ -17,7 +18,7 @@ const total = (amountMinor: number): Condition => ({
   op: 'gte',
   value: { amountMinor, currency: 'EUR' },
 })
-const collection = (value: string): Condition => ({
+const isOf = (value: string): Condition => ({
   kind: 'field',
   field: 'line.collection',
   op: 'is',
@@ -62,9 +63,37 @@ test('the filter says who is counted; per line, each line is', async () => {
     held: [1],
   })
   const perLine = on('order.placed', { per: 'line' })
-  const conditions = [collection('Tools & smokers'), collection('Hives')]
+  const conditions = [isOf('Tools & smokers'), isOf('Hives')]
   expect(await countHolding(world.db, SHOP, perLine, conditions)).toMatchObject({
     of: 2,
     held: [2, 0],
   })
+})
+
+test('what was ordered together, and which path of a split it takes', async () => {
+  const line = (collection: string) => ({
+    productId: collection,
+    title: collection,
+    collection,
+    quantity: 1,
+    unitPriceMinor: 1000,
+  })
+  const of = (id: string, ...names: string[]) =>
+    orderEvent('order.placed', START - DAY_MS, {
+      id,
+      number: id,
+      totalMinor: names.length * 1000,
+      lines: names.map(line),
+    })
+  await world.post(of('o1', 'Hives'), of('o2', 'Wear', 'Hives'), of('o3', 'Hives', 'Wear', 'Wear'))
+  const has = (value: string): Condition => ({
+    kind: 'field',
+    field: 'order.collections',
+    op: 'hasAny',
+    value: [value],
+  })
+  expect(await countCombinations(world.db, SHOP, on('order.placed'), [has('Wear')])).toEqual([
+    { collections: ['Hives', 'Wear'], orders: 2, revenueMinor: 5000, paths: [2, 0] },
+    { collections: ['Hives'], orders: 1, revenueMinor: 1000, paths: [0, 1] },
+  ])
 })

@@ -1,0 +1,61 @@
+import type { Database } from '../../backend/platform/db.ts'
+import { compileCondition } from '../../core/conditions/compile.ts'
+import type { Condition } from '../../core/conditions/condition.ts'
+import type { Facts } from '../../core/events/facts.ts'
+import type { EventTrigger } from '../../core/workflow/trigger.ts'
+import { askedOf, pastSubjects } from './pastSubjects.ts'
+
+const COUNTED_DAYS = 365
+
+/** Collections that were ordered together, and what a split makes of those orders. */
+export interface Combination {
+  /** In order of the alphabet; empty for products of none. */
+  collections: string[]
+  orders: number
+  /** What they came to, in the shop's currency; orders in another one are left out. */
+  revenueMinor: number
+  /** How many take each path, by its place; the last are those of everyone else. */
+  paths: number[]
+}
+
+/**
+ * The combinations of collections in the orders of the last year that would have started a workflow,
+ * the largest first, with the path of a split that each would have taken.
+ */
+export async function countCombinations(
+  db: Database,
+  shopId: string,
+  trigger: EventTrigger,
+  branches: readonly Condition[],
+): Promise<Combination[]> {
+  const conditions = branches.map(compileCondition)
+  const { facts } = await pastSubjects(db, shopId, trigger, { days: COUNTED_DAYS, conditions })
+  const found = new Map<string, Combination>()
+  for (const one of facts) {
+    const collections = collectionsOf(one)
+    const key = JSON.stringify(collections)
+    const own = found.get(key) ?? emptyCombination(collections, branches.length)
+    found.set(key, own)
+    const path = conditions.findIndex((condition) => condition.holds(askedOf(one)))
+    const index = path === -1 ? branches.length : path
+    own.orders += 1
+    own.revenueMinor += revenueOf(one)
+    own.paths[index] = (own.paths[index] ?? 0) + 1
+  }
+  return [...found.values()].toSorted((a, b) => b.orders - a.orders)
+}
+
+const emptyCombination = (collections: string[], branches: number): Combination => ({
+  collections,
+  orders: 0,
+  revenueMinor: 0,
+  paths: Array.from({ length: branches + 1 }, () => 0),
+})
+
+function collectionsOf({ order }: Facts): string[] {
+  const named = order?.lines.flatMap(({ collection }) => collection ?? []) ?? []
+  return [...new Set(named)].toSorted((a, b) => a.localeCompare(b))
+}
+
+const revenueOf = ({ order, shop }: Facts): number =>
+  order?.currency === shop.currency ? order.totalMinor : 0
