@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test'
 import { anEmail, aDefinition, ordersEver, wait } from '../src/testing/builders.ts'
 import type { Definition } from '../src/core/workflow/definition.ts'
 import type { Step } from '../src/core/workflow/steps.ts'
-import { goTo, moveClock, placeOrder, signIn } from './support.ts'
+import { expectAccessible, goTo, moveClock, placeOrder, signIn } from './support.ts'
 
 /** Adds a workflow through the API, as an import would, and opens it. */
 async function open(page: Page, definition: Definition): Promise<void> {
@@ -278,18 +278,26 @@ test('a split shows what is ordered together, and makes a path of it; conditions
 })
 
 test('a workflow about one product is copied for another', async ({ page }) => {
-  await signIn(page)
-  await goTo(page, 'Workflows')
-  await page.getByRole('link', { name: 'By product: Reading the Frame', exact: true }).click()
+  const filter = { kind: 'field', field: 'line.title', op: 'is', value: 'Bee brush' } as const
+  const trigger = { kind: 'event', event: 'order.placed', per: 'line', filter } as const
+  await open(page, aDefinition({ name: 'By product: Bee brush', trigger }))
   await page.getByText('Duplicate for another product').click()
-  await page.getByLabel('In place of “Reading the Frame” stands').selectOption({ index: 1 })
+  await page.getByLabel('In place of “Bee brush” stands').selectOption({ label: 'Ventilated suit' })
   await page.getByRole('button', { name: 'Make the copy' }).click()
   const name = page.getByLabel('Name', { exact: true })
-  await expect(name).toHaveValue(/^By product: /)
-  await expect(name).not.toHaveValue(/Reading the Frame/)
-  await expect(page.getByRole('button', { name: /^Starts when/ })).not.toContainText(
-    'Reading the Frame',
-  )
+  await expect(name).toHaveValue('By product: Ventilated suit')
+  await expect(page.getByRole('button', { name: /^Starts when/ })).toContainText('Ventilated suit')
   await page.getByRole('button', { name: 'Delete' }).click()
   await page.getByRole('button', { name: 'Delete the draft' }).click()
+})
+
+test('a recipe becomes a draft with the shop’s own sender', async ({ page }) => {
+  await signIn(page)
+  await page.getByRole('link', { name: 'Recipes' }).click()
+  await expectAccessible(page)
+  await page.getByRole('button', { name: 'Use the recipe Open checkout' }).click()
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Open checkout')
+  await page.getByRole('button', { name: 'Email: A person writes' }).click()
+  await expect(page.getByLabel('From: address')).toHaveValue(/@combwright\.example$/)
+  await expect(page.getByRole('button', { name: 'Go live' })).toBeEnabled()
 })

@@ -50,6 +50,7 @@ const VIEWS = {
     await paths.nth(6).scrollIntoViewIfNeeded()
   },
   'workflows-by-trigger': (page) => page.goto(`${base}/workflows?by=trigger`),
+  recipes: (page) => page.goto(`${base}/recipes`),
   attention: (page) => page.goto(`${base}/ledger?show=attention`),
   settings: (page) => page.goto(`${base}/settings`),
   ledger: (page) => page.goto(`${base}/ledger`),

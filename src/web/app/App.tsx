@@ -38,6 +38,12 @@ const router = createBrowserRouter([
         }),
       },
       {
+        path: '/recipes',
+        lazy: async () => ({
+          Component: (await import('../workflows/recipes/RecipesPage.tsx')).RecipesPage,
+        }),
+      },
+      {
         path: '/workflows/:id',
         lazy: async () => ({
           Component: (await import('../workflows/WorkflowPage.tsx')).WorkflowPage,

@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { Plus } from 'lucide-react'
 import { useState, type ReactNode } from 'react'
-import { useNavigate } from 'react-router'
+import { Link, useNavigate } from 'react-router'
 import { z } from 'zod'
 import { workflowListItem } from '../../../contract/workflows.ts'
 import { getJson, sendJson } from '../../ui/api.ts'
@@ -31,6 +31,9 @@ export function ListPage(): ReactNode {
       <div className="mb-3 flex flex-wrap items-center gap-3">
         <h1 className="text-xl">Workflows</h1>
         <Filters labels={labelsOf(all)} view={view} onChange={setView} />
+        <Link to="/recipes" className="btn btn-sm">
+          Recipes
+        </Link>
         {mayEdit && (
           <button
             type="button"

@@ -1,0 +1,157 @@
+import {
+  email,
+  happened,
+  leaveIf,
+  ordersEver,
+  UNDONE,
+  wait,
+  workflow,
+  type Recipe,
+} from './parts.ts'
+
+/** Workflows that follow an order. */
+export const ORDER_RECIPES: readonly Recipe[] = [
+  {
+    key: 'confirmation',
+    purpose: 'What was ordered and what happens next, at once, for every order.',
+    make: (shop) =>
+      workflow({
+        name: 'Order confirmation',
+        description: 'What was ordered and what happens next.',
+        labels: ['Orders'],
+        priority: 90,
+        trigger: { kind: 'event', event: 'order.placed' },
+        steps: [
+          email('confirmation', 'Order confirmation', shop, {
+            subject: 'Your order {{ order.number }}',
+            body: 'thank you, your order is with us:\n\n{{ order.items }}\n\nTogether: {{ order.total }}. We write again when it leaves.',
+          }),
+        ],
+      }),
+  },
+  {
+    key: 'thanks',
+    purpose: 'A few plain lines by a person, after the first and the second order and never again.',
+    make: (shop) =>
+      workflow({
+        name: 'Personal thanks',
+        description: 'After the first and the second order; later ones get nothing.',
+        labels: ['Orders'],
+        trigger: { kind: 'event', event: 'order.placed' },
+        exclusions: [...UNDONE],
+        steps: [
+          {
+            key: 'how-many',
+            kind: 'split',
+            branches: [
+              {
+                key: 'first',
+                name: 'First order',
+                when: ordersEver(1),
+                steps: [
+                  wait('wait-first', 'PT20M'),
+                  email('thanks-first', 'Thank you', shop, {
+                    format: 'plain',
+                    subject: 'Thank you, {{ customer.first_name | default: "and welcome" }}',
+                    body: 'this was your first order with us. If anything is not as you hoped, answer this mail; I read it myself.',
+                  }),
+                ],
+              },
+              {
+                key: 'second',
+                name: 'Second order',
+                when: ordersEver(2),
+                steps: [
+                  wait('wait-second', 'PT20M'),
+                  email('thanks-second', 'Good to see you again', shop, {
+                    format: 'plain',
+                    subject: 'Good to see you again',
+                    body: 'you came back. Thank you. What made you choose us again? One line is plenty.',
+                  }),
+                ],
+              },
+            ],
+            otherwise: [{ key: 'no-thanks', kind: 'end' }],
+          },
+        ],
+      }),
+  },
+  {
+    key: 'after-dispatch',
+    purpose: 'The dispatch notice at once, then advice a week later; nothing once they order again.',
+    make: (shop) =>
+      workflow({
+        name: 'After dispatch',
+        description: 'Dispatch notice, then advice. Part the people by what they bought.',
+        labels: ['Orders'],
+        trigger: { kind: 'event', event: 'order.fulfilled' },
+        exclusions: [
+          leaveIf('refunded', happened('order.refunded')),
+          leaveIf('ordered', happened('order.placed', 'customer')),
+        ],
+        steps: [
+          email('dispatched', 'Dispatch notice', shop, {
+            subject: 'Order {{ order.number }} is on its way',
+            body: 'your parcel has left us.\n\n{{ order.items }}\n\nFollow it here: {{ order.tracking_url | default: "your carrier will tell you" }}',
+          }),
+          wait('a-week', 'P7D'),
+          email('advice', 'Advice', shop, {
+            purpose: 'marketing',
+            subject: 'Getting the most out of it',
+            body: 'by now it has arrived. Three things that others wished they had known at the start: …',
+          }),
+        ],
+      }),
+  },
+  {
+    key: 'review',
+    purpose: 'Ten days after dispatch, once ever, plain, with no reward.',
+    make: (shop) =>
+      workflow({
+        name: 'Review request',
+        description: 'Ten days after dispatch, once ever. Plain text, no reward.',
+        labels: ['Reviews'],
+        priority: 20,
+        trigger: { kind: 'event', event: 'order.fulfilled' },
+        entry: { rule: { kind: 'once' }, overlap: 'one' },
+        exclusions: [leaveIf('refunded', happened('order.refunded'))],
+        steps: [
+          wait('time-to-use', 'P10D'),
+          email('ask', 'How is it working out?', shop, {
+            purpose: 'marketing',
+            format: 'plain',
+            subject: 'How is it working out?',
+            body: 'you have had it for a while now. Would you write a review, whatever you think? It helps others choose.',
+          }),
+        ],
+      }),
+  },
+  {
+    key: 'payment',
+    purpose: 'Ten minutes after a payment fails: what to do; the next day once more. Ends when it is paid.',
+    make: (shop) =>
+      workflow({
+        name: 'Payment trouble',
+        description: 'What to do when a payment did not go through. Leaves when it is paid.',
+        labels: ['Orders', 'Recovery'],
+        priority: 80,
+        trigger: { kind: 'event', event: 'order.payment_failed' },
+        exclusions: [
+          leaveIf('paid', happened('order.paid')),
+          leaveIf('cancelled', happened('order.cancelled')),
+        ],
+        steps: [
+          wait('a-little', 'PT10M'),
+          email('failed', 'Payment did not go through', shop, {
+            subject: 'Your payment for order {{ order.number }} did not go through',
+            body: 'your bank declined the payment. Nothing is lost: your order is kept. Try another card, or answer this mail.',
+          }),
+          wait('a-day', 'P1D'),
+          email('again', 'Still waiting', shop, {
+            subject: 'Order {{ order.number }} is still waiting for you',
+            body: 'your order of {{ order.total }} is still kept. Shall we help?',
+          }),
+        ],
+      }),
+  },
+] // prettier-ignore

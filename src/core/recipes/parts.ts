@@ -1,0 +1,89 @@
+import type { Condition } from '../conditions/condition.ts'
+import type { EventType } from '../events/eventTypes.ts'
+import type { Definition, Exclusion } from '../workflow/definition.ts'
+import type { EmailStep, Step } from '../workflow/steps.ts'
+
+/** What a recipe takes from the shop it is used in. */
+export interface RecipeShop {
+  name: string
+  currency: string
+  sender: { name: string; address: string }
+}
+
+/** A starting point: what it is for, and the workflow it makes for a shop. */
+export interface Recipe {
+  key: string
+  purpose: string
+  make: (shop: RecipeShop) => Definition
+}
+
+/** A workflow with the parts that most recipes have. */
+export function workflow(
+  parts: Pick<Definition, 'name' | 'description' | 'trigger' | 'steps'> & Partial<Definition>,
+): Definition {
+  return {
+    format: 'yomble.workflow',
+    formatVersion: 1,
+    priority: 50,
+    entry: { rule: { kind: 'every' }, overlap: 'allow' },
+    exclusions: [],
+    ...parts,
+  }
+}
+
+type EmailParts = Pick<EmailStep, 'subject' | 'body'> & Partial<EmailStep>
+
+/** An email from the shop, signed by its sender. */
+export function email(key: string, name: string, shop: RecipeShop, parts: EmailParts): EmailStep {
+  return {
+    key,
+    kind: 'email',
+    name,
+    purpose: 'transactional',
+    format: 'letter',
+    sender: shop.sender,
+    previewText: '',
+    ...parts,
+    body: `${GREETING}\n\n${parts.body}\n\n${shop.sender.name}`,
+  }
+}
+
+const GREETING = 'Hello {{ customer.first_name | default: "there" }},'
+
+export const wait = (key: string, duration: string): Step => ({ key, kind: 'wait', for: duration })
+
+/** "This has happened since entry": to the thing itself, or to the customer. */
+export function happened(event: EventType, about: 'subject' | 'customer' = 'subject'): Condition {
+  return {
+    kind: 'history',
+    event,
+    about,
+    count: { op: 'atLeast', times: 1 },
+    window: { kind: 'sinceEntry' },
+  }
+}
+
+export const leaveIf = (key: string, when: Condition): Exclusion => ({ key, when, effect: 'leave' })
+
+/** Who must not hear of an order that was undone. */
+export const UNDONE: readonly Exclusion[] = [
+  leaveIf('cancelled', happened('order.cancelled')),
+  leaveIf('refunded', happened('order.refunded')),
+]
+
+/** "It is the customer's order number `times`"; 0 for those who have never ordered. */
+export function ordersEver(times: number): Condition {
+  return {
+    kind: 'history',
+    event: 'order.placed',
+    about: 'customer',
+    count: { op: 'exactly', times },
+    window: { kind: 'ever' },
+  }
+}
+
+/** Not sooner than thirty days after the last time, and one at a time. */
+export const MONTHLY: Definition['entry'] = {
+  rule: { kind: 'after', duration: 'P30D' },
+  overlap: 'one',
+}

@@ -1,0 +1,76 @@
+import { useMemo, type ReactNode } from 'react'
+import { layoutTimetable, type Item } from '../../../core/timetable/layout.ts'
+import type { Definition } from '../../../core/workflow/definition.ts'
+import { inkOf } from '../timetable/Timetable.tsx'
+
+const SLOT = 22
+const ROW = 22
+const EDGE = 8
+
+/** A timetable at a glance: its lines, waits and stops, without words. */
+export function MiniTimetable({ definition }: { definition: Definition }): ReactNode {
+  const layout = useMemo(() => layoutTimetable(definition), [definition])
+  const width = layout.slots.length * SLOT + 2 * EDGE
+  const height = layout.rows.length * ROW + 2 * EDGE
+  const byId = new Map(layout.items.map((item) => [item.id, item]))
+  return (
+    <svg
+      viewBox={`0 0 ${width} ${height}`}
+      width={width}
+      height={height}
+      className="max-w-full"
+      aria-hidden="true"
+    >
+      {layout.links.map(({ from, to }) => {
+        const [start, end] = [byId.get(from), byId.get(to)]
+        if (!start || !end) return null
+        const [a, b] = [centre(start), centre(end)]
+        return (
+          <path
+            key={`${from} ${to}`}
+            d={`M${a.x} ${a.y} L${Math.max(a.x, b.x - SLOT / 2)} ${a.y} L${Math.max(a.x, b.x - SLOT / 2)} ${b.y} L${b.x} ${b.y}`}
+            fill="none"
+            stroke="var(--color-secondary)"
+            strokeWidth={1.5}
+          />
+        )
+      })}
+      {layout.items.map((item) => (
+        <Mark key={item.id} item={item} />
+      ))}
+    </svg>
+  )
+}
+
+const centre = ({ slot, rowFrom, rowTo }: Item) => ({
+  x: EDGE + (slot + 0.5) * SLOT,
+  y: EDGE + ((rowFrom + rowTo) / 2) * ROW,
+})
+
+function Mark({ item }: { item: Item }): ReactNode {
+  const { x, y } = centre(item)
+  const ink = item.rowTo - item.rowFrom === 1 ? inkOf(item.rowFrom) : 'var(--color-secondary)'
+  switch (item.kind) {
+    case 'email':
+    case 'sms':
+    case 'note':
+      return <rect x={x - 8} y={y - 6} width={16} height={12} rx={2} fill={ink} />
+    case 'end':
+      return <rect x={x - 3} y={y - 3} width={6} height={6} fill="var(--color-secondary)" />
+    case 'start':
+    case 'wait':
+    case 'until':
+      return (
+        <circle
+          cx={x}
+          cy={y}
+          r={item.kind === 'start' ? 3 : 5}
+          fill="var(--color-base-100)"
+          stroke="var(--color-secondary)"
+          strokeWidth={1.5}
+        />
+      )
+    default:
+      return null
+  }
+}
