@@ -1,15 +1,6 @@
 import type { Definition } from '../../core/workflow/definition.ts'
-import {
-  allCollections,
-  anyCollection,
-  happened,
-  leaveIf,
-  MAREN,
-  message,
-  SHOP_SENDER,
-  TIAGO,
-  workflow,
-} from './shared.ts'
+import { happened, leaveIf, workflow } from '../../core/recipes/parts.ts'
+import { allCollections, anyCollection, MAREN, message, SHOP_SENDER, TIAGO } from './shared.ts'
 
 export const afterDispatch: Definition = workflow({
   name: 'After dispatch',

@@ -1,14 +1,6 @@
 import type { Definition } from '../../core/workflow/definition.ts'
-import {
-  happened,
-  leaveIf,
-  MAREN,
-  message,
-  orderNumberIs,
-  SHOP_SENDER,
-  TIAGO,
-  workflow,
-} from './shared.ts'
+import { happened, leaveIf, ordersEver, workflow } from '../../core/recipes/parts.ts'
+import { MAREN, message, SHOP_SENDER, TIAGO } from './shared.ts'
 
 export const orderConfirmation: Definition = workflow({
   name: 'Order confirmation',
@@ -58,7 +50,7 @@ export const personalThanks: Definition = workflow({
         {
           key: 'first',
           name: 'First order',
-          when: orderNumberIs(1),
+          when: ordersEver(1),
           steps: [
             { key: 'wait-first', kind: 'wait', for: 'PT20M' },
             message('thanks-first', 'Thank you', {
@@ -78,7 +70,7 @@ Maren`,
         {
           key: 'second',
           name: 'Second order',
-          when: orderNumberIs(2),
+          when: ordersEver(2),
           steps: [
             { key: 'wait-second', kind: 'wait', for: 'PT20M' },
             message('thanks-second', 'Good to see you again', {

@@ -1,5 +1,6 @@
 import type { Definition } from '../../core/workflow/definition.ts'
-import { happened, leaveIf, MAREN, message, SHOP_SENDER, TIAGO, workflow } from './shared.ts'
+import { happened, leaveIf, workflow } from '../../core/recipes/parts.ts'
+import { MAREN, message, SHOP_SENDER, TIAGO } from './shared.ts'
 
 /** For each book in an order: what to begin with at once, and two letters later. */
 export const byProduct: Definition = workflow({

@@ -1,5 +1,5 @@
 import type { Definition } from '../../core/workflow/definition.ts'
-import { workflow } from './shared.ts'
+import { workflow } from '../../core/recipes/parts.ts'
 
 /** Orders that deserve a call. */
 export const largeOrder: Definition = workflow({

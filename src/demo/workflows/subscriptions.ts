@@ -1,6 +1,7 @@
 import type { Condition } from '../../core/conditions/condition.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
-import { happened, leaveIf, MAREN, message, TIAGO, workflow } from './shared.ts'
+import { happened, leaveIf, workflow } from '../../core/recipes/parts.ts'
+import { MAREN, message, TIAGO } from './shared.ts'
 
 const automatic: Condition = {
   kind: 'field',

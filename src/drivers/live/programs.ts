@@ -1,6 +1,5 @@
-import { and, eq } from 'drizzle-orm'
 import type { Db } from '../../backend/platform/db.ts'
-import { workflowVersions } from '../../backend/workflows/tables.ts'
+import { findVersion } from '../../backend/workflows/index.ts'
 import { compileProgram, type Program } from '../../core/workflow/compile.ts'
 
 const MOST_KEPT = 500
@@ -12,29 +11,15 @@ const MOST_KEPT = 500
 export class Programs {
   readonly #kept = new Map<string, Program>()
 
-  /** Throws RangeError when there is no such version. */
+  /** Throws AppError `not_found` when there is no such version. */
   async get(db: Db, shopId: string, workflowId: string, version: number): Promise<Program> {
     const key = JSON.stringify([shopId, workflowId, version])
-    const program = this.#kept.get(key) ?? (await load(db, shopId, workflowId, version))
+    const program =
+      this.#kept.get(key) ?? compileProgram(await findVersion(db, shopId, workflowId, version))
     this.#kept.delete(key)
     this.#kept.set(key, program)
     const oldest = this.#kept.keys().next().value
     if (this.#kept.size > MOST_KEPT && oldest !== undefined) this.#kept.delete(oldest)
     return program
   }
-}
-
-async function load(db: Db, shopId: string, workflowId: string, version: number): Promise<Program> {
-  const [row] = await db
-    .select({ definition: workflowVersions.definition })
-    .from(workflowVersions)
-    .where(
-      and(
-        eq(workflowVersions.shopId, shopId),
-        eq(workflowVersions.workflowId, workflowId),
-        eq(workflowVersions.version, version),
-      ),
-    )
-  if (!row) throw new RangeError(`Workflow ${workflowId} has no version ${version}`)
-  return compileProgram(row.definition)
 }
