@@ -197,6 +197,8 @@ describe('who may do what', () => {
     for (const url of [
       `/api/workflows/${id}`,
       `/api/workflows/${id}/numbers`,
+      `/api/workflows/${id}/versions`,
+      `/api/workflows/${id}/versions/1`,
       '/api/runs/1',
       '/api/mails/1',
       '/api/mails/1/source',
@@ -229,7 +231,9 @@ describe('who may do what', () => {
   test('without a session nothing is told', async () => {
     for (const url of [
       '/api/workflows',
+      '/api/live-workflows',
       '/api/ledger',
+      '/api/attention',
       '/api/mails',
       '/api/clock',
       '/api/keys',
@@ -240,7 +244,57 @@ describe('who may do what', () => {
   })
 })
 
+describe('conditions asked of the past', () => {
+  const total = {
+    kind: 'field',
+    field: 'order.total',
+    op: 'gte',
+    value: { amountMinor: 4000, currency: 'EUR' },
+  }
+  const trigger = { kind: 'event', event: 'order.placed' }
+  const ask = async (url: string, payload: object, email?: string) =>
+    app.inject({
+      method: 'POST',
+      url: `/api/conditions/${url}`,
+      headers: { cookie: await cookieOf(email), origin: ORIGIN },
+      payload,
+    })
+
+  test('count the shop’s own and nobody else’s', async () => {
+    await post(orderEvent('order.placed', START, { id: 'counted', number: '900', customerId: 'cc' }, { id: 'cc' }))
+    const counted = await ask('count', { trigger, conditions: [total] })
+    expect(counted.json<{ of: number }>().of).toBeGreaterThan(0)
+    const body = { trigger, conditions: [total] }
+    expect((await ask('count', body, 'other@combwright.example')).json()).toMatchObject({ of: 0, held: [0] })
+    const together = { trigger, branches: [] }
+    expect((await ask('combinations', together)).json<unknown[]>().length).toBeGreaterThan(0)
+    expect((await ask('combinations', together, 'other@combwright.example')).json()).toEqual([])
+  })
+  test('what cannot be said of the past is not', async () => {
+    const since = { kind: 'history', event: 'order.refunded', about: 'subject', count: { op: 'atLeast', times: 1 }, window: { kind: 'sinceEntry' } }
+    expect((await ask('count', { trigger, conditions: [since] })).json()).toBeNull()
+    expect((await ask('count', { trigger: { kind: 'hand', subject: 'order' }, conditions: [total] })).json()).toBeNull()
+  })
+  test('a condition that is none is refused with the path', async () => {
+    const response = await ask('count', { trigger, conditions: [{ ...total, value: 'much' }] })
+    expect(response.statusCode).toBe(400)
+    expect(response.json()).toMatchObject({ problems: [{ path: 'conditions.0.value' }] })
+  })
+}) // prettier-ignore
+
 describe('workflows', () => {
+  test('every version can be read; one that never was cannot', async () => {
+    const headers = { cookie: await cookieOf(), origin: ORIGIN }
+    const id = await world.publish(aDefinition({ name: 'Versioned' }))
+    const get = (path: string) =>
+      app.inject({ url: `/api/workflows/${id}/versions${path}`, headers })
+    expect((await get('')).json()).toMatchObject([{ version: 1, inProgress: 0 }])
+    expect((await get('/1')).json()).toMatchObject({ definition: { name: 'Versioned' } })
+    expect((await get('/2')).statusCode).toBe(404)
+    expect((await get('/none')).statusCode).toBe(400)
+    const live = await app.inject({ url: '/api/live-workflows', headers })
+    expect(live.json<{ id: string }[]>().map((one) => one.id)).toContain(id)
+  })
   test('a draft is saved on its revision; a second save on the same one is a conflict', async () => {
     const cookie = await cookieOf()
     const headers = { cookie, origin: ORIGIN }
