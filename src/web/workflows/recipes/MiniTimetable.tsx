@@ -1,7 +1,7 @@
 import { useMemo, type ReactNode } from 'react'
 import { layoutTimetable, type Item } from '../../../core/timetable/layout.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
-import { inkOf } from '../timetable/Timetable.tsx'
+import { inkOf } from '../timetable/ink.ts'
 
 const SLOT = 22
 const ROW = 22

@@ -21,6 +21,7 @@ import {
   ROW_HEIGHT,
   type Geometry,
 } from './geometry.ts'
+import { inkOf } from './ink.ts'
 import { InsertPoints } from './InsertPoints.tsx'
 import { ItemView } from './ItemView.tsx'
 
@@ -193,11 +194,6 @@ function Rows({ layout }: { layout: Layout }): ReactNode {
       ))}
     </div>
   )
-}
-
-/** The ink of a row's path. */
-export function inkOf(row: number): string {
-  return `var(--ink-${row % 6})`
 }
 
 export function PathLetter({ letter, row }: { letter: string; row: number }): ReactNode {
