@@ -49,7 +49,10 @@ async function liveThrough(
   )
   for (const [index, happening] of list.entries()) {
     await world.moveTo(happening.at)
-    await world.post(toEvent(happening, index))
+    // A sender that got no answer hands in the one before again, in front of the new one or behind it.
+    const again = list.slice(Math.max(0, index - 1), index).map((one) => toEvent(one, index - 1))
+    const event = toEvent(happening, index)
+    await world.post(...(index % 2 === 0 ? [...again, event] : [event, ...again]))
   }
   await world.moveTo(START + 600 * DAY_MS)
   return (await world.ledger()).flatMap(({ at, ...entry }) => traceOf(at, entry) ?? [])
