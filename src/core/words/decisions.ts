@@ -2,6 +2,7 @@ import type { Observation } from '../conditions/observation.ts'
 import { findField } from '../conditions/fields.ts'
 import { EVENT_TYPES } from '../events/eventTypes.ts'
 import { assertNever } from '../shared/assertNever.ts'
+import { MINUTE_MS } from '../shared/duration.ts'
 import type { Decision, EntryCause, SkipReason, TurnAwayReason } from '../workflow/decision.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { allSteps, listsOf } from '../workflow/lists.ts'
@@ -10,7 +11,7 @@ import { isFork } from '../workflow/steps.ts'
 import { conditionWords, type WordContext } from './conditions.ts'
 import { deliveryWords, isDeliveryNote, type DeliveryNote } from './deliveryNotes.ts'
 import { observationWords } from './observations.ts'
-import { dateWords, durationWords } from './quantities.ts'
+import { dateWords, durationWords, spanWords } from './quantities.ts'
 import { markWords, stepName } from './steps.ts'
 
 export type LedgerEntry = Decision | DeliveryNote
@@ -24,7 +25,7 @@ export function entryWords(
   if (isDeliveryNote(entry)) return deliveryWords(entry, definition, context)
   switch (entry.kind) {
     case 'entered':
-      return `Entered${causeWords(entry.cause, context)}`
+      return `Entered${causeWords(entry.cause, context)}${lateWords(entry.lateMs)}`
     case 'turnedAway':
       return `Turned away${causeWords(entry.cause, context)}: ${turnAwayWords(entry.reason, definition, context)}`
     case 'left': {
@@ -126,6 +127,11 @@ function causeWords(cause: EntryCause, context: WordContext): string {
     default:
       return assertNever(cause, 'cause')
   }
+}
+
+/** Seconds are no news; what came later than a minute explains why waits are shorter. */
+function lateWords(lateMs = 0): string {
+  return lateMs < MINUTE_MS ? '' : `, ${spanWords(lateMs)} late`
 }
 
 function turnAwayWords(

@@ -1,4 +1,4 @@
-import { durationParts, type Duration } from '../shared/duration.ts'
+import { DAY_MS, durationParts, HOUR_MS, MINUTE_MS, type Duration } from '../shared/duration.ts'
 import { localTime, type Instant } from '../shared/time.ts'
 
 const UNITS = ['years', 'months', 'weeks', 'days', 'hours', 'minutes', 'seconds'] as const
@@ -33,6 +33,13 @@ export function shortDuration(duration: Duration): string {
     (unit) => `${parts[unit]} ${SHORT[unit]}`,
   )
   return named.join(' ') || '0'
+}
+
+/** "3 hours" for a span in milliseconds: whole units of the largest that fits, minutes at least. */
+export function spanWords(ms: number): string {
+  if (ms >= 2 * DAY_MS) return plural(Math.floor(ms / DAY_MS), 'day')
+  if (ms >= 2 * HOUR_MS) return plural(Math.floor(ms / HOUR_MS), 'hour')
+  return plural(Math.floor(ms / MINUTE_MS), 'minute')
 }
 
 export const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const

@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { at, happened, ordersEver, START, thanksDefinition } from '../../testing/builders.ts'
+import { HOUR_MS } from '../shared/duration.ts'
 import { conditionWords } from './conditions.ts'
 import { entryWords, type LedgerEntry } from './decisions.ts'
 import { clockWords, dateWords, durationWords, shortDuration } from './quantities.ts'
@@ -105,6 +106,11 @@ describe('ledger entries as sentences', () => {
         reason: { code: 'tooOld', happenedAt: START },
       },
       'Turned away: it happened on 14 April, 10:20, more than 7 days before it arrived',
+    ],
+    [{ kind: 'entered', cause: { by: 'event' }, observed: [], lateMs: 59_000 }, 'Entered'],
+    [
+      { kind: 'entered', cause: { by: 'event' }, observed: [], lateMs: 3 * HOUR_MS },
+      'Entered, 3 hours late',
     ],
     [
       { kind: 'unsure', step: 'thanks2', resent: false },

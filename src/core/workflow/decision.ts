@@ -62,8 +62,11 @@ export type CustomerMarks = Pick<CustomerFacts, 'tags' | 'lists' | 'properties'>
 
 /** One thing the interpreter decided, with the facts it rests on. Words are made elsewhere. */
 export type Decision =
-  /** `observed`: what the trigger filter saw, then the exclusions that were asked. */
-  | { kind: 'entered'; cause: EntryCause; observed: Observation[] }
+  /**
+   * `observed`: what the trigger filter saw, then the exclusions that were asked. `lateMs`: how long
+   * after its own time the occasion was looked at, if not at once; the run counts from the former.
+   */
+  | { kind: 'entered'; cause: EntryCause; observed: Observation[]; lateMs?: number }
   /** `before`: what was asked and let them through before the reason was found. */
   | { kind: 'turnedAway'; reason: TurnAwayReason; cause: EntryCause; before: Observation[] }
   /** For a message that is held back: what was asked before. */

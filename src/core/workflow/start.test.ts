@@ -54,7 +54,7 @@ describe('the first thing that fails is the reason', () => {
   })
   test('an event that arrives more than seven days late', () => {
     const arrivesAfter = (days: number) => consider({}, never, { now: START + days * DAY_MS })
-    expect(arrivesAfter(7)).toMatchObject({ kind: 'entered' })
+    expect(arrivesAfter(7)).toMatchObject({ kind: 'entered', lateMs: 7 * DAY_MS })
     expect(arrivesAfter(7.001)).toMatchObject({
       kind: 'turnedAway',
       reason: { code: 'tooOld', happenedAt: START },

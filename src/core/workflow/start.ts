@@ -75,7 +75,13 @@ export function considerStart(
   }
   const leaves = program.exclusions.filter(({ effect }) => effect === 'leave')
   const seen = leaves.flatMap(({ when }) => when.observe(asked))
-  return { kind: 'entered', cause, observed: [...observed, ...seen] }
+  const lateMs = facts.now - at
+  return {
+    kind: 'entered',
+    cause,
+    observed: [...observed, ...seen],
+    ...(lateMs > 0 && { lateMs }),
+  }
 }
 
 function entryRefusal(

@@ -9,7 +9,10 @@ import { aCustomer, anOrder, aReview, START } from '../builders.ts'
 /** Something that happens to the one customer of a model, as an event carries it. */
 export interface Happening {
   type: EventType
+  /** When it happened. */
   at: Instant
+  /** When it comes in: then, or later. */
+  arrivesAt: Instant
   /** Which of the three orders, for events about one. */
   order: 'o1' | 'o2' | 'o3'
   stars: number
@@ -64,7 +67,18 @@ export function toEvent({ type, at, order, stars }: Happening, index: number) {
   }
 }
 
-/** Happenings in order of time: whole half hours apart from every moment that waits end at. */
+const HOUR_MS = 3_600_000
+
+/** How late an event comes: mostly at once; else hours, days, or so late that it starts nothing. */
+const delays = fc.oneof(
+  { weight: 4, arbitrary: fc.constant(0) },
+  { weight: 1, arbitrary: fc.constantFrom(2 * HOUR_MS, DAY_MS, 5 * DAY_MS, 8 * DAY_MS) },
+)
+
+/**
+ * Happenings in the order in which they come in, which may be another than that of their times: whole
+ * half hours apart from every moment that waits end at.
+ */
 export const happenings: fc.Arbitrary<Happening[]> = fc
   .uniqueArray(
     fc.record({
@@ -83,13 +97,18 @@ export const happenings: fc.Arbitrary<Happening[]> = fc
       // Thirty minutes and a second past some hour of some day.
       at: fc
         .tuple(fc.integer({ min: 0, max: 50 }), fc.integer({ min: 0, max: 23 }))
-        .map(([days, hours]) => START + days * DAY_MS + hours * 3_600_000 + 1_801_000),
+        .map(([days, hours]) => START + days * DAY_MS + hours * HOUR_MS + 1_801_000),
+      delay: delays,
       order: fc.constantFrom('o1' as const, 'o2' as const, 'o3' as const),
       stars: fc.constantFrom(1, 5),
     }),
     { minLength: 1, maxLength: 6, selector: ({ at }) => at },
   )
-  .map((list) => list.toSorted((a, b) => a.at - b.at))
+  .map((list) =>
+    list
+      .map(({ delay, ...one }) => ({ ...one, arrivesAt: one.at + delay }))
+      .toSorted((a, b) => a.arrivesAt - b.arrivesAt),
+  )
 
 export type ModelShopRules = Pick<ShopFacts, 'messageGap' | 'quietHours'>
 

@@ -62,7 +62,7 @@ class InMemory {
 
   live(happenings: readonly Happening[]): Decided[] {
     happenings.forEach((happening, index) => {
-      this.runUntil(happening.at)
+      this.runUntil(happening.arrivesAt)
       this.take(happening, index)
     })
     this.runUntil(Infinity)
@@ -84,10 +84,12 @@ class InMemory {
   take(happening: Happening, index: number): void {
     const read = readCloudEvent(toEvent(happening, index))
     if (!read.ok) throw new Error(`The model made a bad event: ${JSON.stringify(read.problems)}`)
-    const now = happening.at
-    this.arrived.push({ at: now, event: read.event })
+    const { at, arrivesAt: now } = happening
+    this.arrived.push({ at, event: read.event })
+    // A late one is counted at its own time.
+    this.arrived.sort((a, b) => a.at - b.at)
     const waiting = this.runs.filter(({ state }) => state.awaits !== null)
-    if (happening.type === 'order.placed') this.start(happening.order, now)
+    if (happening.type === 'order.placed') this.start(happening)
     for (const run of waiting) {
       const { awaits, status } = run.state
       const isNews =
@@ -97,30 +99,30 @@ class InMemory {
     }
   }
 
-  start(orderId: string, now: Instant): void {
-    for (const line of this.linesFor(orderId, now)) {
+  start({ order: orderId, at, arrivesAt: now }: Happening): void {
+    for (const line of this.linesFor(orderId, at, now)) {
       const facts = this.factsFor({ id: -1, orderId, line }, now)
       const entered = this.runs.map(({ state }) => state.enteredAt)
-      const decision = considerStart(this.program, { at: now, cause: { by: 'event' } }, facts, {
+      const decision = considerStart(this.program, { at, cause: { by: 'event' } }, facts, {
         lastEnteredAt: entered.length === 0 ? null : Math.max(...entered),
         inProgress: this.runs.some(({ state }) => state.status === 'inProgress'),
       })
       const id = this.runs.length + 1
       this.decided.push({ at: now, run: decision.kind === 'entered' ? id : null, decision })
       if (decision.kind !== 'entered') continue
-      const run: Run = { id, orderId, line, state: freshRun(this.program, now) }
+      const run: Run = { id, orderId, line, state: freshRun(this.program, at) }
       this.runs.push(run)
       this.move(run, now, { ...facts, entries: facts.entries })
     }
   }
 
-  linesFor(orderId: string, now: Instant): (number | null)[] {
+  linesFor(orderId: string, at: Instant, now: Instant): (number | null)[] {
     const { trigger } = this.program.definition
     if (!isPerLine(trigger)) return [null]
     const { order } = this.factsFor({ id: -1, orderId, line: null }, now)
     const matching = (order?.lines ?? []).flatMap((_, line) => {
       const facts = this.factsFor({ id: -1, orderId, line }, now)
-      return this.program.filter?.holds({ facts, enteredAt: now }) === false ? [] : [line]
+      return this.program.filter?.holds({ facts, enteredAt: at }) === false ? [] : [line]
     })
     return matching.length > 0 ? matching : [null]
   }

@@ -65,9 +65,10 @@ class Naive {
 
   live(happenings: readonly Happening[]): Trace[] {
     for (const happening of happenings) {
-      this.pass(happening.at)
-      this.now = happening.at
+      this.pass(happening.arrivesAt)
+      this.now = happening.arrivesAt
       this.past.push(happening)
+      this.past.sort((a, b) => a.at - b.at)
       const waiting = [...this.runs]
       if (happening.type === 'order.placed') this.consider(happening)
       for (const run of waiting) {
@@ -106,25 +107,25 @@ class Naive {
     this.traces.push({ at: this.now, what })
   }
 
-  consider({ order }: Happening): void {
+  consider({ order, at }: Happening): void {
     const { trigger } = this.definition
     const filter = trigger.kind === 'event' ? trigger.filter : undefined
     let lines: (number | null)[] = [null]
     if (trigger.kind === 'event' && trigger.per === 'line') {
       const found = ORDERS[order].lines.flatMap((_, line) =>
-        !filter || this.holds(filter, this.candidate(order, line)) ? [line] : [],
+        !filter || this.holds(filter, this.candidate(order, line, at)) ? [line] : [],
       )
       if (found.length > 0) lines = found
     }
-    for (const line of lines) this.enter(order, line, filter)
+    for (const line of lines) this.enter(order, line, at, filter)
   }
 
-  candidate(order: Happening['order'], line: number | null): Run {
+  candidate(order: Happening['order'], line: number | null, at: Instant): Run {
     const run = {
       order,
       line,
-      enteredAt: this.now,
-      since: this.now,
+      enteredAt: at,
+      since: at,
       skipNext: false,
       ended: false,
       sent: new Set<string>(),
@@ -133,16 +134,22 @@ class Naive {
     return { ...run, way: this.walk(this.definition.steps, run as unknown as Run) }
   }
 
-  enter(order: Happening['order'], line: number | null, filter: Condition | undefined): void {
-    const run = this.candidate(order, line)
+  enter(
+    order: Happening['order'],
+    line: number | null,
+    at: Instant,
+    filter: Condition | undefined,
+  ): void {
+    const run = this.candidate(order, line, at)
     const { rule, overlap } = this.definition.entry
     const last = Math.max(...this.runs.map(({ enteredAt }) => enteredAt))
     const refuse = (reason: string) => this.say(`turnedAway ${reason}`)
+    if (this.now - at > 7 * DAY_MS) return refuse('tooOld')
     if (filter && !this.holds(filter, run)) return refuse('filter')
     if (overlap === 'one' && this.runs.some(({ ended }) => !ended))
       return refuse('alreadyInProgress')
     if (rule.kind === 'once' && this.runs.length > 0) return refuse('enteredBefore')
-    if (rule.kind === 'after' && this.runs.length > 0 && this.now < later(last, rule.duration)) {
+    if (rule.kind === 'after' && this.runs.length > 0 && at < later(last, rule.duration)) {
       return refuse('enteredTooRecently')
     }
     const leaves = this.definition.exclusions.filter(({ effect }) => effect === 'leave')
