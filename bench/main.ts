@@ -1,4 +1,5 @@
 import { makeTemplate } from '../src/testing/database.ts'
+import { measureBuilder } from './builder.ts'
 import { measureConditions } from './conditions.ts'
 import { measureIngest } from './ingest.ts'
 import { measureMemory, measureParked } from './parked.ts'
@@ -14,3 +15,4 @@ await measureIngest()
 await measureResume()
 await measureParked()
 await measureMemory()
+await measureBuilder()

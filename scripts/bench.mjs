@@ -2,7 +2,8 @@
 import { ROOT, run } from './lib/commands.mjs'
 import { join } from 'node:path'
 import { takeLock } from './lib/lock.mjs'
-import { ensureNodeModules } from './lib/packages.mjs'
+import { ensureBuild } from './lib/build.mjs'
+import { ensureChromium, ensureNodeModules } from './lib/packages.mjs'
 import { startPostgres } from './lib/postgres.mjs'
 import { runScript, say } from './lib/say.mjs'
 
@@ -11,9 +12,11 @@ await runScript(async () => {
   let postgres = null
   try {
     await ensureNodeModules()
+    const chromium = await ensureChromium()
+    await ensureBuild()
     say('Starting PostgreSQL for the measurements')
     postgres = await startPostgres('bench', { fresh: true })
-    const env = { TEST_DATABASE_URL: postgres.urlOf('postgres') }
+    const env = { TEST_DATABASE_URL: postgres.urlOf('postgres'), CHROMIUM: chromium }
     await run(process.execPath, ['--import', 'tsx', join(ROOT, 'bench/main.ts')], {
       env,
       inherit: true,

@@ -12,7 +12,7 @@ test('advice is answered with a note that stays, and can be opened again', () =>
   if (!finding) throw new Error('There is advice')
   const answered = answer(definition, finding, 'It is a test week.')
   expect(definitionSchema.parse(answered)).toEqual(answered)
-  const sorted = sortedByAnswer(goLiveFindings(answered), answered)
+  const sorted = sortedByAnswer(goLiveFindings(answered), answered.answered)
   expect(sorted).toEqual({
     open: [],
     answered: [{ finding: expect.anything() as unknown, note: 'It is a test week.' }],
@@ -25,5 +25,5 @@ test('advice is answered with a note that stays, and can be opened again', () =>
 test('an error cannot be answered away', () => {
   const error = stops('no-name', { kind: 'workflow' }, 'It has no name.', '')
   const definition = answer(aDefinition(), error, 'So what?')
-  expect(sortedByAnswer([error], definition).open).toEqual([error])
+  expect(sortedByAnswer([error], definition.answered).open).toEqual([error])
 })

@@ -7,9 +7,12 @@ export interface Sorted {
   answered: { finding: Finding; note: string }[]
 }
 
-/** Parts findings by whether the document has an answer to them. Errors cannot be answered away. */
-export function sortedByAnswer(findings: readonly Finding[], definition: Definition): Sorted {
-  const notes = new Map(definition.answered?.map(({ finding, note }) => [finding, note]))
+/** Parts findings by whether they have been answered. Errors cannot be answered away. */
+export function sortedByAnswer(
+  findings: readonly Finding[],
+  answered: Definition['answered'],
+): Sorted {
+  const notes = new Map(answered?.map(({ finding, note }) => [finding, note]))
   const sorted: Sorted = { open: [], answered: [] }
   for (const finding of findings) {
     const note = finding.severity === 'warning' ? notes.get(findingId(finding)) : undefined

@@ -24,7 +24,7 @@ export function goLiveFindings(definition: Definition): Finding[] {
     ...exclusionFindings(definition),
     ...unreachedFindings(definition.steps),
     ...stepFindings(definition),
-    ...messagesOf(definition).flatMap((message) => messageFindings(message, definition)),
+    ...messageFindings(definition),
     ...practiceFindings(definition),
     ...wordingFindings(definition),
   ]

@@ -2,12 +2,22 @@ import { emailAddress } from '../events/entities.ts'
 import { canFillField, MERGE_FIELDS, usedMergeFields } from '../messages/mergeFields.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { allSteps } from '../workflow/lists.ts'
-import type { EmailStep, MessageStep, NoteStep } from '../workflow/steps.ts'
+import { isMessage, type EmailStep, type MessageStep, type NoteStep } from '../workflow/steps.ts'
 import { stops, type Finding } from './finding.ts'
 
-/** What keeps one message from being sent, or from being right. */
-export function messageFindings(message: MessageStep, definition: Definition): Finding[] {
-  return [...partFindings(message), ...mergeFieldFindings(message, definition)]
+/** What keeps messages from being sent, or from being right, in reading order. */
+export function messageFindings(definition: Definition): Finding[] {
+  const steps = allSteps(definition.steps)
+  const { trigger } = definition
+  const filling = { trigger, hasCoupon: steps.some(({ kind }) => kind === 'coupon') }
+  return steps
+    .filter(isMessage)
+    .flatMap((message) => [...partFindings(message), ...mergeFieldFindings(message, filling)])
+}
+
+/** What decides which merge fields can be filled. */
+interface Filling extends Pick<Definition, 'trigger'> {
+  hasCoupon: boolean
 }
 
 const isAddress = (text: string): boolean => emailAddress.safeParse(text).success
@@ -58,18 +68,18 @@ function hasLooseBraces(message: MessageStep): boolean {
   )
 }
 
-function mergeFieldFindings(message: MessageStep, definition: Definition): Finding[] {
+function mergeFieldFindings(message: MessageStep, filling: Filling): Finding[] {
   const place = { kind: 'step', key: message.key } as const
   const used = templatesOf(message).flatMap(usedMergeFields)
   const findings = used.flatMap(({ key, hasFallback }) => {
-    const problem = mergeFieldProblem(key, hasFallback, definition)
+    const problem = mergeFieldProblem(key, hasFallback, filling)
     if (!problem) return []
     return [stops(`field-${key}`, place, `“${message.name}”: ${problem.title}`, problem.detail)]
   })
   return [...new Map(findings.map((finding) => [finding.code, finding])).values()]
 }
 
-function mergeFieldProblem(key: string, hasFallback: boolean, definition: Definition) {
+function mergeFieldProblem(key: string, hasFallback: boolean, { trigger, hasCoupon }: Filling) {
   const field = MERGE_FIELDS.find((one) => one.key === key)
   if (!field) {
     return {
@@ -77,8 +87,7 @@ function mergeFieldProblem(key: string, hasFallback: boolean, definition: Defini
       detail: 'Take one of those offered under the text.',
     }
   }
-  const hasCoupon = allSteps(definition.steps).some(({ kind }) => kind === 'coupon')
-  if (!canFillField(field, definition.trigger, hasCoupon)) {
+  if (!canFillField(field, trigger, hasCoupon)) {
     const missing = field.about === 'coupon' ? 'coupon step before it' : field.about
     return {
       title: `${field.label} cannot be filled.`,

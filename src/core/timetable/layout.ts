@@ -2,6 +2,7 @@ import type { Definition } from '../workflow/definition.ts'
 import { listsOf, type ListRef, type Place } from '../workflow/lists.ts'
 import { isFork, type ForkStep, type Step, type StepKind } from '../workflow/steps.ts'
 import { AT_ONCE, compareOffsets, meeting, offsetKey, offsetWords, type Offset } from './offsets.ts'
+import { RowPlan, type Band } from './rows.ts'
 import { offsetAfter, offsetInside } from './stepOffsets.ts'
 
 export type ItemKind = StepKind | 'start' | 'branch' | 'join'
@@ -18,6 +19,8 @@ export interface Item {
   slot: number
   rowFrom: number
   rowTo: number
+  /** Several paths come through it, also if it stands on the row of one of them. */
+  shared: boolean
 }
 
 /** A line between two items, which is also a place to insert at. */
@@ -49,22 +52,29 @@ export interface Timetable {
   links: Link[]
 }
 
-interface Band {
-  from: number
-  to: number
+/** A moment while it is drawn: what stands in it, and how far it is taken up on each row. */
+interface Column {
+  offset: Offset
+  items: DraftItem[]
+  filled: number[]
 }
 
 /** Where a path has got to: its moment, how far along in it, and the item its line comes from. */
 interface Pen {
-  offset: Offset
+  column: Column
   ordinal: number
   from: string
+  /** Several paths have come together here. */
+  shared: boolean
 }
 
-interface DraftItem extends Omit<Item, 'moment' | 'slot'> {
-  offset: Offset
-  ordinal: number
+/** A pen and the rows that its path travels on. */
+interface Way {
+  pen: Pen
+  band: Band
 }
+
+type DraftItem = Omit<Item, 'moment' | 'slot'> & { column: Column; ordinal: number }
 
 /**
  * Lays a workflow out as a timetable: rows are paths, columns are moments in order of time, and
@@ -72,81 +82,108 @@ interface DraftItem extends Omit<Item, 'moment' | 'slot'> {
  * each time; nothing is placed by hand.
  */
 export function layoutTimetable(definition: Definition): Timetable {
-  const sketch = new Sketch()
-  const rowCount = heightOf(definition.steps)
+  const { steps } = definition
+  const plan = new RowPlan()
+  const sketch = new Sketch(plan)
+  const rowCount = plan.height(steps)
   const band = { from: 0, to: rowCount }
-  const start = sketch.add('start', null, band, { offset: AT_ONCE, ordinal: -1, from: '' })
-  const last = sketch.list(definition.steps, null, band, start)
-  if (last) {
-    const place = { list: null, index: definition.steps.length }
-    sketch.add('end', null, band, last, place)
+  const pen = { column: sketch.column(AT_ONCE), ordinal: -1, from: '', shared: false }
+  const way = sketch.list(steps, null, { pen: sketch.add('start', null, band, pen), band })
+  if (way) {
+    const place = { list: null, index: steps.length }
+    sketch.add('end', null, way.band, way.pen, place)
   }
-  return finish(sketch, rowNames(definition.steps, rowCount))
+  return finish(sketch, rowNames(steps, rowCount, plan))
 }
 
 /** Collects items and links while walking the steps in reading order. */
 class Sketch {
   readonly items: DraftItem[] = []
   readonly links: Link[] = []
+  /** The moments by their keys. */
+  readonly columns = new Map<string, Column>()
 
-  /** Draws the steps of a list after `pen`. Returns the pen after them, or null if the path ended. */
-  list(steps: readonly Step[], list: ListRef, band: Band, pen: Pen): Pen | null {
-    let at: Pen | null = pen
+  readonly plan: RowPlan
+
+  constructor(plan: RowPlan) {
+    this.plan = plan
+  }
+
+  /** Draws the steps of a list from where `way` has got to. Returns how it goes on; null if it ended. */
+  list(steps: readonly Step[], list: ListRef, way: Way): Way | null {
+    const needs = this.plan.needs(steps)
+    let { band } = way
+    let at: Way | null = way
+    let ended = false
     steps.forEach((step, index) => {
       // Steps after an end are never reached; they are drawn after it so that they can be seen.
-      const reached: Pen = at ?? this.unreachedAfter(band)
-      at = this.step(step, { list, index }, band, reached)
+      const pen: Pen = at?.pen ?? this.unreachedAfter(band)
+      const place = { list, index }
+      at = isFork(step)
+        ? this.fork(step, place, { pen, band }, needs[index + 1] ?? 1)
+        : this.step(step, place, { pen, band })
+      band = at?.band ?? band
+      ended ||= at === null
     })
-    return at
+    return ended ? null : at
   }
 
-  step(step: Step, place: Place, band: Band, pen: Pen): Pen | null {
-    if (isFork(step)) return this.fork(step, place, band, pen)
-    const later = moved(pen, offsetAfter(pen.offset, step))
+  step(step: Exclude<Step, ForkStep>, place: Place, { pen, band }: Way): Way | null {
+    const later = this.moved(pen, offsetAfter(pen.column.offset, step))
     const next = this.add(step.kind, step.key, band, later, place)
-    return step.kind === 'end' ? null : next
+    return step.kind === 'end' ? null : { pen: next, band }
   }
 
-  fork(step: ForkStep, place: Place, band: Band, pen: Pen): Pen | null {
+  /** Draws a fork; what follows it needs `rest` rows. */
+  fork(step: ForkStep, place: Place, { pen, band }: Way, rest: number): Way | null {
     const fork = this.add(step.kind, step.key, band, pen, place)
-    const lists = listsOf(step)
-    const ends = bandsFor(lists, band).map((inner, index) => {
-      const { branch, steps, holdout } = lists[index] ?? { branch: null, steps: [] }
-      const way = moved(fork, offsetInside(fork.offset, step, branch))
-      const pill = this.add('branch', branch, inner, way, null, step.key)
+    const { bands, goesOn } = this.plan.shares(step, band.to - band.from, rest)
+    const ends = listsOf(step).flatMap(({ branch, steps, holdout }, index) => {
+      const inner = shifted(bands[index] ?? band, band.from)
+      const way = this.moved(fork, offsetInside(fork.column.offset, step, branch))
+      const pill = this.add('branch', branch, inner, { ...way, shared: false }, null, step.key)
       const list = { fork: step.key, branch }
-      const end = this.list(steps, list, inner, pill)
-      return end && { end, place: holdout ? null : { list, index: steps.length } }
+      const end = this.list(steps, list, { pen: pill, band: inner })
+      return end ? [{ end: end.pen, place: holdout ? null : { list, index: steps.length } }] : []
     })
-    return this.join(
-      step,
-      band,
-      ends.filter((one) => one !== null),
-    )
+    if (!goesOn || ends.length === 0) return null
+    const after = shifted(goesOn, band.from)
+    return { pen: this.join(step, after, ends), band: after }
   }
 
-  join(step: ForkStep, band: Band, ends: { end: Pen; place: Place | null }[]): Pen | null {
-    if (ends.length === 0) return null
-    const offset = meeting(ends.map(({ end }) => end.offset))
+  join(step: ForkStep, band: Band, ends: { end: Pen; place: Place | null }[]): Pen {
+    const column = this.column(meeting(ends.map(({ end }) => end.column.offset)))
     const id = `join:${step.key}`
     for (const { end, place } of ends) this.links.push({ from: end.from, to: id, place })
-    return this.add('join', step.key, band, { offset, ordinal: -1, from: '' })
+    // Behind the last thing on each of the paths, also of those whose rows do not go on.
+    const there = ends.filter(({ end }) => end.column === column)
+    const ordinal = Math.max(-1, ...there.map(({ end }) => end.ordinal))
+    const shared = ends.length > 1 || ends.some(({ end }) => end.shared)
+    return this.add('join', step.key, band, { column, ordinal, from: '', shared })
   }
 
   /** The pen for steps that nobody reaches: after the last item drawn, with no line to it. */
   unreachedAfter(band: Band): Pen {
     const previous = this.items.filter((item) => item.rowFrom >= band.from && item.rowTo <= band.to)
     const last = previous.at(-1)
-    return { offset: last?.offset ?? AT_ONCE, ordinal: last?.ordinal ?? -1, from: '' }
+    const column = last?.column ?? this.column(AT_ONCE)
+    return { column, ordinal: last?.ordinal ?? -1, from: '', shared: false }
   }
 
-  /** How far a moment is taken up already by what is on any row of a band; -1 if by nothing. */
-  lastOrdinalIn(band: Band, offset: Offset): number {
+  column(offset: Offset): Column {
     const key = offsetKey(offset)
-    const there = this.items.filter(
-      (item) => item.rowFrom < band.to && band.from < item.rowTo && offsetKey(item.offset) === key,
-    )
-    return Math.max(-1, ...there.map((item) => item.ordinal))
+    const known = this.columns.get(key)
+    if (known) return known
+    const column: Column = { offset, items: [], filled: [] }
+    this.columns.set(key, column)
+    return column
+  }
+
+  /** A pen at another moment; where the moment is the same it keeps its place in it. */
+  moved(pen: Pen, offset: Offset): Pen {
+    if (offset === pen.column.offset) return pen
+    const column = this.column(offset)
+    return { ...pen, column, ordinal: column === pen.column ? pen.ordinal : -1 }
   }
 
   add(
@@ -158,78 +195,53 @@ class Sketch {
     fork: string | null = null,
   ): Pen {
     const id = [kind, fork, key].filter((part) => part !== null).join(':') || kind
-    const ordinal = 1 + Math.max(pen.ordinal, this.lastOrdinalIn(band, pen.offset))
-    this.items.push({
-      id,
-      kind,
-      key,
-      fork,
-      rowFrom: band.from,
-      rowTo: band.to,
-      offset: pen.offset,
-      ordinal,
-    })
-    if (pen.from !== '') this.links.push({ from: pen.from, to: id, place })
-    return { offset: pen.offset, ordinal, from: id }
+    const { column, from } = pen
+    const shared = pen.shared || band.to - band.from > 1
+    const span = { rowFrom: band.from, rowTo: band.to }
+    const rows = Array.from({ length: band.to - band.from }, (_, index) => band.from + index)
+    const ordinal = 1 + Math.max(pen.ordinal, ...rows.map((row) => column.filled[row] ?? -1))
+    for (const row of rows) column.filled[row] = ordinal
+    const item = { id, kind, key, fork, ...span, shared, column, ordinal }
+
+    this.items.push(item)
+    column.items.push(item)
+    if (from !== '') this.links.push({ from, to: id, place })
+    return { column, ordinal, from: id, shared: pen.shared }
   }
 }
 
-/** A pen at another moment; where the moment is the same it keeps its place in it. */
-function moved(pen: Pen, offset: Offset): Pen {
-  const isSame = offsetKey(offset) === offsetKey(pen.offset)
-  return { ...pen, offset, ordinal: isSame ? pen.ordinal : -1 }
-}
-
-/** How many rows a list needs: as many as its widest fork has paths, at least one. */
-function heightOf(steps: readonly Step[]): number {
-  const heights = steps.map((step) =>
-    isFork(step) ? listsOf(step).reduce((sum, list) => sum + heightOf(list.steps), 0) : 1,
-  )
-  return Math.max(1, ...heights)
-}
-
-/** Shares the rows of a band out over lists; rows that none of them needs go to the last. */
-function bandsFor(lists: { steps: readonly Step[] }[], band: Band): Band[] {
-  let from = band.from
-  return lists.map(({ steps }, index) => {
-    const to = index === lists.length - 1 ? band.to : from + heightOf(steps)
-    const inner = { from, to }
-    from = to
-    return inner
-  })
-}
+const shifted = ({ from, to }: Band, by: number): Band => ({ from: from + by, to: to + by })
 
 /** The names that lead onto each row: of the first fork of a list, and inside it again. */
-function rowNames(steps: readonly Step[], rowCount: number): string[][] {
-  const fork = steps.find(isFork)
-  if (!fork) return Array.from({ length: rowCount }, () => [])
-  const lists = listsOf(fork)
-  const bands = bandsFor(lists, { from: 0, to: rowCount })
-  return lists.flatMap(({ name, steps: inner }, index) => {
+function rowNames(steps: readonly Step[], rowCount: number, plan: RowPlan): string[][] {
+  const first = steps.findIndex(isFork)
+  const fork = steps[first]
+  if (!fork || !isFork(fork)) return Array.from({ length: rowCount }, () => [])
+  const { bands } = plan.shares(fork, rowCount, plan.needs(steps)[first + 1] ?? 1)
+  return listsOf(fork).flatMap(({ name, steps: inner }, index) => {
     const band = bands[index] ?? { from: 0, to: 0 }
-    return rowNames(inner, band.to - band.from).map((names) => [name, ...names])
+    return rowNames(inner, band.to - band.from, plan).map((names) => [name, ...names])
   })
 }
 
 function finish(sketch: Sketch, names: string[][]): Timetable {
-  const byKey = new Map(sketch.items.map((item) => [offsetKey(item.offset), item.offset]))
-  const offsets = [...byKey.values()].toSorted(compareOffsets)
-  const moments: Moment[] = []
+  const columns = [...sketch.columns.values()]
+    .filter(({ items }) => items.length > 0)
+    .toSorted((a, b) => compareOffsets(a.offset, b.offset))
   let firstSlot = 0
-  for (const offset of offsets) {
-    const inMoment = sketch.items.filter((item) => offsetKey(item.offset) === offsetKey(offset))
-    const slots = Math.max(...inMoment.map((item) => item.ordinal)) + 1
-    moments.push({ label: offsetWords(offset), firstSlot, slots })
+  const moments = columns.map(({ offset, items }): Moment => {
+    const slots = Math.max(...items.map(({ ordinal }) => ordinal)) + 1
     firstSlot += slots
-  }
-  const momentOf = new Map(offsets.map((offset, index) => [offsetKey(offset), index]))
-  const items = sketch.items.map(({ offset, ordinal, ...item }): Item => {
-    const moment = momentOf.get(offsetKey(offset)) ?? 0
-    return { ...item, moment, slot: (moments[moment]?.firstSlot ?? 0) + ordinal }
+    return { label: offsetWords(offset), firstSlot: firstSlot - slots, slots }
   })
-  const slots = Array.from({ length: firstSlot }, (_, slot) =>
-    items.filter((item) => item.slot === slot).map((item) => item.kind),
-  )
+  const momentOf = new Map(columns.map((column, index) => [column, index]))
+  const slots: ItemKind[][] = Array.from({ length: firstSlot }, () => [])
+  const items = sketch.items.map(({ column, ordinal, ...item }): Item => {
+    const moment = momentOf.get(column) ?? 0
+    const slot = (moments[moment]?.firstSlot ?? 0) + ordinal
+    slots[slot]?.push(item.kind)
+    return { ...item, moment, slot }
+  })
   return { rows: names.map(toRow), moments, slots, items, links: sketch.links }
 }
 

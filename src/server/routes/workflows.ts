@@ -126,7 +126,7 @@ function listItem(
   const { id, state, draft, liveVersion, changedAt } = workflow
   const shown = state === 'draft' ? draft : (live ?? draft)
   const all = [...goLiveFindings(draft), ...crossFindings(draft, id, shop.live)]
-  const findings = sortedByAnswer(all, draft).open
+  const findings = sortedByAnswer(all, draft.answered).open
   return {
     id,
     name: draft.name,

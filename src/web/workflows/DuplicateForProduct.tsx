@@ -1,7 +1,8 @@
-import { useState, type ReactNode } from 'react'
+import { useMemo, useState, type ReactNode } from 'react'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { forProduct, productsIn, type Product } from '../../core/workflow/forProduct.ts'
 import { ChoiceField } from '../ui/fields.tsx'
+import { useSettled } from '../ui/useSettled.ts'
 import { useProducts } from '../ui/useProducts.ts'
 
 interface Props {
@@ -12,7 +13,8 @@ interface Props {
 /** A copy of a workflow about one product that is about another one throughout. */
 export function DuplicateForProduct({ definition, onCopy }: Props): ReactNode {
   const products = useProducts()
-  const about = productsIn(definition, products)
+  const settled = useSettled(definition, null)
+  const about = useMemo(() => (settled ? productsIn(settled, products) : []), [settled, products])
   const [fromId, setFrom] = useState<string | null>(null)
   const [toId, setTo] = useState<string | null>(null)
   const from = about.find(({ id }) => id === fromId) ?? about[0]

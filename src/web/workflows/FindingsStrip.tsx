@@ -1,12 +1,15 @@
 import { CircleAlert, CircleCheck, CircleHelp, MessageSquareText } from 'lucide-react'
-import { useState, type ReactNode } from 'react'
+import { memo, useMemo, useState, type ReactNode } from 'react'
 import { answer, reopen, sortedByAnswer } from '../../core/check/answers.ts'
 import { findingId, type Finding } from '../../core/check/finding.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
+import { useLatest } from '../ui/useLatest.ts'
 import type { Selection } from './selection.ts'
+import { useFindings } from './useFindings.ts'
 
 interface Props {
-  findings: Finding[]
+  /** The workflow's id. */
+  id: string
   definition: Definition
   onSelect: (selection: Selection) => void
   /** Missing for those who may only look. */
@@ -14,8 +17,20 @@ interface Props {
 }
 
 /** What the go-live check found; each finding leads to its place, and is mended or answered here. */
-export function FindingsStrip({ findings, definition, onSelect, onChange }: Props): ReactNode {
-  const { open, answered } = sortedByAnswer(findings, definition)
+export function FindingsStrip({ id, definition, onSelect, onChange }: Props): ReactNode {
+  const findings = useFindings(id, definition)
+  const latest = useLatest(definition)
+  const cards = useMemo(
+    () => ({
+      onSelect,
+      onEdit: onChange && ((edit: Edit) => onChange(edit(latest.current))),
+    }),
+    [onSelect, onChange, latest],
+  )
+  const { answered: answers } = definition
+  const sorted = useMemo(() => findings && sortedByAnswer(findings, answers), [findings, answers])
+  if (!sorted) return <p className="text-secondary">The go-live check is looking …</p>
+  const { open, answered } = sorted
   if (open.length === 0 && answered.length === 0) {
     return (
       <p className="flex items-center gap-2 text-secondary print:hidden" data-testid="no-findings">
@@ -24,27 +39,32 @@ export function FindingsStrip({ findings, definition, onSelect, onChange }: Prop
       </p>
     )
   }
-  const common = { definition, onSelect, onChange }
   return (
     <ul
       aria-label="Go-live check"
       className="flex max-h-40 shrink-0 flex-wrap gap-2 overflow-y-auto text-[13px] leading-snug print:hidden"
     >
       {open.map((finding) => (
-        <OpenFinding key={findingId(finding)} finding={finding} {...common} />
+        <OpenFinding key={findingId(finding)} finding={finding} {...cards} />
       ))}
       {answered.map(({ finding, note }) => (
-        <Answered key={findingId(finding)} finding={finding} note={note} {...common} />
+        <Answered key={findingId(finding)} finding={finding} note={note} {...cards} />
       ))}
     </ul>
   )
 }
 
-type CardProps = Omit<Props, 'findings'> & { finding: Finding }
+type Edit = (before: Definition) => Definition
+
+interface CardProps extends Pick<Props, 'onSelect'> {
+  finding: Finding
+  /** Missing for those who may only look. */
+  onEdit: ((edit: Edit) => void) | undefined
+}
 
 const CARD = 'panel max-w-md flex-1 basis-72 px-3 py-2'
 
-function OpenFinding({ finding, definition, onSelect, onChange }: CardProps): ReactNode {
+const OpenFinding = memo(function OpenFinding({ finding, onSelect, onEdit }: CardProps): ReactNode {
   const [answering, setAnswering] = useState(false)
   const { repair } = finding
   const stops = finding.severity === 'error'
@@ -69,14 +89,10 @@ function OpenFinding({ finding, definition, onSelect, onChange }: CardProps): Re
           <span className="text-secondary">{finding.detail}</span>
         </span>
       </button>
-      {onChange && !answering && (
+      {onEdit && !answering && (
         <div className="mt-1 ml-6 flex flex-wrap gap-1">
           {repair && (
-            <button
-              type="button"
-              className="btn btn-xs"
-              onClick={() => onChange(repair.mend(definition))}
-            >
+            <button type="button" className="btn btn-xs" onClick={() => onEdit(repair.mend)}>
               {repair.label}
             </button>
           )}
@@ -92,15 +108,15 @@ function OpenFinding({ finding, definition, onSelect, onChange }: CardProps): Re
           )}
         </div>
       )}
-      {onChange && answering && (
+      {onEdit && answering && (
         <AnswerForm
-          onAnswer={(note) => onChange(answer(definition, finding, note))}
+          onAnswer={(note) => onEdit((before) => answer(before, finding, note))}
           onCancel={() => setAnswering(false)}
         />
       )}
     </li>
   )
-}
+})
 
 function AnswerForm({
   onAnswer,
@@ -136,11 +152,10 @@ function AnswerForm({
   )
 }
 
-function Answered({
+const Answered = memo(function Answered({
   finding,
   note,
-  definition,
-  onChange,
+  onEdit,
 }: CardProps & { note: string }): ReactNode {
   return (
     <li className={`${CARD} flex items-start gap-2 text-secondary`}>
@@ -149,15 +164,15 @@ function Answered({
         <span className="block">{finding.title}</span>
         <span className="italic">Right so: {note}</span>
       </span>
-      {onChange && (
+      {onEdit && (
         <button
           type="button"
           className="btn btn-ghost btn-xs"
-          onClick={() => onChange(reopen(definition, finding))}
+          onClick={() => onEdit((before) => reopen(before, finding))}
         >
           Open again
         </button>
       )}
     </li>
   )
-}
+})

@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react'
+import { memo, type ReactNode } from 'react'
 import type { WorkflowNumbersResponse } from '../../contract/workflows.ts'
 import { conditionWords } from '../../core/words/conditions.ts'
 import { durationWords } from '../../core/words/quantities.ts'
@@ -7,17 +7,18 @@ import type { Definition } from '../../core/workflow/definition.ts'
 import type { Selection } from './selection.ts'
 import { useWords } from './useWords.ts'
 
-interface Props {
-  definition: Definition
+type Rules = Pick<Definition, 'trigger' | 'entry' | 'exclusions' | 'priority'>
+
+interface Props extends Rules {
   numbers: WorkflowNumbersResponse | undefined
   selection: Selection
   onSelect: (selection: Selection) => void
 }
 
 /** The rules that stand over the whole timetable: start, entry, exclusions. */
-export function RuleStrips({ definition, numbers, selection, onSelect }: Props): ReactNode {
+export const RuleStrips = memo(function RuleStrips(props: Props): ReactNode {
+  const { trigger, entry, exclusions, priority, numbers, selection, onSelect } = props
   const words = useWords()
-  const { trigger, exclusions } = definition
   const leftBy = new Map(numbers?.exclusions.map(({ exclusion, left }) => [exclusion, left]))
   const strip = (kind: 'trigger' | 'entry' | 'exclusions') => ({
     selected: selection.kind === kind,
@@ -30,10 +31,10 @@ export function RuleStrips({ definition, numbers, selection, onSelect }: Props):
         {trigger.filter && <span className="chip">{conditionWords(trigger.filter, words)}</span>}
       </Strip>
       <Strip title="Entry" {...strip('entry')}>
-        <span className="chip">{entryWords(definition)}</span>
-        {definition.entry.overlap === 'one' && <span className="chip">one run at a time</span>}
+        <span className="chip">{entryWords(entry)}</span>
+        {entry.overlap === 'one' && <span className="chip">one run at a time</span>}
         <span className="chip">
-          priority <span className="font-mono">{definition.priority}</span>
+          priority <span className="font-mono">{priority}</span>
         </span>
       </Strip>
       <Strip
@@ -54,14 +55,14 @@ export function RuleStrips({ definition, numbers, selection, onSelect }: Props):
       </Strip>
     </div>
   )
-}
+})
 
 /** The trigger without its filter, which stands on a chip of its own. */
 function unfiltered({ filter: _filter, ...trigger }: Definition['trigger']): Definition['trigger'] {
   return trigger
 }
 
-function entryWords({ entry: { rule } }: Definition): string {
+function entryWords({ rule }: Rules['entry']): string {
   if (rule.kind === 'every') return 'every time'
   if (rule.kind === 'once') return 'once ever'
   return `again after ${durationWords(rule.duration)}`

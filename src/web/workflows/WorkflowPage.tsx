@@ -1,8 +1,6 @@
-import { Redo2, Undo2 } from 'lucide-react'
-import { useEffect, useMemo, useState, type ReactNode } from 'react'
-import { useParams, useSearchParams } from 'react-router'
-import type { WorkflowNumbersResponse, WorkflowResponse } from '../../contract/workflows.ts'
-import { plural } from '../../core/words/quantities.ts'
+import { useEffect, useState, type ComponentProps, type ReactNode } from 'react'
+import { useParams } from 'react-router'
+import type { WorkflowResponse } from '../../contract/workflows.ts'
 import { useSession } from '../ui/shop.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
 import { useEditing } from './editing/useEditing.ts'
@@ -12,15 +10,14 @@ import { OutlineView } from './outline/OutlineView.tsx'
 import { RuleStrips } from './RuleStrips.tsx'
 import { SaveNote } from './SaveNote.tsx'
 import type { Selection } from './selection.ts'
-import { StateButtons } from './StateButtons.tsx'
-import { StateChip } from './StateChip.tsx'
 import { Timetable } from './timetable/Timetable.tsx'
 import { useDraft, type Draft } from './useDraft.ts'
 import { WholeWorkflow } from './WholeWorkflow.tsx'
-import { useFindings } from './useFindings.ts'
-import { marksOf, useChanges } from './versions/useChanges.ts'
+import { useChanges, useMarks } from './versions/useChanges.ts'
 import { VersionsPanel } from './versions/VersionsPanel.tsx'
+import { useShownAs, type View } from './useShownAs.ts'
 import { useNumbers, useWorkflow } from './useWorkflow.ts'
+import { WorkflowHeader } from './WorkflowHeader.tsx'
 
 /** One workflow: its rules, its timetable, what is selected, and what the check found. */
 export function WorkflowPage(): ReactNode {
@@ -38,18 +35,17 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
   const { user } = useSession()
   const numbers = useNumbers(workflow.id)
   const [selection, setSelection] = useState<Selection>({ kind: 'workflow' })
-  const findings = useFindings(workflow.id, definition)
   const mayEdit = user.role === 'marketer'
   useUndoKeys(draft)
 
   const editing = useEditing(definition, change, setSelection)
-  const [view, setView] = useView()
+  const [view, setView] = useShownAs()
   const changes = useChanges(workflow.live, definition)
-  const marks = useMemo(() => marksOf(changes), [changes])
+  const marks = useMarks(changes)
 
   return (
     <div className="flex h-full flex-col gap-3 p-4">
-      <Header
+      <WorkflowHeader
         workflow={workflow}
         draft={draft}
         numbers={numbers.data}
@@ -61,29 +57,24 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
       />
       <SaveNote draft={draft} />
       <RuleStrips
-        definition={definition}
+        trigger={definition.trigger}
+        entry={definition.entry}
+        exclusions={definition.exclusions}
+        priority={definition.priority}
         numbers={numbers.data}
         selection={selection}
         onSelect={setSelection}
       />
       <div className="flex min-h-0 flex-1 gap-3">
-        {view === 'outline' ? (
-          <OutlineView
-            definition={definition}
-            selection={selection}
-            onSelect={setSelection}
-            editing={mayEdit ? editing : undefined}
-          />
-        ) : (
-          <Timetable
-            definition={definition}
-            numbers={workflow.liveVersion === null ? undefined : numbers.data}
-            selection={selection}
-            onSelect={setSelection}
-            editing={mayEdit ? editing : undefined}
-            marks={marks}
-          />
-        )}
+        <Shown
+          view={view}
+          definition={definition}
+          numbers={workflow.liveVersion === null ? undefined : numbers.data}
+          selection={selection}
+          onSelect={setSelection}
+          editing={mayEdit ? editing : undefined}
+          marks={marks}
+        />
         <Inspector
           definition={definition}
           selection={selection}
@@ -106,7 +97,7 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
         />
       </div>
       <FindingsStrip
-        findings={findings}
+        id={workflow.id}
         definition={definition}
         onSelect={setSelection}
         onChange={mayEdit ? change : undefined}
@@ -115,116 +106,18 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
   )
 }
 
-interface HeaderProps {
-  workflow: WorkflowResponse
-  draft: Draft
-  numbers: WorkflowNumbersResponse | undefined
-  mayEdit: boolean
-  onSelect: (selection: Selection) => void
-  /** How much the draft differs from what is live. */
-  changes: number
-  view: View
-  onView: (view: View) => void
-}
+type ShownProps = Omit<ComponentProps<typeof Timetable>, 'whole'> & { view: View }
 
-function Header({
-  workflow,
-  draft,
-  numbers,
-  mayEdit,
-  onSelect,
-  changes,
-  view,
-  onView,
-}: HeaderProps): ReactNode {
-  const { definition } = draft
+function Shown({ view, ...props }: ShownProps): ReactNode {
+  if (view !== 'outline') return <Timetable {...props} whole={view === 'whole'} />
+  const { definition, selection, onSelect, editing } = props
   return (
-    <div className="flex flex-wrap items-center gap-3 print:hidden">
-      <h1 className="text-xl">
-        <button
-          type="button"
-          className="hover:underline"
-          onClick={() => onSelect({ kind: 'workflow' })}
-          title="Name and description"
-        >
-          {definition.name || 'Unnamed workflow'}
-        </button>
-      </h1>
-      <button
-        type="button"
-        title="Versions, and what the draft changes"
-        onClick={() => onSelect({ kind: 'versions' })}
-      >
-        <StateChip state={workflow.state} version={workflow.liveVersion} />
-      </button>
-      {changes > 0 && (
-        <button
-          type="button"
-          className="chip border-warning text-warning hover:bg-base-200"
-          onClick={() => onSelect({ kind: 'versions' })}
-        >
-          {plural(changes, 'unpublished change')}
-        </button>
-      )}
-      <p className="max-w-md min-w-0 flex-1 truncate text-secondary" title={definition.description}>
-        {definition.description}
-      </p>
-      <ViewSwitch view={view} onView={onView} />
-      {mayEdit && (
-        <div className="flex items-center gap-2">
-          <button
-            type="button"
-            className="btn btn-ghost btn-sm btn-square"
-            aria-label="Undo"
-            title="Undo (Ctrl+Z)"
-            disabled={!draft.canUndo}
-            onClick={draft.undo}
-          >
-            <Undo2 size={16} />
-          </button>
-          <button
-            type="button"
-            className="btn btn-ghost btn-sm btn-square"
-            aria-label="Redo"
-            title="Redo (Ctrl+Shift+Z)"
-            disabled={!draft.canRedo}
-            onClick={draft.redo}
-          >
-            <Redo2 size={16} />
-          </button>
-          <StateButtons workflow={workflow} draft={draft} numbers={numbers} />
-        </div>
-      )}
-    </div>
-  )
-}
-
-type View = 'timetable' | 'outline'
-
-/** How the workflow is shown; in the address, so that a link shows the same. */
-function useView(): [View, (view: View) => void] {
-  const [search, setSearch] = useSearchParams()
-  const view = search.get('view') === 'outline' ? 'outline' : 'timetable'
-  return [view, (to) => setSearch(to === 'outline' ? { view: to } : {}, { replace: true })]
-}
-
-const VIEWS = { timetable: 'Timetable', outline: 'Outline' } as const
-
-function ViewSwitch({ view, onView }: Pick<HeaderProps, 'view' | 'onView'>): ReactNode {
-  return (
-    <div className="join ml-auto" role="group" aria-label="Shown as">
-      {(Object.keys(VIEWS) as View[]).map((one) => (
-        <button
-          key={one}
-          type="button"
-          className={`btn join-item btn-sm ${one === view ? 'btn-neutral' : 'btn-ghost'}`}
-          aria-pressed={one === view}
-          onClick={() => onView(one)}
-        >
-          {VIEWS[one]}
-        </button>
-      ))}
-    </div>
+    <OutlineView
+      definition={definition}
+      selection={selection}
+      onSelect={onSelect}
+      editing={editing}
+    />
   )
 }
 

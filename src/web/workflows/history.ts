@@ -15,10 +15,18 @@ export type HistoryAction =
   | { kind: 'redo' }
   | { kind: 'replace'; to: Definition }
 
-/** A document without its texts and numbers: the same while somebody types, another once a part comes or goes. */
-function shapeOf(definition: Definition): string {
-  return JSON.stringify(definition, (_key, value: unknown) =>
-    typeof value === 'string' || typeof value === 'number' ? typeof value : value,
+/**
+ * True when two documents differ in texts and numbers alone: the same while somebody types, another
+ * once a part comes or goes. What two states of a draft share is not looked into.
+ */
+function sameShape(a: unknown, b: unknown): boolean {
+  if (a === b) return true
+  if (typeof a !== typeof b || a === null || b === null) return false
+  if (typeof a !== 'object' || typeof b !== 'object') return typeof a !== 'boolean'
+  const keys = Object.keys(a)
+  return (
+    keys.length === Object.keys(b).length &&
+    keys.every((key) => key in b && sameShape((a as never)[key], (b as never)[key]))
   )
 }
 
@@ -31,7 +39,7 @@ export function historyReducer(history: History, action: HistoryAction): History
       const together =
         action.touching !== null &&
         action.touching === history.lastTouched &&
-        shapeOf(present) === shapeOf(action.to)
+        sameShape(present, action.to)
       return {
         past: together ? past : [...past, present],
         present: action.to,

@@ -1,3 +1,4 @@
+import { sameDocument } from '../../core/shared/sameDocument.ts'
 import type { Item } from '../../core/timetable/layout.ts'
 
 /** What the inspector shows. */
@@ -20,8 +21,7 @@ export function selectionOf(item: Item): Selection | null {
   return { kind: 'step', key: item.key }
 }
 
-/** True when the item is what is selected. */
-export function isSelected(item: Item, selection: Selection): boolean {
-  const own = selectionOf(item)
-  return own !== null && JSON.stringify(own) === JSON.stringify(selection)
+/** True when both are the same thing. */
+export function sameSelection(a: Selection, b: Selection): boolean {
+  return a.kind === b.kind && sameDocument(a, b)
 }

@@ -7,15 +7,20 @@ import type { Finding } from '../../core/check/finding.ts'
 import { goLiveFindings } from '../../core/check/goLive.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { getJson } from '../ui/api.ts'
+import { useSettled } from '../ui/useSettled.ts'
 
-/** What the go-live check finds in a draft, by itself and beside the workflows that are live. */
-export function useFindings(id: string, definition: Definition): Finding[] {
+/**
+ * What the go-live check finds in a draft, by itself and beside the workflows that are live, once it
+ * stands still for a moment; null before it has looked for the first time.
+ */
+export function useFindings(id: string, definition: Definition): Finding[] | null {
   const { data } = useQuery({
     queryKey: ['live-workflows'],
     queryFn: () => getJson('/api/live-workflows', z.array(liveWorkflow)),
   })
+  const settled = useSettled(definition, null)
   return useMemo(
-    () => [...goLiveFindings(definition), ...crossFindings(definition, id, data ?? [])],
-    [definition, id, data],
+    () => settled && [...goLiveFindings(settled), ...crossFindings(settled, id, data ?? [])],
+    [settled, id, data],
   )
 }

@@ -10,21 +10,12 @@ interface Props {
   label: string
   /** The item it comes after: "/" pressed there opens it. */
   after: string
-  /** Something is being dragged, and would land here. */
-  isGoal?: boolean
   onInsert: (place: Place, kind: StepKind) => void
   onOpen?: (open: boolean) => void
 }
 
 /** A "+" at a place where a step can go, and the list of what can go there. */
-export function AddHere({
-  place,
-  label,
-  after,
-  isGoal = false,
-  onInsert,
-  onOpen,
-}: Props): ReactNode {
+export function AddHere({ place, label, after, onInsert, onOpen }: Props): ReactNode {
   const [open, setOpen] = useState(false)
   const show = (shown: boolean) => {
     setOpen(shown)
@@ -34,7 +25,7 @@ export function AddHere({
     <>
       <button
         type="button"
-        className={`grid h-[18px] w-[18px] place-items-center rounded-full border hover:border-primary hover:bg-primary hover:text-primary-content ${isGoal ? 'scale-150 border-primary bg-primary text-primary-content' : 'border-base-300 bg-base-100 text-secondary'}`}
+        className="grid h-[18px] w-[18px] place-items-center rounded-full border border-base-300 bg-base-100 text-secondary hover:border-primary hover:bg-primary hover:text-primary-content"
         aria-label={label}
         aria-expanded={open}
         data-after={after}

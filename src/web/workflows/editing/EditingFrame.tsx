@@ -13,6 +13,8 @@ interface Props {
   editing: Editing | undefined
   /** The id of what an arrow key leads to from an item. */
   neighbour: (id: string, arrow: string) => string | null
+  /** Told which item has the keyboard or the pointer. */
+  onHold?: ((id: string) => void) | undefined
   children: ReactNode
 }
 
@@ -27,7 +29,7 @@ export const itemProps = (id: string, target: Selection | null) => ({
  * be added, Delete removes; cut, copy, paste and Ctrl+D as everywhere. Works on what has the focus.
  */
 export function EditingFrame(props: Props): ReactNode {
-  const { label, frame, className, editing, neighbour, children } = props
+  const { label, frame, className, editing, neighbour, onHold, children } = props
 
   const inFrame = (selector: string) => frame.current?.querySelector<HTMLElement>(selector)
 
@@ -77,6 +79,11 @@ export function EditingFrame(props: Props): ReactNode {
     else toast.error('There are no steps in the clipboard. Copy some first, here or elsewhere.')
   }
 
+  const hold = ({ target }: { target: EventTarget }) => {
+    const id = itemOf(target)?.dataset['item']
+    if (id !== undefined) onHold?.(id)
+  }
+
   return (
     // Keys pressed on any item bubble up to here; the group itself takes no focus.
     <div
@@ -88,6 +95,8 @@ export function EditingFrame(props: Props): ReactNode {
       onCopy={(event) => onCopy(event, false)}
       onCut={(event) => onCopy(event, true)}
       onPaste={onPaste}
+      onFocus={hold}
+      onPointerDown={hold}
     >
       {children}
     </div>

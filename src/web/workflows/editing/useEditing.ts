@@ -1,4 +1,4 @@
-import { useCallback, useMemo } from 'react'
+import { useMemo } from 'react'
 import {
   clipPath,
   clipStep,
@@ -18,6 +18,7 @@ import {
 import type { Place } from '../../../core/workflow/lists.ts'
 import type { StepKind } from '../../../core/workflow/steps.ts'
 import { useShop } from '../../ui/shop.tsx'
+import { useLatest } from '../../ui/useLatest.ts'
 import { focusInspector } from '../inspector/focus.ts'
 import { newStep } from '../newSteps.ts'
 import type { Selection } from '../selection.ts'
@@ -42,51 +43,59 @@ export function placeAfter(definition: Definition, target: Selection): Place {
   return place ? { list: place.list, index: place.index + 1 } : { list: null, index: 0 }
 }
 
-/** The edits of a draft, each of which also shows what it has changed. */
+/**
+ * The edits of a draft, each of which also shows what it has changed. They stay the same while the
+ * draft changes, so that what offers them need not be drawn anew.
+ */
 export function useEditing(
   definition: Definition,
   change: (to: Definition) => void,
   select: (selection: Selection) => void,
 ): Editing {
   const { defaultSender } = useShop()
-  const insert = useCallback(
-    (place: Place, kind: StepKind) => {
-      const step = newStep(definition, kind, defaultSender)
-      change(insertStep(definition, place, step))
-      select({ kind: 'step', key: step.key })
-      focusInspector()
-    },
-    [definition, change, select, defaultSender],
-  )
+  const latest = useLatest(definition)
   return useMemo(
     () => ({
-      insert,
+      insert: (place, kind) => {
+        const step = newStep(latest.current, kind, defaultSender)
+        change(insertStep(latest.current, place, step))
+        select({ kind: 'step', key: step.key })
+        focusInspector()
+      },
       remove: (target) => {
-        if (target.kind === 'step') change(removeStep(definition, target.key))
-        else if (target.kind === 'branch' && target.branch !== null) {
-          const { fork, branch } = target
-          change(removeArm(removeBranch(definition, fork, branch), fork, branch))
-        } else return
+        const removed = without(latest.current, target)
+        if (removed === latest.current) return
+        change(removed)
         select({ kind: 'workflow' })
       },
       move: (key, to) => {
-        const moved = moveStep(definition, key, to)
-        if (moved === definition) return
+        const moved = moveStep(latest.current, key, to)
+        if (moved === latest.current) return
         change(moved)
         select({ kind: 'step', key })
       },
       clip: (target) => {
-        if (target.kind === 'step') return clipStep(definition, target.key)
-        return target.kind === 'branch' ? clipPath(definition, target.fork, target.branch) : null
+        if (target.kind === 'step') return clipStep(latest.current, target.key)
+        if (target.kind !== 'branch') return null
+        return clipPath(latest.current, target.fork, target.branch)
       },
       pasteAfter: (target, clipping) => {
-        const pasted = paste(definition, placeAfter(definition, target), clipping)
+        const before = latest.current
+        const pasted = paste(before, placeAfter(before, target), clipping)
         change(pasted.definition)
         select(selectionOfPasted(pasted))
       },
     }),
-    [definition, change, select, insert],
+    [latest, change, select, defaultSender],
   )
+}
+
+/** The workflow without a step or a path; as it was for what cannot be removed. */
+function without(definition: Definition, target: Selection): Definition {
+  if (target.kind === 'step') return removeStep(definition, target.key)
+  if (target.kind !== 'branch' || target.branch === null) return definition
+  const { fork, branch } = target
+  return removeArm(removeBranch(definition, fork, branch), fork, branch)
 }
 
 function selectionOfPasted({ key, fork }: Pasted): Selection {

@@ -1,7 +1,7 @@
 import { useMemo, type ReactNode } from 'react'
-import { layoutTimetable, type Item } from '../../../core/timetable/layout.ts'
+import { layoutTimetable, type Item, type Timetable } from '../../../core/timetable/layout.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
-import { inkOf } from '../timetable/ink.ts'
+import { inkFor } from '../timetable/ink.ts'
 
 const SLOT = 22
 const ROW = 22
@@ -36,7 +36,7 @@ export function MiniTimetable({ definition }: { definition: Definition }): React
         )
       })}
       {layout.items.map((item) => (
-        <Mark key={item.id} item={item} />
+        <Mark key={item.id} item={item} layout={layout} />
       ))}
     </svg>
   )
@@ -47,9 +47,9 @@ const centre = ({ slot, rowFrom, rowTo }: Item) => ({
   y: EDGE + ((rowFrom + rowTo) / 2) * ROW,
 })
 
-function Mark({ item }: { item: Item }): ReactNode {
+function Mark({ item, layout }: { item: Item; layout: Timetable }): ReactNode {
   const { x, y } = centre(item)
-  const ink = item.rowTo - item.rowFrom === 1 ? inkOf(item.rowFrom) : 'var(--color-secondary)'
+  const ink = inkFor(item, layout)
   switch (item.kind) {
     case 'email':
     case 'sms':

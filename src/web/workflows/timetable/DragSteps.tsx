@@ -8,7 +8,7 @@ import {
   useSensors,
   type CollisionDetection,
 } from '@dnd-kit/core'
-import { useState, type ReactNode } from 'react'
+import { createContext, useContext, useState, type ReactNode } from 'react'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { allSteps, type Place } from '../../../core/workflow/lists.ts'
 import type { Editing } from '../editing/useEditing.ts'
@@ -26,13 +26,23 @@ const nearest: CollisionDetection = (args) => {
   return under.length > 0 ? under : closestCenter(args)
 }
 
+// A click that trembles is still a click. Always the same object: another one would draw all anew.
+const BY_POINTER = { activationConstraint: { distance: 6 } }
+
+const DraggingContext = createContext(false)
+
+/** True while a step is dragged: only then is there something to aim at. */
+export function useIsDragging(): boolean {
+  return useContext(DraggingContext)
+}
+
 /** Lets steps be dragged to other places. Keyboards cut and paste instead. */
 export function DragSteps({ definition, editing, children }: Props): ReactNode {
   const [dragged, setDragged] = useState<string | null>(null)
-  // A click that trembles is still a click.
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
+  const sensors = useSensors(useSensor(PointerSensor, BY_POINTER))
   if (!editing) return children
-  const step = allSteps(definition.steps).find(({ key }) => key === dragged)
+  const step =
+    dragged === null ? null : allSteps(definition.steps).find(({ key }) => key === dragged)
   return (
     <DndContext
       sensors={sensors}
@@ -45,7 +55,7 @@ export function DragSteps({ definition, editing, children }: Props): ReactNode {
         if (place) editing.move(String(active.id), place)
       }}
     >
-      {children}
+      <DraggingContext value={dragged !== null}>{children}</DraggingContext>
       <DragOverlay dropAnimation={null}>
         {step && <div className="panel px-2.5 py-1.5 font-medium">{labelOfStep(step)}</div>}
       </DragOverlay>

@@ -1,13 +1,11 @@
 import { useDraggable } from '@dnd-kit/core'
-import type { ReactNode } from 'react'
+import { memo, type ReactNode } from 'react'
 import type { WorkflowNumbersResponse } from '../../../contract/workflows.ts'
 import type { Item } from '../../../core/timetable/layout.ts'
 import type { Change } from '../../../core/words/changes.ts'
-import type { Definition } from '../../../core/workflow/definition.ts'
-import { allSteps, listsOf } from '../../../core/workflow/lists.ts'
-import { isFork, isMessage, type Step } from '../../../core/workflow/steps.ts'
+import { isMessage, type Step } from '../../../core/workflow/steps.ts'
 import { itemProps } from '../editing/EditingFrame.tsx'
-import { selectionOf } from '../selection.ts'
+import { selectionOf, type Selection } from '../selection.ts'
 import type { Box } from './geometry.ts'
 import { labelOfStep, StepFace } from './StepFace.tsx'
 
@@ -15,30 +13,27 @@ interface ItemProps {
   item: Item
   box: Box
   ink: string
-  definition: Definition
+  /** The step it shows; none for a path, the start and the end of the whole. */
+  step: Step | undefined
+  /** For a path: how it is called. */
+  name: string
   numbers: WorkflowNumbersResponse | undefined
   selected: boolean
-  onSelect: (() => void) | undefined
+  onSelect: (selection: Selection) => void
   /** Steps can be dragged elsewhere. */
   movable: boolean
   /** What the draft changes about it. */
   mark: Change['kind'] | undefined
 }
 
-/** One thing on the timetable: a button if it can be looked into, else only a mark. */
-export function ItemView({
-  item,
-  box,
-  ink,
-  definition,
-  numbers,
-  selected,
-  onSelect,
-  movable,
-  mark,
-}: ItemProps): ReactNode {
+/**
+ * One thing on the timetable: a button if it can be looked into, else only a mark. Drawn anew only
+ * when something about it has changed, for there may be hundreds.
+ */
+export const ItemView = memo(function ItemView(props: ItemProps): ReactNode {
+  const { item, box, ink, step, name, numbers, selected, onSelect, movable, mark } = props
   const { setNodeRef, listeners, isDragging } = useDragged(item, movable)
-  const step = allSteps(definition.steps).find(({ key }) => key === item.key)
+  const own = selectionOf(item)
   const style = {
     left: box.left,
     top: box.top,
@@ -46,29 +41,27 @@ export function ItemView({
     height: box.height,
     ...(step && isMessage(step) ? { borderTopColor: ink } : {}),
   }
-  if (!onSelect) return <Mark item={item} style={style} />
+  if (!own) return <Mark item={item} style={style} />
   return (
     <>
       <button
         ref={setNodeRef}
         type="button"
-        {...itemProps(item.id, selectionOf(item))}
+        {...itemProps(item.id, own)}
         {...listeners}
-        aria-label={`${labelOf(item, step, definition)}${mark ? `, ${MARKS[mark]}` : ''}`}
+        aria-label={`${labelOf(item, step, name)}${mark ? `, ${MARKS[mark]}` : ''}`}
         aria-pressed={selected}
-        onClick={onSelect}
+        onClick={() => onSelect(own)}
         className={`absolute text-left ${FRAMES[item.kind]} ${selected ? 'outline-2 outline-offset-1 outline-accent' : ''} ${isDragging ? 'opacity-40' : ''}`}
         style={style}
       >
-        {item.kind === 'branch' && (
-          <BranchFace item={item} definition={definition} numbers={numbers} />
-        )}
+        {item.kind === 'branch' && <BranchFace item={item} name={name} numbers={numbers} />}
         {item.kind !== 'branch' && step && <StepFace step={step} numbers={numbers} />}
       </button>
       {mark && <ChangeMark kind={mark} box={box} />}
     </>
   )
-}
+})
 
 const MARKS: Readonly<Record<Change['kind'], string>> = {
   added: 'new',
@@ -142,26 +135,20 @@ function Mark({ item, style }: { item: Item; style: object }): ReactNode {
 
 function BranchFace({
   item,
-  definition,
+  name,
   numbers,
-}: Pick<ItemProps, 'item' | 'definition' | 'numbers'>): ReactNode {
+}: Pick<ItemProps, 'item' | 'name' | 'numbers'>): ReactNode {
   const own = numbers?.branches.find((one) => one.step === item.fork && one.branch === item.key)
   return (
     <>
-      <span className="line-clamp-2 leading-tight font-medium">{branchName(item, definition)}</span>
+      <span className="line-clamp-2 leading-tight font-medium">{name}</span>
       {own && <span className="font-mono text-[11px] text-secondary">{own.taken}</span>}
     </>
   )
 }
 
-function branchName(item: Item, definition: Definition): string {
-  const fork = allSteps(definition.steps).find(({ key }) => key === item.fork)
-  const lists = fork && isFork(fork) ? listsOf(fork) : []
-  return lists.find(({ branch }) => branch === item.key)?.name || 'Unnamed path'
-}
-
-function labelOf(item: Item, step: Step | undefined, definition: Definition): string {
+function labelOf(item: Item, step: Step | undefined, name: string): string {
   if (item.kind === 'start') return 'Start'
-  if (item.kind === 'branch') return `Path: ${branchName(item, definition)}`
+  if (item.kind === 'branch') return `Path: ${name}`
   return step ? labelOfStep(step) : 'End'
 }

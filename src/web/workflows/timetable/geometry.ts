@@ -49,26 +49,31 @@ export interface Geometry {
 /** Turns the slots and rows of a timetable into pixels. */
 export function geometryOf(timetable: Timetable): Geometry {
   const slotWidths = widthsOf(timetable)
-  const slotLefts = slotWidths.map((_, slot) =>
-    slotWidths.slice(0, slot).reduce((sum, width) => sum + width, HEAD_WIDTH + EDGE),
-  )
+  let left = HEAD_WIDTH + EDGE
+  const slotLefts = slotWidths.map((width) => {
+    left += width
+    return left - width
+  })
   const columns = timetable.moments.map(({ label, firstSlot, slots }) => ({
     label,
     left: slotLefts[firstSlot] ?? HEAD_WIDTH,
     width: slotWidths.slice(firstSlot, firstSlot + slots).reduce((sum, width) => sum + width, 0),
   }))
   const inner = slotWidths.reduce((sum, width) => sum + width, 0)
+  const boxes = new Map(timetable.items.map((item) => [item.id, boxIn(item, slotLefts)]))
   return {
     width: HEAD_WIDTH + EDGE + inner,
     height: HEAD_HEIGHT + timetable.rows.length * ROW_HEIGHT,
     columns,
-    boxOf: (item) => {
-      const middle = HEAD_HEIGHT + ((item.rowFrom + item.rowTo) / 2) * ROW_HEIGHT
-      const { width, height } = SIZES[item.kind]
-      const left = (slotLefts[item.slot] ?? 0) + GAP / 2
-      return { left, top: middle - height / 2, width, height }
-    },
+    boxOf: (item) => boxes.get(item.id) ?? boxIn(item, slotLefts),
   }
+}
+
+function boxIn(item: Item, slotLefts: readonly number[]): Box {
+  const middle = HEAD_HEIGHT + ((item.rowFrom + item.rowTo) / 2) * ROW_HEIGHT
+  const { width, height } = SIZES[item.kind]
+  const left = (slotLefts[item.slot] ?? 0) + GAP / 2
+  return { left, top: middle - height / 2, width, height }
 }
 
 const LABEL_CHARACTER = 7.5

@@ -1,19 +1,25 @@
 import { useMemo } from 'react'
 import { changesBetween, type Change } from '../../../core/words/changes.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
+import { useSettled } from '../../ui/useSettled.ts'
 import type { Selection } from '../selection.ts'
 import { useWords } from '../useWords.ts'
 
-/** What a draft changes of what is live; nothing where nothing is. */
+/** What a draft changes of what is live, once it stands still; nothing where nothing is. */
 export function useChanges(live: Definition | null, draft: Definition): Change[] {
   const words = useWords()
-  return useMemo(() => (live ? changesBetween(live, draft, words) : []), [live, draft, words])
+  const settled = useSettled(draft, draft)
+  return useMemo(() => (live ? changesBetween(live, settled, words) : []), [live, settled, words])
 }
 
 /** Looks up what has changed about a thing on the timetable. */
 export type Marks = (target: Selection) => Change['kind'] | undefined
 
-export function marksOf(changes: readonly Change[]): Marks {
-  const kinds = new Map(changes.map(({ place, kind }) => [JSON.stringify(place), kind]))
-  return (target) => kinds.get(JSON.stringify(target))
+/** The marks of changes: the same function for as long as it would mark the same. */
+export function useMarks(changes: readonly Change[]): Marks {
+  const text = JSON.stringify(changes.map(({ place, kind }) => [JSON.stringify(place), kind]))
+  return useMemo(() => {
+    const kinds = new Map(JSON.parse(text) as [string, Change['kind']][])
+    return (target) => kinds.get(JSON.stringify(target))
+  }, [text])
 }

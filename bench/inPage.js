@@ -1,0 +1,39 @@
+// Runs in the measured page before anything else does, and tells bench/builder.ts what it saw.
+/** @type {{ inputs: number[], shown: Promise<number> | null }} */
+const watched = { inputs: [], shown: null }
+window.watched = watched
+
+// Event Timing: from an input to the next frame after it, in steps of 8 ms.
+new PerformanceObserver((list) => {
+  for (const { name, duration } of list.getEntries()) {
+    if (name === 'keydown' || name === 'pointerup') watched.inputs.push(duration)
+  }
+}).observe({ type: 'event', durationThreshold: 16, buffered: true })
+
+const afterNextFrame = () =>
+  new Promise((done) => requestAnimationFrame(() => setTimeout(() => done(performance.now()))))
+
+watched.shown = new Promise((resolve) => {
+  new MutationObserver((_changes, observer) => {
+    if (document.querySelectorAll('[data-item]').length < 10) return
+    observer.disconnect()
+    void afterNextFrame().then(resolve)
+  }).observe(document, { childList: true, subtree: true })
+})
+
+/** Milliseconds from the data of a request to the first frame with a timetable. */
+watched.shownAfter = async (path) => {
+  const shownAt = await watched.shown
+  const request = performance.getEntriesByType('resource').find(({ name }) => name.endsWith(path))
+  return shownAt - request.responseEnd
+}
+
+/** Resolves when all inputs up to now have been answered on the screen. */
+watched.answered = async () => {
+  await afterNextFrame()
+  await afterNextFrame()
+}
+
+/** The field with a label. */
+watched.field = (text) =>
+  [...document.querySelectorAll('label')].find(({ textContent }) => textContent === text).control

@@ -1,0 +1,110 @@
+import { listsOf } from '../workflow/lists.ts'
+import { isFork, type ForkStep, type Step } from '../workflow/steps.ts'
+
+/** Rows side by side: from `from` up to before `to`. */
+export interface Band {
+  from: number
+  to: number
+}
+
+/** How the rows of a fork are shared out over its ways. */
+export interface Shares {
+  bands: Band[]
+  /** The rows on which those travel who go on after the fork; null if nobody does. */
+  goesOn: Band | null
+}
+
+const sizeOf = (band: Band | null): number => (band ? band.to - band.from : 0)
+
+/**
+ * Shares rows out over paths. What comes after a fork stands only on rows of ways that lead to it, so
+ * that a path which has ended, or is still on its way to an end, has its row to itself.
+ */
+export class RowPlan {
+  readonly #needs = new Map<readonly Step[], number[]>()
+
+  /** For each step of a list how many rows it and those behind it need, and 1 for what follows. */
+  needs(steps: readonly Step[]): number[] {
+    const known = this.#needs.get(steps)
+    if (known) return known
+    const needs = [1]
+    for (const step of steps.toReversed()) {
+      const rest = needs[0] ?? 1
+      needs.unshift(isFork(step) ? this.#needOf(step, rest) : rest)
+    }
+    this.#needs.set(steps, needs)
+    return needs
+  }
+
+  /** How many rows a list needs. */
+  height(steps: readonly Step[]): number {
+    return this.needs(steps)[0] ?? 1
+  }
+
+  /** Shares `size` rows out over the ways of a fork; what follows it needs `rest` of them. */
+  shares(fork: ForkStep, size: number, rest: number): Shares {
+    const lists = listsOf(fork).map(({ steps }) => steps)
+    const heights = lists.map((steps) => this.height(steps))
+    const run = widestRun(this.#goingOn(lists, heights))
+    // Rows that no way needs by itself go to the last of those that go on together.
+    const grows = run?.last ?? lists.length - 1
+    const spare = size - heights.reduce((sum, height) => sum + height, 0)
+    heights[grows] = (heights[grows] ?? 0) + Math.max(0, spare)
+    const goesOn = widestRun(this.#goingOn(lists, heights))?.band ?? null
+    // Nobody goes on, but there is more: it is drawn over all rows, so that it can be seen.
+    const isDrawn = goesOn === null || sizeOf(goesOn) >= rest
+    if (!isDrawn) throw new RangeError(`What follows ${fork.key} has no rows`)
+    return { bands: stacked(heights), goesOn }
+  }
+
+  #needOf(fork: ForkStep, rest: number): number {
+    const lists = listsOf(fork).map(({ steps }) => steps)
+    const heights = lists.map((steps) => this.height(steps))
+    const sum = heights.reduce((all, height) => all + height, 0)
+    const run = widestRun(this.#goingOn(lists, heights))
+    if (!run) return Math.max(sum, rest)
+    return sum + Math.max(0, rest - sizeOf(run.band))
+  }
+
+  /** Where each way goes on, counted from the first row of the fork. */
+  #goingOn(lists: readonly (readonly Step[])[], heights: readonly number[]): (Band | null)[] {
+    return stacked(heights).map(({ from, to }, index) => {
+      const inner = this.#goesOnAfter(lists[index] ?? [], to - from)
+      return inner && { from: from + inner.from, to: from + inner.to }
+    })
+  }
+
+  /** On which of its rows those go on who come to the end of a list. */
+  #goesOnAfter(steps: readonly Step[], size: number): Band | null {
+    const needs = this.needs(steps)
+    let band: Band = { from: 0, to: size }
+    for (const [index, step] of steps.entries()) {
+      if (step.kind === 'end') return null
+      if (!isFork(step)) continue
+      const { goesOn } = this.shares(step, sizeOf(band), needs[index + 1] ?? 1)
+      if (!goesOn) return null
+      band = { from: band.from + goesOn.from, to: band.from + goesOn.to }
+    }
+    return band
+  }
+}
+
+function stacked(heights: readonly number[]): Band[] {
+  let from = 0
+  return heights.map((height) => {
+    from += height
+    return { from: from - height, to: from }
+  })
+}
+
+/** The most rows side by side on which ways go on, and the last of those ways. */
+function widestRun(bands: readonly (Band | null)[]): { band: Band; last: number } | null {
+  let widest: { band: Band; last: number } | null = null
+  let run = null as Band | null
+  for (const [last, band] of bands.entries()) {
+    if (!band) continue
+    run = run?.to === band.from ? { from: run.from, to: band.to } : band
+    if (sizeOf(run) > sizeOf(widest?.band ?? null)) widest = { band: run, last }
+  }
+  return widest
+}

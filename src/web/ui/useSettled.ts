@@ -1,0 +1,22 @@
+import { useEffect, useState } from 'react'
+
+/** Long enough that nothing is worked out between two letters, short enough not to be waited for. */
+const SETTLES_MS = 250
+
+/**
+ * A value once it has stood still for a moment: for what is worked out from what somebody types.
+ * It starts as `first`, which the value takes the place of as soon as something is on the screen.
+ */
+export function useSettled<Value, First>(value: Value, first: First): Value | First {
+  const [settled, setSettled] = useState<{ value: Value | First; isFirst: boolean }>({
+    value: first,
+    isFirst: true,
+  })
+  const { isFirst } = settled
+  useEffect(() => {
+    const settle = () => setSettled({ value, isFirst: false })
+    const timer = setTimeout(settle, isFirst ? 0 : SETTLES_MS)
+    return () => clearTimeout(timer)
+  }, [value, isFirst])
+  return settled.value
+}

@@ -1,0 +1,143 @@
+import { memo, useMemo, type ReactNode } from 'react'
+import type { Timetable as Layout } from '../../../core/timetable/layout.ts'
+import { focusInspector } from '../inspector/focus.ts'
+import type { Selection } from '../selection.ts'
+import { HEAD_HEIGHT, HEAD_WIDTH, ROW_HEIGHT, type Geometry } from './geometry.ts'
+import { inkOf } from './ink.ts'
+import type { View } from './useView.ts'
+
+interface MomentHeadsProps {
+  layout: Layout
+  geometry: Geometry
+  view: View
+  onSelect: (selection: Selection) => void
+}
+
+/** The moments over the columns; stays in sight while scrolling down. */
+export const MomentHeads = memo(function MomentHeads(props: MomentHeadsProps): ReactNode {
+  const { layout, geometry, view, onSelect } = props
+  const waits = useMemo(() => waitsByMoment(layout), [layout])
+  return (
+    <div
+      className="sticky top-0 z-20 border-b border-base-300 bg-base-100"
+      style={{ height: HEAD_HEIGHT, width: geometry.width, minWidth: '100%' }}
+    >
+      <div
+        className="sticky left-0 z-10 flex h-full items-end border-r border-base-300 bg-base-100 px-3 pb-1.5 text-xs text-secondary"
+        style={{ width: HEAD_WIDTH }}
+      >
+        who
+      </div>
+      {seenColumns(geometry, view).map(({ label, left, width, moment }) => (
+        <div
+          key={label}
+          className="absolute top-0 flex h-full items-end border-l border-dashed border-base-300 px-3 pb-1.5 font-mono text-xs font-medium whitespace-nowrap"
+          style={{ left, width }}
+        >
+          <span className="sticky" style={{ left: HEAD_WIDTH + 12 }}>
+            <MomentHead label={label} waits={waits.get(moment) ?? []} onSelect={onSelect} />
+          </span>
+        </div>
+      ))}
+    </div>
+  )
+})
+
+/** The columns of which some can be seen, with their numbers. */
+const seenColumns = ({ columns }: Geometry, { left, right }: View) =>
+  columns
+    .map((column, moment) => ({ ...column, moment }))
+    .filter((column) => column.left <= right && column.left + column.width >= left)
+
+/** The waits that lead to each moment: what changes when the moment is changed. */
+function waitsByMoment({ items }: Layout): Map<number, string[]> {
+  const waits = new Map<number, string[]>()
+  for (const { moment, kind, key } of items) {
+    if ((kind !== 'wait' && kind !== 'until') || key === null) continue
+    waits.set(moment, [...(waits.get(moment) ?? []), key])
+  }
+  return waits
+}
+
+interface MomentHeadProps extends Pick<MomentHeadsProps, 'onSelect'> {
+  label: string
+  waits: readonly string[]
+}
+
+/** The head of a column; where waits lead to it, it is also the place to change them all at once. */
+function MomentHead({ label, waits, onSelect }: MomentHeadProps): ReactNode {
+  if (waits.length === 0) return label
+  const [only, ...others] = waits
+  const select = () => {
+    if (only !== undefined && others.length === 0) onSelect({ kind: 'step', key: only })
+    else onSelect({ kind: 'moment', waits: [...waits] })
+    focusInspector()
+  }
+  return (
+    <button
+      type="button"
+      className="hover:underline"
+      title="Change this moment"
+      aria-label={`Change the moment ${label}`}
+      onClick={select}
+    >
+      {label}
+    </button>
+  )
+}
+
+/** The dashed line at which each moment begins. */
+export const MomentLines = memo(function MomentLines({
+  geometry,
+  view,
+}: Pick<MomentHeadsProps, 'geometry' | 'view'>): ReactNode {
+  return seenColumns(geometry, view).map(({ label, left }) => (
+    <div
+      key={label}
+      aria-hidden="true"
+      className="pointer-events-none absolute border-l border-dashed border-base-300"
+      style={{ left, top: HEAD_HEIGHT, height: geometry.height - HEAD_HEIGHT }}
+    />
+  ))
+})
+
+/** Who travels on each row; stays in sight while scrolling sideways. */
+export const PathHeads = memo(function PathHeads({ layout }: { layout: Layout }): ReactNode {
+  return (
+    <div
+      className="sticky left-0 z-10 border-r border-base-300 bg-base-100"
+      style={{ width: HEAD_WIDTH }}
+    >
+      {layout.rows.map(({ letter, names }, index) => (
+        <div
+          key={letter}
+          className="flex items-center gap-2 border-b border-base-300/60 px-3"
+          style={{ height: ROW_HEIGHT }}
+        >
+          <PathLetter letter={letter} row={index} />
+          <span className="min-w-0 leading-tight" title={names.join(' · ')}>
+            {names.length > 1 && (
+              <span className="block truncate text-xs text-secondary">
+                {names.slice(0, -1).join(' · ')}
+              </span>
+            )}
+            <span className="line-clamp-3">{names.at(-1) ?? 'Everyone who enters'}</span>
+          </span>
+        </div>
+      ))}
+    </div>
+  )
+})
+
+/** The letter of a path, in its ink. */
+function PathLetter({ letter, row }: { letter: string; row: number }): ReactNode {
+  return (
+    <span
+      aria-hidden="true"
+      className="grid h-5 min-w-5 shrink-0 place-items-center rounded-sm px-1 font-mono text-xs font-medium text-base-100"
+      style={{ background: inkOf(row) }}
+    >
+      {letter}
+    </span>
+  )
+}
