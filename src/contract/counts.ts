@@ -5,6 +5,8 @@ import { triggerSchema } from '../core/workflow/trigger.ts'
 export const countBody = z.object({
   trigger: triggerSchema,
   conditions: z.array(conditionSchema).min(1).max(50),
+  /** Milliseconds after the event at which they are asked; 0 for its own moment. */
+  afterMs: z.int().min(0).default(0),
 })
 
 /** For how many subjects of the last 90 days each condition holds; null where that cannot be said. */

@@ -1,7 +1,15 @@
 import type { Definition } from '../workflow/definition.ts'
 import { listsOf, type ListRef, type Place } from '../workflow/lists.ts'
 import { isFork, type ForkStep, type Step, type StepKind } from '../workflow/steps.ts'
-import { AT_ONCE, compareOffsets, meeting, offsetKey, offsetWords, type Offset } from './offsets.ts'
+import {
+  afterEntry,
+  AT_ONCE,
+  compareOffsets,
+  meeting,
+  offsetKey,
+  offsetWords,
+  type Offset,
+} from './offsets.ts'
 import { RowPlan, type Band } from './rows.ts'
 import { offsetAfter, offsetInside } from './stepOffsets.ts'
 
@@ -33,6 +41,8 @@ export interface Link {
 /** A column: one moment, which takes as many slots side by side as its busiest path needs. */
 export interface Moment {
   label: string
+  /** Roughly how many milliseconds after entry at the latest; null where it hangs on a date. */
+  afterMs: number | null
   firstSlot: number
   slots: number
 }
@@ -232,7 +242,12 @@ function finish(sketch: Sketch, names: string[][]): Timetable {
   const moments = columns.map(({ offset, items }): Moment => {
     const slots = Math.max(...items.map(({ ordinal }) => ordinal)) + 1
     firstSlot += slots
-    return { label: offsetWords(offset), firstSlot: firstSlot - slots, slots }
+    return {
+      label: offsetWords(offset),
+      afterMs: afterEntry(offset),
+      firstSlot: firstSlot - slots,
+      slots,
+    }
   })
   const momentOf = new Map(columns.map((column, index) => [column, index]))
   const slots: ItemKind[][] = Array.from({ length: firstSlot }, () => [])

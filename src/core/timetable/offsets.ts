@@ -119,6 +119,11 @@ export function anchorLater(anchor: string, duration: Duration): string {
   return `${anchor} + ${partsWords(durationParts(duration))}`
 }
 
+/** Roughly how many milliseconds after entry at the latest; null where it hangs on a date. */
+export function afterEntry({ latest, anchor }: Offset): number | null {
+  return anchor === null ? Math.round(approximateMs(latest)) : null
+}
+
 function partsWords(parts: DurationParts): string {
   return SHORT.filter(([unit]) => parts[unit] > 0)
     .map(([unit, short]) => `${parts[unit]} ${short}`)

@@ -3,7 +3,7 @@ import { compileCondition } from '../../core/conditions/compile.ts'
 import type { Condition } from '../../core/conditions/condition.ts'
 import type { Facts } from '../../core/events/facts.ts'
 import type { EventTrigger } from '../../core/workflow/trigger.ts'
-import { askedOf, pastSubjects } from './pastSubjects.ts'
+import { pastSubjects } from './pastSubjects.ts'
 
 const COUNTED_DAYS = 365
 
@@ -29,17 +29,17 @@ export async function countCombinations(
   branches: readonly Condition[],
 ): Promise<Combination[]> {
   const conditions = branches.map(compileCondition)
-  const { facts } = await pastSubjects(db, shopId, trigger, { days: COUNTED_DAYS, conditions })
+  const { subjects } = await pastSubjects(db, shopId, trigger, { days: COUNTED_DAYS, conditions })
   const found = new Map<string, Combination>()
-  for (const one of facts) {
-    const collections = collectionsOf(one)
+  for (const { atOnce } of subjects) {
+    const collections = collectionsOf(atOnce.facts)
     const key = JSON.stringify(collections)
     const own = found.get(key) ?? emptyCombination(collections, branches.length)
     found.set(key, own)
-    const path = conditions.findIndex((condition) => condition.holds(askedOf(one)))
+    const path = conditions.findIndex((condition) => condition.holds(atOnce))
     const index = path === -1 ? branches.length : path
     own.orders += 1
-    own.revenueMinor += revenueOf(one)
+    own.revenueMinor += revenueOf(atOnce.facts)
     own.paths[index] = (own.paths[index] ?? 0) + 1
   }
   return [...found.values()].toSorted((a, b) => b.orders - a.orders)

@@ -2,10 +2,9 @@ import type { Database } from '../../backend/platform/db.ts'
 import { compileCondition } from '../../core/conditions/compile.ts'
 import type { CompiledCondition } from '../../core/conditions/compiled.ts'
 import type { Condition } from '../../core/conditions/condition.ts'
-import type { Facts } from '../../core/events/facts.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import type { EventTrigger } from '../../core/workflow/trigger.ts'
-import { askedOf, pastSubjects } from './pastSubjects.ts'
+import { pastSubjects, type PastSubject } from './pastSubjects.ts'
 
 const COUNTED_DAYS = 90
 
@@ -23,29 +22,33 @@ export interface HeldCount {
 
 /**
  * Asks conditions about the events of the last 90 days that would have started a workflow, each with
- * what was known at its moment.
+ * what was known `afterMs` after it, or by now.
  */
 export async function countHolding(
   db: Database,
   shopId: string,
   trigger: EventTrigger,
   conditions: readonly Condition[],
+  afterMs = 0,
 ): Promise<HeldCount> {
   const asked = conditions.map(compileCondition)
-  const past = await pastSubjects(db, shopId, trigger, { days: COUNTED_DAYS, conditions: asked })
-  const { facts, since } = past
+  const query = { days: COUNTED_DAYS, conditions: asked, afterMs }
+  const { subjects, since } = await pastSubjects(db, shopId, trigger, query)
   return {
-    of: facts.length,
-    held: asked.map((condition) => facts.filter((one) => condition.holds(askedOf(one))).length),
-    first: firsts(asked, facts),
+    of: subjects.length,
+    held: asked.map((one) => subjects.filter(({ later }) => one.holds(later)).length),
+    first: firsts(asked, subjects),
     since,
   }
 }
 
-function firsts(conditions: readonly CompiledCondition[], facts: readonly Facts[]): number[] {
+function firsts(
+  conditions: readonly CompiledCondition[],
+  subjects: readonly PastSubject[],
+): number[] {
   const counts = conditions.map(() => 0)
-  for (const one of facts) {
-    const index = conditions.findIndex((condition) => condition.holds(askedOf(one)))
+  for (const { later } of subjects) {
+    const index = conditions.findIndex((condition) => condition.holds(later))
     if (index !== -1) counts[index] = (counts[index] ?? 0) + 1
   }
   return counts

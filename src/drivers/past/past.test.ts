@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, expect, test } from 'vitest'
 import type { Condition } from '../../core/conditions/condition.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
-import { on, orderEvent, ordersEver, START } from '../../testing/builders.ts'
+import { happened, on, orderEvent, ordersEver, START } from '../../testing/builders.ts'
 import { makeWorld, SHOP, type World } from '../../testing/world.ts'
 import { countCombinations } from './combinations.ts'
 import { countHolding } from './countHolding.ts'
@@ -96,4 +96,24 @@ test('what was ordered together, and which path of a split it takes', async () =
     { collections: ['Hives', 'Wear'], orders: 2, revenueMinor: 5000, paths: [2, 0] },
     { collections: ['Hives'], orders: 1, revenueMinor: 1000, paths: [0, 1] },
   ])
+})
+
+test('asked some time after the start, it sees what happened up to then and no more', async () => {
+  const refund = (id: string, days: number) =>
+    orderEvent('order.refunded', START - days * DAY_MS, { id, number: id })
+  await world.post(
+    order('o1', 30, 9000),
+    order('o2', 20, 9000),
+    order('o3', 1, 9000),
+    refund('o1', 28),
+    refund('o2', 5),
+    refund('o3', 0.5),
+  )
+  const refunded = happened('order.refunded')
+  const heldAfter = async (days: number) =>
+    (await countHolding(world.db, SHOP, on('order.placed'), [refunded], days * DAY_MS)).held
+  expect(await heldAfter(0)).toEqual([0])
+  // The refund of the second came later; the third has only lived for a day, up to now.
+  expect(await heldAfter(7)).toEqual([2])
+  expect(await heldAfter(21)).toEqual([3])
 })

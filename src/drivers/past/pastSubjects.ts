@@ -16,40 +16,51 @@ import { loadHistory } from '../live/facts/past.ts'
 /** More events than this are not gone through; the newest are. */
 const MOST_EVENTS = 20_000
 
-/** What would have started a workflow in the past, each with what was known at its moment. */
+/** Something that would have started a workflow, as conditions are asked about it. */
+export interface PastSubject {
+  /** With what was known when it happened. */
+  atOnce: Asked
+  /** With what was known later on: after a while, or by now if that is earlier. */
+  later: Asked
+}
+
+/** What would have started a workflow in the past. */
 export interface PastSubjects {
-  facts: Facts[]
+  subjects: PastSubject[]
   /** Since when; later than was asked for where there were too many events. */
   since: Instant
 }
 
+interface PastQuery {
+  days: number
+  conditions: readonly CompiledCondition[]
+  /** Milliseconds from the event to the moment that `later` is of. */
+  afterMs?: number
+}
+
 /**
  * The subjects of the last days that the trigger and its filter would have let in, with all that
- * `conditions` ask about. Of customers it knows only what they are now.
+ * `conditions` ask about. Of customers it knows only what they are now, and of orders and the like
+ * what the event told.
  */
 export async function pastSubjects(
   db: Database,
   shopId: string,
   trigger: EventTrigger,
-  { days, conditions }: { days: number; conditions: readonly CompiledCondition[] },
+  { days, conditions, afterMs = 0 }: PastQuery,
 ): Promise<PastSubjects> {
   const shop = await findShop(db, shopId)
   const { now } = await readClock(db, shopId)
   const from = now - days * DAY_MS
   const events = await loadEvents(db, shopId, trigger, { from, now })
   const filter = trigger.filter ? compileCondition(trigger.filter) : null
-  const facts = await factsOf(db, shop, trigger, events, [
-    ...conditions,
-    ...(filter ? [filter] : []),
-  ])
+  const asked = [...conditions, ...(filter ? [filter] : [])]
+  const subjects = await subjectsOf(db, { shop, now, afterMs }, trigger, events, asked)
   return {
-    facts: facts.filter((one) => filter?.holds(askedOf(one)) ?? true),
+    subjects: subjects.filter(({ atOnce }) => filter?.holds(atOnce) ?? true),
     since: events.length === MOST_EVENTS ? (events.at(-1)?.at ?? from) : from,
   }
 }
-
-/** How a condition is asked about a subject of the past: at its own moment. */
-export const askedOf = (facts: Facts): Asked => ({ facts, enteredAt: facts.now })
 
 interface EventRow extends Record<string, unknown> {
   at: Instant
@@ -72,23 +83,32 @@ function loadEvents(
   )
 }
 
-async function factsOf(
-  db: Db,
-  shop: Shop,
+async function subjectsOf(
+  db: Database,
+  { shop, now, afterMs }: { shop: Shop; now: Instant; afterMs: number },
   trigger: EventTrigger,
   events: readonly EventRow[],
   conditions: readonly CompiledCondition[],
-): Promise<Facts[]> {
+): Promise<PastSubject[]> {
   const ids = [...new Set(events.map(({ customerId }) => customerId))]
   const { events: types } = needsOfAll(conditions.map(({ needs }) => needs))
-  const until = events[0]?.at ?? 0
+  const until = Math.min(now, (events[0]?.at ?? 0) + afterMs)
   const customers = await loadCustomers(db, shop.id, ids)
   const history = await loadHistory(db, shop.id, ids, types, until, false)
   return events.flatMap((event) => {
     const customer = customers.get(event.customerId)
     if (!customer) return []
-    const past = (history.get(event.customerId) ?? []).filter(({ at }) => at <= event.at)
-    return eachSubject(trigger, factsAt(shop, trigger, event, { customer, past }))
+    const all = history.get(event.customerId) ?? []
+    const factsBy = (moment: Instant): Facts[] => {
+      const past = all.filter(({ at }) => at <= moment)
+      return eachSubject(trigger, factsAt(shop, trigger, event, { customer, past, now: moment }))
+    }
+    const enteredAt = event.at
+    const later = factsBy(Math.min(now, enteredAt + afterMs))
+    return factsBy(enteredAt).flatMap((facts, index) => {
+      const then = later[index]
+      return then ? [{ atOnce: { facts, enteredAt }, later: { facts: then, enteredAt } }] : []
+    })
   })
 }
 
@@ -96,16 +116,16 @@ function factsAt(
   shop: Shop,
   trigger: EventTrigger,
   { at, subjectId, data }: EventRow,
-  { customer, past }: { customer: CustomerFacts; past: readonly PastEvent[] },
+  known: { customer: CustomerFacts; past: readonly PastEvent[]; now: Instant },
 ): Facts {
   return {
     ...entityFacts(trigger.event, data, at),
-    now: at,
+    now: known.now,
     shop,
     self: { workflowId: '', runId: null },
     subject: { kind: subjectOf(trigger), id: subjectId },
-    customer,
-    history: past,
+    customer: known.customer,
+    history: known.past,
     entries: [],
     messages: [],
     coupons: [],

@@ -15,11 +15,13 @@ export function countRoutes(app: App, { db }: ServerContext): void {
   app.post(
     '/api/conditions/count',
     { schema: { body: countBody, response: { 200: countResponse } } },
-    ({ user, body: { trigger, conditions } }) => {
-      const filter = trigger.filter ? [trigger.filter] : []
-      const countable = [...filter, ...conditions].every(isCountable)
+    ({ user, body: { trigger, conditions, afterMs } }) => {
+      const when = afterMs === 0 ? 'atOnce' : 'later'
+      const countable =
+        (!trigger.filter || isCountable(trigger.filter)) &&
+        conditions.every((condition) => isCountable(condition, when))
       if (trigger.kind !== 'event' || !countable) return null
-      return countHolding(db, user.shopId, trigger, conditions)
+      return countHolding(db, user.shopId, trigger, conditions, afterMs)
     },
   )
 

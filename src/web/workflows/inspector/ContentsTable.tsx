@@ -9,7 +9,7 @@ import { freshKey, updateStep } from '../../../core/workflow/edit.ts'
 import { sendJson } from '../../ui/api.ts'
 import { useShop } from '../../ui/shop.tsx'
 import { Loading, Problem } from '../../ui/states.tsx'
-import { useDebounced } from '../../ui/useDebounced.ts'
+import { useSettled } from '../../ui/useSettled.ts'
 import type { FormProps } from './formProps.ts'
 import type { StepOf } from './stepChange.ts'
 
@@ -17,8 +17,6 @@ type Combination = z.infer<typeof combinationsResponse>[number]
 type Props = FormProps & { step: StepOf<'split'> }
 
 const SHOWN = 12
-const PAUSE_MS = 300
-
 /** What was ordered together in the last year, which path it takes, and a path for it where it has none. */
 export function ContentsTable(props: Props): ReactNode {
   const [open, setOpen] = useState(false)
@@ -35,7 +33,8 @@ export function ContentsTable(props: Props): ReactNode {
 function Combinations({ step, definition, onChange, onSelect }: Props): ReactNode {
   const { trigger } = definition
   const branches = step.branches.map(({ when }) => when)
-  const asked = useDebounced(JSON.stringify({ trigger, branches }), PAUSE_MS)
+  const body = JSON.stringify({ trigger, branches })
+  const asked = useSettled(body, body)
   const found = useQuery({
     queryKey: ['combinations', asked],
     queryFn: () =>

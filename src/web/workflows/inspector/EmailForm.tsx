@@ -2,6 +2,7 @@ import type { ReactNode } from 'react'
 import { ChoiceField, TextField } from '../../ui/fields.tsx'
 import { BodyField } from './BodyField.tsx'
 import type { FormProps } from './formProps.ts'
+import { askedAt } from './conditions/askedAt.ts'
 import { HeldCount } from './conditions/HeldCount.tsx'
 import { OptionalCondition } from './conditions/OptionalCondition.tsx'
 import { RemoveStep } from './RemoveStep.tsx'
@@ -88,7 +89,13 @@ export function EmailForm({ step, ...form }: FormProps & { step: StepOf<'email'>
         value={step.onlyIf}
         onChange={(onlyIf) => change({ onlyIf }, 'only if')}
       />
-      {step.onlyIf && <HeldCount trigger={form.definition.trigger} condition={step.onlyIf} />}
+      {step.onlyIf && (
+        <HeldCount
+          {...askedAt(form.definition, step.key)}
+          trigger={form.definition.trigger}
+          condition={step.onlyIf}
+        />
+      )}
       <RemoveStep {...form} stepKey={step.key} what="this message" />
     </>
   )

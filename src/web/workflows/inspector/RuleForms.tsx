@@ -1,9 +1,11 @@
 import { Plus, Trash2 } from 'lucide-react'
 import type { ReactNode } from 'react'
+import { lastMoment } from '../../../core/timetable/momentOf.ts'
 import type { Definition, EntryRule, Exclusion } from '../../../core/workflow/definition.ts'
 import { freshKey } from '../../../core/workflow/edit.ts'
 import { AreaField, ChoiceField, NumberField, TextField } from '../../ui/fields.tsx'
 import { firstExclusion } from '../newSteps.ts'
+import { HeldCount } from './conditions/HeldCount.tsx'
 import { ConditionEditor } from './conditions/ConditionEditor.tsx'
 import { DurationField } from './DurationField.tsx'
 import type { FormProps } from './formProps.ts'
@@ -126,6 +128,12 @@ export function ExclusionsForm({ definition, onChange }: FormProps): ReactNode {
           <ConditionEditor
             value={exclusion.when}
             onChange={(when) => replace({ ...exclusion, when })}
+          />
+          <HeldCount
+            trigger={definition.trigger}
+            condition={exclusion.when}
+            afterMs={lastMoment(definition)}
+            said="By the last moment of the workflow it would have held"
           />
         </section>
       ))}

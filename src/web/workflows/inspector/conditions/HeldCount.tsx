@@ -5,7 +5,7 @@ import { isCountable } from '../../../../core/conditions/countable.ts'
 import type { Condition } from '../../../../core/conditions/condition.ts'
 import { isPerLine, subjectOf, type Trigger } from '../../../../core/workflow/trigger.ts'
 import { sendJson } from '../../../ui/api.ts'
-import { useDebounced } from '../../../ui/useDebounced.ts'
+import { useSettled } from '../../../ui/useSettled.ts'
 
 interface Props {
   /** What starts the workflow, with the filter that says who is counted. */
@@ -13,15 +13,23 @@ interface Props {
   /** The condition; of a split, with those of the paths above it. */
   condition: Condition
   above?: readonly Condition[]
+  /** How long after the start it is asked, in milliseconds; null where nobody can say. */
+  afterMs?: number | null
+  /** When that is, for the sentence: "By the last message it would have held". */
+  said?: string
 }
 
-const PAUSE_MS = 300
-
 /** For how many subjects of the last 90 days a condition holds, as it is edited. */
-export function HeldCount({ trigger, condition, above = [] }: Props): ReactNode {
+export function HeldCount(props: Props): ReactNode {
+  const { trigger, condition, above = [], afterMs = 0, said = 'Holds' } = props
   const conditions = [...above, condition]
-  const asked = useDebounced(JSON.stringify({ trigger, conditions }), PAUSE_MS)
-  const canCount = trigger.kind === 'event' && conditions.every(isCountable)
+  const body = JSON.stringify({ trigger, conditions, afterMs })
+  const asked = useSettled(body, body)
+  const when = afterMs === 0 ? 'atOnce' : 'later'
+  const canCount =
+    afterMs !== null &&
+    trigger.kind === 'event' &&
+    conditions.every((one) => isCountable(one, when))
   const count = useQuery({
     queryKey: ['held', asked],
     queryFn: () =>
@@ -41,7 +49,7 @@ export function HeldCount({ trigger, condition, above = [] }: Props): ReactNode 
       className={`mt-2 text-xs text-secondary ${count.isPlaceholderData ? 'opacity-60' : ''}`}
       role="status"
     >
-      Holds for <span className="font-mono">{own.toLocaleString()}</span> of{' '}
+      {said} for <span className="font-mono">{own.toLocaleString()}</span> of{' '}
       <span className="font-mono">{of.toLocaleString()}</span> {nounOf(trigger)} of the last 90 days
       ({share} %)
       {above.length > 0 && taken < own && (
