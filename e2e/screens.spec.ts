@@ -85,6 +85,8 @@ test('two people on one draft: the second sees it, and nothing is overwritten si
   await signIn(page)
   await page.getByRole('button', { name: 'New workflow' }).click()
   await expect(page.getByLabel('Name', { exact: true })).toBeVisible()
+  // This window hears of nobody until it saves.
+  await page.route('**/visit', (route) => route.abort())
   const other = await context.newPage()
   await other.goto(page.url())
   await other.getByLabel('Name', { exact: true }).fill('Theirs')
@@ -93,6 +95,24 @@ test('two people on one draft: the second sees it, and nothing is overwritten si
   await expect(page.getByRole('alert')).toContainText('Somebody else has changed this draft')
   await page.getByRole('button', { name: 'Show theirs' }).click()
   await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Theirs')
+})
+
+test('two people on one draft see each other, and what the other has saved', async ({
+  page,
+  browser,
+}) => {
+  await signIn(page)
+  await page.getByRole('button', { name: 'New workflow' }).click()
+  await expect(page.getByLabel('Name', { exact: true })).toBeVisible()
+  const aoife = await (await browser.newContext()).newPage()
+  await signIn(aoife, 'aoife@combwright.example')
+  await aoife.goto(page.url())
+  await expect(aoife.getByText('also open: Maren')).toBeVisible()
+  await expect(page.getByText('also open: Aoife')).toBeVisible()
+  await page.getByLabel('Name', { exact: true }).fill('Seen by both')
+  await expect(aoife.getByLabel('Name', { exact: true })).toHaveValue('Seen by both')
+  await aoife.goto('/workflows')
+  await expect(page.getByText('also open: Aoife')).toHaveCount(0)
 })
 
 test('the go-live check stops an unfinished workflow and leads to the place', async ({ page }) => {
@@ -108,7 +128,7 @@ test('the go-live check stops an unfinished workflow and leads to the place', as
   await expect(finding).toBeVisible()
   await page.getByRole('button', { name: 'Go live' }).click()
   await expect(page.getByText('This workflow cannot go live yet.')).toBeVisible()
-  await page.getByRole('button', { name: 'Close' }).click()
+  await page.getByRole('button', { name: 'Whole workflow' }).click()
   await finding.click()
   await expect(page.getByLabel('Subject')).toHaveValue('Dear {{ customer.first_name }}')
 })
@@ -158,7 +178,7 @@ test('a workflow is paused, resumed, changed, published, copied; a draft is dele
   await page.getByRole('button', { name: 'Publish changes' }).click()
   await expect(page.getByText(/^Live\s*v2$/)).toBeVisible()
 
-  await page.getByRole('button', { name: 'Close' }).click()
+  await page.getByRole('button', { name: 'Whole workflow' }).click()
   await page.getByRole('button', { name: 'Duplicate' }).click()
   await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Copy of Up and down')
   await page.getByRole('button', { name: 'Delete' }).click()

@@ -7,7 +7,7 @@ async function add(page: Page, label: string): Promise<void> {
 }
 
 /** Clears what adds up on the screen so that the next thing can be chosen. */
-const closeInspector = (page: Page) => page.getByRole('button', { name: 'Close' }).click()
+const closeInspector = (page: Page) => page.getByRole('button', { name: 'Whole workflow' }).click()
 
 test('every kind of step can be put in, filled in, read and published', async ({ page }) => {
   await signIn(page)

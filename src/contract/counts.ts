@@ -9,15 +9,16 @@ export const countBody = z.object({
   afterMs: z.int().min(0).default(0),
 })
 
+const countOfHeld = z.object({
+  of: z.int(),
+  held: z.array(z.int()),
+  first: z.array(z.int()),
+  since: z.int(),
+})
+export type CountOfHeld = z.infer<typeof countOfHeld>
+
 /** For how many subjects of the last 90 days each condition holds; null where that cannot be said. */
-export const countResponse = z
-  .object({
-    of: z.int(),
-    held: z.array(z.int()),
-    first: z.array(z.int()),
-    since: z.int(),
-  })
-  .nullable()
+export const countResponse = countOfHeld.nullable()
 
 export const combinationsBody = z.object({
   trigger: triggerSchema,

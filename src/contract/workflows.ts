@@ -76,6 +76,19 @@ export const workflowNumbersResponse = z.object({
 })
 export type WorkflowNumbersResponse = z.infer<typeof workflowNumbersResponse>
 
+export const visitBody = z.object({
+  /** Names this window for as long as it is open. */
+  visit: z.string().min(8).max(40),
+})
+
+/** Who else has the workflow open, and the revision its draft has by now. */
+export const visitResponse = z.object({
+  /** `isSelf`: the same person in another window. */
+  others: z.array(z.object({ name: z.string(), isSelf: z.boolean() })),
+  draftRevision: z.int(),
+})
+export type VisitResponse = z.infer<typeof visitResponse>
+
 export const newWorkflowBody = z.object({ definition: definitionSchema })
 export const saveDraftBody = z.object({
   /** The revision the changes were made on. */

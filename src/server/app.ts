@@ -27,6 +27,7 @@ import { countRoutes } from './routes/counts.ts'
 import { reportRoutes } from './routes/reports.ts'
 import { shopRulesRoutes } from './routes/shopRules.ts'
 import { workflowRoutes } from './routes/workflows.ts'
+import { visitRoutes } from './routes/visits.ts'
 import { workflowPeopleRoutes, workflowStateRoutes } from './routes/workflowStates.ts'
 
 export interface AppOptions extends ServerContext {
@@ -73,6 +74,7 @@ export async function buildApp({ log, webFolder, ...context }: AppOptions): Prom
     clockRoutes(typed, context)
     workflowRoutes(typed, context)
     workflowStateRoutes(typed, context)
+    visitRoutes(typed, context)
     workflowPeopleRoutes(typed, context)
     attentionRoutes(typed, context)
     countRoutes(typed, context)

@@ -9,4 +9,5 @@ export {
 } from './store.ts'
 export { findVersion, listVersions } from './versions.ts'
 export { overdueIn, pauseWorkflow, resumeWorkflow, retireWorkflow } from './states.ts'
+export { endVisit, noteVisit } from './visits.ts'
 export { noNumbers, numbersOf, numbersOfAll } from './numbers.ts'

@@ -31,3 +31,18 @@ export const workflowVersions = pgTable(
   },
   (table) => [primaryKey({ columns: [table.shopId, table.workflowId, table.version] })],
 )
+
+/** Who has a workflow open, window by window. */
+export const workflowVisits = pgTable(
+  'workflow_visits',
+  {
+    shopId: shopId(),
+    workflowId: text('workflow_id').notNull(),
+    /** Names a window of somebody's browser. */
+    visit: text('visit').notNull(),
+    userId: text('user_id').notNull(),
+    /** In real time. */
+    seenAt: instant('seen_at').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.shopId, table.workflowId, table.visit] })],
+)

@@ -1,3 +1,4 @@
+import { afterDispatch } from './afterDispatch.ts'
 import {
   email,
   happened,
@@ -76,33 +77,7 @@ export const ORDER_RECIPES: readonly Recipe[] = [
         ],
       }),
   },
-  {
-    key: 'after-dispatch',
-    purpose: 'The dispatch notice at once, then advice a week later; nothing once they order again.',
-    make: (shop) =>
-      workflow({
-        name: 'After dispatch',
-        description: 'Dispatch notice, then advice. Part the people by what they bought.',
-        labels: ['Orders'],
-        trigger: { kind: 'event', event: 'order.fulfilled' },
-        exclusions: [
-          leaveIf('refunded', happened('order.refunded')),
-          leaveIf('ordered', happened('order.placed', 'customer')),
-        ],
-        steps: [
-          email('dispatched', 'Dispatch notice', shop, {
-            subject: 'Order {{ order.number }} is on its way',
-            body: 'your parcel has left us.\n\n{{ order.items }}\n\nFollow it here: {{ order.tracking_url | default: "your carrier will tell you" }}',
-          }),
-          wait('a-week', 'P7D'),
-          email('advice', 'Advice', shop, {
-            purpose: 'marketing',
-            subject: 'Getting the most out of it',
-            body: 'by now it has arrived. Three things that others wished they had known at the start: …',
-          }),
-        ],
-      }),
-  },
+  afterDispatch,
   {
     key: 'review',
     purpose: 'Ten days after dispatch, once ever, plain, with no reward.',

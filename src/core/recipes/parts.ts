@@ -8,12 +8,18 @@ export interface RecipeShop {
   name: string
   currency: string
   sender: { name: string; address: string }
+  /** What is ordered most often comes first. */
+  collections: readonly string[]
+  /** The product that a recipe about one is for. */
+  product: { id: string; title: string }
 }
 
 /** A starting point: what it is for, and the workflow it makes for a shop. */
 export interface Recipe {
   key: string
   purpose: string
+  /** What has to be chosen before it is used. */
+  asks?: 'product'
   make: (shop: RecipeShop) => Definition
 }
 
@@ -81,6 +87,22 @@ export function ordersEver(times: number): Condition {
     window: { kind: 'ever' },
   }
 }
+
+/** "Something of one of these collections was ordered." */
+export const anyCollection = (...names: string[]): Condition => ({
+  kind: 'field',
+  field: 'order.collections',
+  op: 'hasAny',
+  value: names,
+})
+
+/** "Something of each of these collections was ordered." */
+export const allCollections = (...names: string[]): Condition => ({
+  kind: 'field',
+  field: 'order.collections',
+  op: 'hasAll',
+  value: names,
+})
 
 /** Not sooner than thirty days after the last time, and one at a time. */
 export const MONTHLY: Definition['entry'] = {

@@ -1,6 +1,12 @@
 import type { Definition } from '../../core/workflow/definition.ts'
-import { happened, leaveIf, workflow } from '../../core/recipes/parts.ts'
-import { allCollections, anyCollection, MAREN, message, SHOP_SENDER, TIAGO } from './shared.ts'
+import {
+  allCollections,
+  anyCollection,
+  happened,
+  leaveIf,
+  workflow,
+} from '../../core/recipes/parts.ts'
+import { MAREN, message, SHOP_SENDER, TIAGO } from './shared.ts'
 
 export const afterDispatch: Definition = workflow({
   name: 'After dispatch',

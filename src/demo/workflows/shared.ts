@@ -1,23 +1,8 @@
-import type { Condition } from '../../core/conditions/condition.ts'
 import type { EmailStep } from '../../core/workflow/steps.ts'
 
 export const MAREN = { name: 'Maren at Combwright', address: 'maren@combwright.example' }
 export const TIAGO = { name: 'Tiago at Combwright', address: 'care@combwright.example' }
 export const SHOP_SENDER = { name: 'Combwright', address: 'hello@combwright.example' }
-
-export const anyCollection = (...names: string[]): Condition => ({
-  kind: 'field',
-  field: 'order.collections',
-  op: 'hasAny',
-  value: names,
-})
-
-export const allCollections = (...names: string[]): Condition => ({
-  kind: 'field',
-  field: 'order.collections',
-  op: 'hasAll',
-  value: names,
-})
 
 /** A message with the parts that most of the demo's have. */
 export function message(

@@ -20,12 +20,21 @@ interface Props {
 export function FindingsStrip({ id, definition, onSelect, onChange }: Props): ReactNode {
   const findings = useFindings(id, definition)
   const latest = useLatest(definition)
+  // Nothing is mended twice while the check has not looked again.
+  const [mended, setMended] = useState(findings)
+  const isOld = mended !== null && mended === findings
   const cards = useMemo(
     () => ({
       onSelect,
-      onEdit: onChange && ((edit: Edit) => onChange(edit(latest.current))),
+      isOld,
+      onEdit:
+        onChange &&
+        ((edit: Edit) => {
+          onChange(edit(latest.current))
+          setMended(findings)
+        }),
     }),
-    [onSelect, onChange, latest],
+    [onSelect, onChange, latest, findings, isOld],
   )
   const { answered: answers } = definition
   const sorted = useMemo(() => findings && sortedByAnswer(findings, answers), [findings, answers])
@@ -58,13 +67,16 @@ type Edit = (before: Definition) => Definition
 
 interface CardProps extends Pick<Props, 'onSelect'> {
   finding: Finding
+  /** It may have been mended already. */
+  isOld: boolean
   /** Missing for those who may only look. */
   onEdit: ((edit: Edit) => void) | undefined
 }
 
 const CARD = 'panel max-w-md flex-1 basis-72 px-3 py-2'
 
-const OpenFinding = memo(function OpenFinding({ finding, onSelect, onEdit }: CardProps): ReactNode {
+const OpenFinding = memo(function OpenFinding(props: CardProps): ReactNode {
+  const { finding, isOld, onSelect, onEdit } = props
   const [answering, setAnswering] = useState(false)
   const { repair } = finding
   const stops = finding.severity === 'error'
@@ -92,7 +104,12 @@ const OpenFinding = memo(function OpenFinding({ finding, onSelect, onEdit }: Car
       {onEdit && !answering && (
         <div className="mt-1 ml-6 flex flex-wrap gap-1">
           {repair && (
-            <button type="button" className="btn btn-xs" onClick={() => onEdit(repair.mend)}>
+            <button
+              type="button"
+              className="btn btn-xs"
+              disabled={isOld}
+              onClick={() => onEdit(repair.mend)}
+            >
               {repair.label}
             </button>
           )}

@@ -1,6 +1,10 @@
-import { Redo2, Undo2 } from 'lucide-react'
+import { Redo2, Undo2, Users } from 'lucide-react'
 import type { ReactNode } from 'react'
-import type { WorkflowNumbersResponse, WorkflowResponse } from '../../contract/workflows.ts'
+import type {
+  VisitResponse,
+  WorkflowNumbersResponse,
+  WorkflowResponse,
+} from '../../contract/workflows.ts'
 import { plural } from '../../core/words/quantities.ts'
 import type { Selection } from './selection.ts'
 import { StateButtons } from './StateButtons.tsx'
@@ -18,11 +22,13 @@ interface Props {
   changes: number
   view: View
   onView: (view: View) => void
+  /** Who else has it open. */
+  others: VisitResponse['others']
 }
 
 /** The name of a workflow, its state, how it is shown, and what can be done with all of it. */
 export function WorkflowHeader(props: Props): ReactNode {
-  const { workflow, draft, numbers, mayEdit, onSelect, changes, view, onView } = props
+  const { workflow, draft, numbers, mayEdit, onSelect, changes, view, onView, others } = props
   const { definition } = draft
   return (
     <div className="flex flex-wrap items-center gap-3 print:hidden">
@@ -52,6 +58,7 @@ export function WorkflowHeader(props: Props): ReactNode {
           {plural(changes, 'unpublished change')}
         </button>
       )}
+      {others.length > 0 && <Others others={others} />}
       <p className="max-w-md min-w-0 flex-1 truncate text-secondary" title={definition.description}>
         {definition.description}
       </p>
@@ -63,6 +70,19 @@ export function WorkflowHeader(props: Props): ReactNode {
         </div>
       )}
     </div>
+  )
+}
+
+function Others({ others }: Pick<Props, 'others'>): ReactNode {
+  const names = others.map(({ name, isSelf }) => (isSelf ? 'you, in another window' : name))
+  return (
+    <span
+      className="chip border-warning text-warning"
+      role="status"
+      title="What they save is shown to you. If you both change it at once, the second to save is asked."
+    >
+      <Users size={12} aria-hidden="true" /> also open: {names.join(', ')}
+    </span>
   )
 }
 

@@ -15,6 +15,7 @@ import { useDraft, type Draft } from './useDraft.ts'
 import { WholeWorkflow } from './WholeWorkflow.tsx'
 import { useChanges, useMarks } from './versions/useChanges.ts'
 import { VersionsPanel } from './versions/VersionsPanel.tsx'
+import { useOthers } from './useOthers.ts'
 import { useShownAs, type View } from './useShownAs.ts'
 import { useNumbers, useWorkflow } from './useWorkflow.ts'
 import { WorkflowHeader } from './WorkflowHeader.tsx'
@@ -40,6 +41,7 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
 
   const editing = useEditing(definition, change, setSelection)
   const [view, setView] = useShownAs()
+  const others = useOthers(workflow.id, draft)
   const changes = useChanges(workflow.live, definition)
   const marks = useMarks(changes)
 
@@ -54,6 +56,7 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
         changes={changes.length}
         view={view}
         onView={setView}
+        others={others}
       />
       <SaveNote draft={draft} />
       <RuleStrips

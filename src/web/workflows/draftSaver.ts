@@ -73,6 +73,13 @@ export class DraftSaver {
     if (this.#latest !== this.#onServer) this.#tryIn(0)
   }
 
+  /** True when somebody else has saved a later draft and nothing of this one is open. */
+  isBehind(revision: number): boolean {
+    return (
+      this.#state.kind === 'saved' && this.#latest === this.#onServer && revision > this.#revision
+    )
+  }
+
   /** Takes the server's draft in place of this one. */
   adopt(definition: Definition, revision: number): void {
     clearTimeout(this.#timer)

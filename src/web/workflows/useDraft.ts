@@ -22,6 +22,11 @@ export interface Draft {
   flush: () => Promise<number>
   /** After a conflict: takes the server's draft, or puts this one in its place. */
   takeTheirs: () => Promise<void>
+  /**
+   * Takes over what somebody else has saved, if it is later than what is here and nothing here is
+   * unsaved. Resolves to whether it did.
+   */
+  follow: (revision: number) => Promise<boolean>
   keepMine: () => Promise<void>
 }
 
@@ -90,6 +95,18 @@ export function useDraft(workflow: WorkflowResponse): Draft {
       saver.adopt(theirs.draft, theirs.draftRevision)
       dispatch({ kind: 'replace', to: theirs.draft })
     },
+    follow: useCallback(
+      async (revision) => {
+        if (!saver.isBehind(revision)) return false
+        const theirs = await getJson(`/api/workflows/${id}`, workflowResponse)
+        // Something may have been typed meanwhile; then saving it tells of the conflict.
+        if (!saver.isBehind(theirs.draftRevision)) return false
+        saver.adopt(theirs.draft, theirs.draftRevision)
+        dispatch({ kind: 'replace', to: theirs.draft })
+        return true
+      },
+      [saver, id],
+    ),
     keepMine: async () => {
       const theirs = await getJson(`/api/workflows/${id}`, workflowResponse)
       await saver.replace(theirs.draft, theirs.draftRevision)

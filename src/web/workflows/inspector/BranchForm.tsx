@@ -5,8 +5,7 @@ import { removeArm, removeBranch, updateArm, updateBranch } from '../../../core/
 import type { Arm, SplitBranch } from '../../../core/workflow/steps.ts'
 import { NumberField, TextField } from '../../ui/fields.tsx'
 import { ConditionEditor } from './conditions/ConditionEditor.tsx'
-import { askedAt } from './conditions/askedAt.ts'
-import { HeldCount } from './conditions/HeldCount.tsx'
+import { HeldAtStep } from './conditions/HeldCount.tsx'
 import type { FormProps } from './formProps.ts'
 import type { StepOf } from './stepChange.ts'
 
@@ -72,9 +71,9 @@ function PathForm({
       <TextField label="Name" value={found.name} onChange={(name) => change({ name })} />
       <h3 className="field-label">Who travels on it</h3>
       <ConditionEditor key={found.key} value={found.when} onChange={(when) => change({ when })} />
-      <HeldCount
-        {...askedAt(definition, step.key)}
-        trigger={definition.trigger}
+      <HeldAtStep
+        definition={definition}
+        step={step.key}
         condition={found.when}
         above={step.branches.slice(0, step.branches.indexOf(found)).map(({ when }) => when)}
       />

@@ -2,8 +2,7 @@ import type { ReactNode } from 'react'
 import { ChoiceField, TextField } from '../../ui/fields.tsx'
 import { BodyField } from './BodyField.tsx'
 import type { FormProps } from './formProps.ts'
-import { askedAt } from './conditions/askedAt.ts'
-import { HeldCount } from './conditions/HeldCount.tsx'
+import { HeldAtStep } from './conditions/HeldCount.tsx'
 import { OptionalCondition } from './conditions/OptionalCondition.tsx'
 import { RemoveStep } from './RemoveStep.tsx'
 import { addressesOf, GAPS, PURPOSES } from './messageChoices.ts'
@@ -37,18 +36,10 @@ export function EmailForm({ step, ...form }: FormProps & { step: StepOf<'email'>
           onChange={(previewText) => change({ previewText }, 'preview')}
         />
       )}
-      <div className="flex gap-2">
-        <TextField
-          label="From: name"
-          value={step.sender.name}
-          onChange={(name) => change({ sender: { ...step.sender, name } }, 'sender')}
-        />
-        <TextField
-          label="From: address"
-          value={step.sender.address}
-          onChange={(address) => change({ sender: { ...step.sender, address } }, 'address')}
-        />
-      </div>
+      <SenderFields
+        sender={step.sender}
+        onChange={(sender, touching) => change({ sender }, touching)}
+      />
       <ChoiceField
         label="Purpose"
         value={step.purpose}
@@ -90,13 +81,31 @@ export function EmailForm({ step, ...form }: FormProps & { step: StepOf<'email'>
         onChange={(onlyIf) => change({ onlyIf }, 'only if')}
       />
       {step.onlyIf && (
-        <HeldCount
-          {...askedAt(form.definition, step.key)}
-          trigger={form.definition.trigger}
-          condition={step.onlyIf}
-        />
+        <HeldAtStep definition={form.definition} step={step.key} condition={step.onlyIf} />
       )}
       <RemoveStep {...form} stepKey={step.key} what="this message" />
     </>
+  )
+}
+
+interface SenderProps {
+  sender: StepOf<'email'>['sender']
+  onChange: (sender: SenderProps['sender'], touching: string) => void
+}
+
+function SenderFields({ sender, onChange }: SenderProps): ReactNode {
+  return (
+    <div className="flex gap-2">
+      <TextField
+        label="From: name"
+        value={sender.name}
+        onChange={(name) => onChange({ ...sender, name }, 'sender')}
+      />
+      <TextField
+        label="From: address"
+        value={sender.address}
+        onChange={(address) => onChange({ ...sender, address }, 'address')}
+      />
+    </div>
   )
 }

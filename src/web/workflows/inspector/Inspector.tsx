@@ -1,4 +1,4 @@
-import { X } from 'lucide-react'
+import { ArrowLeft } from 'lucide-react'
 import type { ComponentType, ReactNode } from 'react'
 import { allSteps } from '../../../core/workflow/lists.ts'
 import type { Step, StepKind } from '../../../core/workflow/steps.ts'
@@ -28,21 +28,24 @@ export function Inspector({
 }: InspectorProps): ReactNode {
   return (
     <aside
-      className="panel flex w-[352px] shrink-0 flex-col overflow-y-auto print:hidden"
+      className="panel flex w-[352px] shrink-0 flex-col overflow-hidden print:hidden"
       aria-label="Inspector"
       data-inspector
     >
       {selection.kind !== 'workflow' && (
         <button
           type="button"
-          className="btn btn-ghost btn-xs btn-square sticky top-2 z-10 -mb-6 mr-2 self-end bg-base-100"
-          aria-label="Close"
+          className="btn btn-ghost btn-xs m-1 shrink-0 self-start text-secondary"
           onClick={() => form.onSelect({ kind: 'workflow' })}
         >
-          <X size={14} />
+          <ArrowLeft size={13} aria-hidden="true" /> Whole workflow
         </button>
       )}
-      <fieldset disabled={readOnly} className="p-4" onKeyDown={leaveOnEscape}>
+      <fieldset
+        disabled={readOnly}
+        className={`min-h-0 flex-1 overflow-y-auto p-4 ${selection.kind === 'workflow' ? '' : 'pt-1'}`}
+        onKeyDown={leaveOnEscape}
+      >
         <ScopeProvider value={scopeOfTrigger(form.definition.trigger)}>
           {selection.kind === 'versions' ? versions : <Form selection={selection} form={form} />}
         </ScopeProvider>

@@ -1,27 +1,37 @@
 import { useMutation } from '@tanstack/react-query'
-import type { ReactNode } from 'react'
+import { useState, type ReactNode } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import { z } from 'zod'
 import { RECIPES, type Recipe } from '../../../core/recipes/index.ts'
+import type { RecipeShop } from '../../../core/recipes/parts.ts'
 import { triggerWords } from '../../../core/words/triggers.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { sendJson } from '../../ui/api.ts'
+import { ChoiceField } from '../../ui/fields.tsx'
 import { useSession } from '../../ui/shop.tsx'
+import { useProducts } from '../../ui/useProducts.ts'
 import { useWords } from '../useWords.ts'
 import { MiniTimetable } from './MiniTimetable.tsx'
+import { useCollections } from './useCollections.ts'
 
-/** Starting points for workflows, with the shop's own name, currency and sender in them. */
+/** Starting points for workflows, with the shop's own collections, products, currency and sender. */
 export function RecipesPage(): ReactNode {
   const { shop, user } = useSession()
   const navigate = useNavigate()
+  const collections = useCollections()
   const use = useMutation({
     mutationFn: (definition: Definition) =>
       sendJson('POST', '/api/workflows', z.object({ id: z.string() }), { definition }),
     onSuccess: ({ id }) => navigate(`/workflows/${id}`),
     onError: (error) => toast.error(error.message),
   })
-  const ingredients = { name: shop.name, currency: shop.currency, sender: shop.defaultSender }
+  const ingredients = {
+    name: shop.name,
+    currency: shop.currency,
+    sender: shop.defaultSender,
+    collections,
+  }
   return (
     <div className="mx-auto max-w-[1400px] p-4">
       <Link to="/workflows" className="link text-xs">
@@ -37,7 +47,7 @@ export function RecipesPage(): ReactNode {
           <RecipeCard
             key={recipe.key}
             recipe={recipe}
-            definition={recipe.make(ingredients)}
+            ingredients={ingredients}
             onUse={user.role === 'marketer' ? (definition) => use.mutate(definition) : undefined}
           />
         ))}
@@ -48,27 +58,44 @@ export function RecipesPage(): ReactNode {
 
 interface CardProps {
   recipe: Recipe
-  definition: Definition
+  ingredients: Omit<RecipeShop, 'product'>
   onUse: ((definition: Definition) => void) | undefined
 }
 
-function RecipeCard({ recipe, definition, onUse }: CardProps): ReactNode {
+/** Stands in a recipe about a product until one is chosen. */
+const SOME_PRODUCT = { id: '', title: '…' }
+
+function RecipeCard({ recipe, ingredients, onUse }: CardProps): ReactNode {
   const words = useWords()
+  const products = useProducts()
+  const [chosen, setChosen] = useState<string | null>(null)
+  const product = products.find(({ id }) => id === chosen)
+  const definition = recipe.make({ ...ingredients, product: product ?? SOME_PRODUCT })
+  const isReady = recipe.asks === undefined || product !== undefined
   return (
     <li className="panel flex flex-col gap-2 p-3">
       <h2 className="text-base">{definition.name}</h2>
       <p className="text-secondary">{recipe.purpose}</p>
       <p className="text-xs">
-        <span className="chip">{triggerWords(definition.trigger, words)}</span>
+        <span className="chip">{triggerWords(unnamed(definition, isReady), words)}</span>
       </p>
       <div className="flex min-h-16 flex-1 items-center overflow-hidden">
         <MiniTimetable definition={definition} />
       </div>
+      {onUse && recipe.asks === 'product' && (
+        <ChoiceField
+          label="Which product?"
+          value={chosen ?? ''}
+          choices={choicesOf(products)}
+          onChange={(id) => setChosen(id === '' ? null : id)}
+        />
+      )}
       {onUse && (
         <button
           type="button"
           className="btn btn-sm self-start"
           aria-label={`Use the recipe ${definition.name}`}
+          disabled={!isReady}
           onClick={() => onUse(definition)}
         >
           Use it
@@ -77,3 +104,14 @@ function RecipeCard({ recipe, definition, onUse }: CardProps): ReactNode {
     </li>
   )
 }
+
+/** The trigger, without the filter for as long as it names nothing. */
+function unnamed({ trigger }: Definition, isReady: boolean): Definition['trigger'] {
+  const { filter: _filter, ...bare } = trigger
+  return isReady ? trigger : bare
+}
+
+const choicesOf = (products: readonly { id: string; title: string }[]): Record<string, string> => ({
+  '': products.length === 0 ? 'none is known yet' : 'choose one',
+  ...Object.fromEntries(products.map(({ id, title }) => [id, title])),
+})

@@ -117,9 +117,7 @@ export const PathHeads = memo(function PathHeads({ layout }: { layout: Layout })
           <PathLetter letter={letter} row={index} />
           <span className="min-w-0 leading-tight" title={names.join(' · ')}>
             {names.length > 1 && (
-              <span className="block truncate text-xs text-secondary">
-                {names.slice(0, -1).join(' · ')}
-              </span>
+              <span className="block truncate text-xs text-secondary">{aboveOf(names)}</span>
             )}
             <span className="line-clamp-3">{names.at(-1) ?? 'Everyone who enters'}</span>
           </span>
@@ -128,6 +126,10 @@ export const PathHeads = memo(function PathHeads({ layout }: { layout: Layout })
     </div>
   )
 })
+
+/** What leads onto a path before its own name: the nearest says most, the others are in the title. */
+const aboveOf = (names: readonly string[]): string =>
+  `${names.length > 2 ? '… ' : ''}${names.at(-2) ?? ''}`
 
 /** The letter of a path, in its ink. */
 function PathLetter({ letter, row }: { letter: string; row: number }): ReactNode {

@@ -1,8 +1,10 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
-import { countResponse } from '../../../../contract/counts.ts'
+import { countResponse, type CountOfHeld } from '../../../../contract/counts.ts'
 import { isCountable } from '../../../../core/conditions/countable.ts'
 import type { Condition } from '../../../../core/conditions/condition.ts'
+import { momentOf } from '../../../../core/timetable/momentOf.ts'
+import type { Definition } from '../../../../core/workflow/definition.ts'
 import { isPerLine, subjectOf, type Trigger } from '../../../../core/workflow/trigger.ts'
 import { sendJson } from '../../../ui/api.ts'
 import { useSettled } from '../../../ui/useSettled.ts'
@@ -25,11 +27,7 @@ export function HeldCount(props: Props): ReactNode {
   const conditions = [...above, condition]
   const body = JSON.stringify({ trigger, conditions, afterMs })
   const asked = useSettled(body, body)
-  const when = afterMs === 0 ? 'atOnce' : 'later'
-  const canCount =
-    afterMs !== null &&
-    trigger.kind === 'event' &&
-    conditions.every((one) => isCountable(one, when))
+  const canCount = isAsked(trigger, conditions, afterMs)
   const count = useQuery({
     queryKey: ['held', asked],
     queryFn: () =>
@@ -40,27 +38,56 @@ export function HeldCount(props: Props): ReactNode {
     retry: false,
   })
   if (!canCount || !count.data) return null
-  const { of, held, first } = count.data
-  const own = held.at(-1) ?? 0
-  const taken = first.at(-1) ?? 0
-  const share = of === 0 ? 0 : Math.round((own / of) * 100)
   return (
     <p
       className={`mt-2 text-xs text-secondary ${count.isPlaceholderData ? 'opacity-60' : ''}`}
       role="status"
     >
-      {said} for <span className="font-mono">{own.toLocaleString()}</span> of{' '}
-      <span className="font-mono">{of.toLocaleString()}</span> {nounOf(trigger)} of the last 90 days
-      ({share} %)
-      {above.length > 0 && taken < own && (
-        <>
-          ; <span className="font-mono">{(own - taken).toLocaleString()}</span> of them take a path
-          above
-        </>
-      )}
-      .
+      {said} for <Counted count={count.data} noun={nounOf(trigger)} />.
     </p>
   )
+}
+
+/** True when the past can tell. */
+function isAsked(
+  trigger: Trigger,
+  conditions: readonly Condition[],
+  afterMs: number | null,
+): boolean {
+  const when = afterMs === 0 ? 'atOnce' : 'later'
+  if (afterMs === null || trigger.kind !== 'event') return false
+  return conditions.every((one) => isCountable(one, when))
+}
+
+function Counted({ count, noun }: { count: CountOfHeld; noun: string }): ReactNode {
+  const { of, held, first } = count
+  const own = held.at(-1) ?? 0
+  const above = own - (first.at(-1) ?? 0)
+  const share = of === 0 ? 0 : Math.round((own / of) * 100)
+  return (
+    <>
+      <span className="font-mono">{own.toLocaleString()}</span> of{' '}
+      <span className="font-mono">{of.toLocaleString()}</span> {noun} of the last 90 days ({share}{' '}
+      %)
+      {above > 0 && (
+        <>
+          ; <span className="font-mono">{above.toLocaleString()}</span> of them take a path above
+        </>
+      )}
+    </>
+  )
+}
+
+interface AtStepProps extends Pick<Props, 'condition' | 'above'> {
+  definition: Definition
+  step: string
+}
+
+/** The same for a condition at a step, asked of each when they would have got there. */
+export function HeldAtStep({ definition, step, ...asked }: AtStepProps): ReactNode {
+  const afterMs = momentOf(definition, step)
+  const said = afterMs === 0 ? 'Holds' : 'At its moment it would have held'
+  return <HeldCount trigger={definition.trigger} afterMs={afterMs} said={said} {...asked} />
 }
 
 function nounOf(trigger: Trigger): string {

@@ -1,0 +1,70 @@
+import type { SplitBranch, Step } from '../workflow/steps.ts'
+import {
+  allCollections,
+  anyCollection,
+  email,
+  happened,
+  leaveIf,
+  wait,
+  workflow,
+  type Recipe,
+  type RecipeShop,
+} from './parts.ts'
+
+/** How many collections get a path of their own to begin with. */
+const OWN_PATHS = 2
+
+/** The dispatch notice, then advice by what was bought: the shop's own collections have the paths. */
+export const afterDispatch: Recipe = {
+  key: 'after-dispatch',
+  purpose:
+    'The dispatch notice at once; a week later advice by what was bought, one for those who bought of two collections. Nothing once they order again.',
+  make: (shop) =>
+    workflow({
+      name: 'After dispatch',
+      description: 'Dispatch notice, then advice by what was bought.',
+      labels: ['Orders'],
+      trigger: { kind: 'event', event: 'order.fulfilled' },
+      exclusions: [
+        leaveIf('refunded', happened('order.refunded')),
+        leaveIf('ordered', happened('order.placed', 'customer')),
+      ],
+      steps: [
+        email('dispatched', 'Dispatch notice', shop, {
+          subject: 'Order {{ order.number }} is on its way',
+          body: 'your parcel has left us.\n\n{{ order.items }}\n\nFollow it here: {{ order.tracking_url | default: "your carrier will tell you" }}',
+        }),
+        wait('a-week', 'P7D'),
+        ...adviceFor(shop),
+      ],
+    }),
+}
+
+/** One advice for all in a shop with one collection; else a path for each of the first ones. */
+function adviceFor(shop: RecipeShop): Step[] {
+  const own = shop.collections.slice(0, OWN_PATHS)
+  const forAll = advice('advice', 'Advice', shop, 'it')
+  const [first, second] = own
+  if (first === undefined || second === undefined) return [forAll]
+  const both: SplitBranch = {
+    key: 'both',
+    name: `${first} and ${second}`,
+    when: allCollections(first, second),
+    steps: [advice('advice-both', `${first} and ${second}`, shop, `${first} and ${second}`)],
+  }
+  const single = own.map((name, index): SplitBranch => ({
+    key: `collection-${index + 1}`,
+    name,
+    when: anyCollection(name),
+    steps: [advice(`advice-${index + 1}`, name, shop, name)],
+  }))
+  const branches = [both, ...single]
+  return [{ key: 'what-was-bought', kind: 'split', branches, otherwise: [forAll] }]
+}
+
+const advice = (key: string, name: string, shop: RecipeShop, what: string) =>
+  email(key, name, shop, {
+    purpose: 'marketing',
+    subject: what === 'it' ? 'Getting the most out of it' : `Getting the most out of ${what}`,
+    body: 'by now it has arrived. Three things that others wished they had known at the start: …',
+  })
