@@ -7,7 +7,7 @@ export type WorkflowState = z.infer<typeof workflowState>
 export const workflowNumbers = z.object({
   /** In progress now. */
   inProgress: z.int(),
-  /** Since the workflow was made: entered, turned away, messages sent, skipped, people who left. */
+  /** Since a time that is asked for, or the workflow was made: entered, turned away, messages sent, skipped, people who left. */
   entered: z.int(),
   turnedAway: z.int(),
   sent: z.int(),
@@ -18,6 +18,15 @@ export const workflowNumbers = z.object({
   nextDueAt: z.int().nullable(),
 })
 export type WorkflowNumbers = z.infer<typeof workflowNumbers>
+
+/** Orders that count for a workflow, and what they came to in the shop's currency. */
+const earned = z.object({ orders: z.int(), revenueMinor: z.int() })
+export type Earned = z.infer<typeof earned>
+
+/** Over which of the last days the list counts. */
+export const workflowListQuery = z.object({
+  days: z.coerce.number().int().min(1).max(366).default(30),
+})
 
 export const workflowListItem = z.object({
   id: z.string(),
@@ -33,6 +42,7 @@ export const workflowListItem = z.object({
   hasUnpublishedChanges: z.boolean(),
   findings: z.object({ errors: z.int(), warnings: z.int() }),
   numbers: workflowNumbers,
+  earned,
   changedAt: z.int(),
 })
 export type WorkflowListItem = z.infer<typeof workflowListItem>

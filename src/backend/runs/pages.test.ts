@@ -118,7 +118,7 @@ describe('one run', () => {
       outcome: 'completed',
     })
     expect(run.lines.map(({ words: line }) => line)).toEqual([
-      'Entered',
+      'Entered, 3 minutes late',
       'Took the path “First order” (order placed on 14 April, 10:17)',
       'Waits until 14 April, 10:37',
       'Decided to send “thanks1”',
@@ -137,7 +137,7 @@ describe('one run', () => {
 
 describe('the numbers', () => {
   test('of each workflow', async () => {
-    const numbers = await numbersOfAll(world.db, SHOP)
+    const numbers = await numbersOfAll(world.db, SHOP, null)
     expect(numbers.get(thanks)).toEqual({
       inProgress: 0,
       entered: 4,

@@ -9,5 +9,6 @@ export {
 } from './store.ts'
 export { findVersion, listVersions } from './versions.ts'
 export { overdueIn, pauseWorkflow, resumeWorkflow, retireWorkflow } from './states.ts'
+export { earnedSince } from './earned.ts'
 export { endVisit, noteVisit } from './visits.ts'
 export { noNumbers, numbersOf, numbersOfAll } from './numbers.ts'

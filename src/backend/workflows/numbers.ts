@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm'
 import type { WorkflowNumbers, WorkflowNumbersResponse } from '../../contract/workflows.ts'
+import type { Instant } from '../../core/shared/time.ts'
 import { CAME } from '../../core/workflow/lists.ts'
 import { rowsOf, type Db } from '../platform/db.ts'
 
@@ -35,9 +36,16 @@ const NOTHING: WorkflowNumbers = {
   nextDueAt: null,
 }
 
-/** The numbers of every workflow of a shop, by its id. */
-export async function numbersOfAll(db: Db, shopId: string): Promise<Map<string, WorkflowNumbers>> {
-  const counts = await ledgerCounts(db, shopId, null)
+/**
+ * The numbers of every workflow of a shop, by its id: what happened since a moment, or ever, and who
+ * is in progress now.
+ */
+export async function numbersOfAll(
+  db: Db,
+  shopId: string,
+  since: Instant | null,
+): Promise<Map<string, WorkflowNumbers>> {
+  const counts = await ledgerCounts(db, shopId, { id: null, since })
   const waiting = await runCounts(db, shopId, null)
   const attention = await openMessages(db, shopId)
   const ids = new Set([...counts, ...waiting].map((row) => row.workflowId))
@@ -56,7 +64,7 @@ export async function numbersOf(
   shopId: string,
   id: string,
 ): Promise<WorkflowNumbersResponse> {
-  const counts = await ledgerCounts(db, shopId, id)
+  const counts = await ledgerCounts(db, shopId, { id, since: null })
   const waiting = await runCounts(db, shopId, id)
   const attention = (await openMessages(db, shopId)).filter((row) => row.workflowId === id)
   const onOlderVersions = await olderVersionCount(db, shopId, id)
@@ -135,7 +143,11 @@ export function noNumbers(): WorkflowNumbers {
   return { ...NOTHING }
 }
 
-function ledgerCounts(db: Db, shopId: string, id: string | null): Promise<LedgerCount[]> {
+function ledgerCounts(
+  db: Db,
+  shopId: string,
+  { id, since }: { id: string | null; since: Instant | null },
+): Promise<LedgerCount[]> {
   return rowsOf<LedgerCount>(
     db,
     sql`select workflow_id as "workflowId", kind, entry->>'step' as step,
@@ -143,6 +155,7 @@ function ledgerCounts(db: Db, shopId: string, id: string | null): Promise<Ledger
         else coalesce(entry->>'branch', entry->>'arm') end as branch,
       entry->>'exclusion' as exclusion, count(*) as count
     from ledger where shop_id = ${shopId} and (${id}::text is null or workflow_id = ${id})
+      and (${since}::bigint is null or at > ${since})
       and kind in ('entered', 'turnedAway', 'tookBranch', 'tookArm', 'came', 'issues',
         'marks', 'sent', 'skipped', 'left', 'failed')
     group by 1, 2, 3, 4, 5`,

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import {
   createWorkflow,
+  earnedSince,
   findVersion,
   findWorkflow,
   listVersions,
@@ -10,20 +11,21 @@ import {
   numbersOfAll,
   type WorkflowRow,
 } from '../../backend/workflows/index.ts'
-import { findShop } from '../../backend/shop/index.ts'
+import { findShop, readClock } from '../../backend/shop/index.ts'
 import {
   liveWorkflow,
   newWorkflowBody,
   versionListItem,
   versionResponse,
   workflowListItem,
+  workflowListQuery,
   workflowNumbersResponse,
   workflowResponse,
   type WorkflowListItem,
-  type WorkflowNumbers,
 } from '../../contract/workflows.ts'
 import { sortedByAnswer } from '../../core/check/answers.ts'
 import { crossFindings, type OtherWorkflow } from '../../core/check/crossFindings.ts'
+import { DAY_MS } from '../../core/shared/duration.ts'
 import { goLiveFindings } from '../../core/check/goLive.ts'
 import type { WordContext } from '../../core/words/conditions.ts'
 import { triggerWords } from '../../core/words/triggers.ts'
@@ -41,15 +43,20 @@ export function workflowRoutes(app: App, { db }: ServerContext): void {
 
   app.get(
     '/api/workflows',
-    { schema: { response: { 200: z.array(workflowListItem) } } },
-    async ({ user }) => {
+    { schema: { querystring: workflowListQuery, response: { 200: z.array(workflowListItem) } } },
+    async ({ user, query: { days } }) => {
       const shop = await findShop(db, user.shopId)
       const rows = await listWorkflows(db, user.shopId)
-      const numbers = await numbersOfAll(db, user.shopId)
+      const { now } = await readClock(db, user.shopId)
+      const since = now - days * DAY_MS
+      const numbers = await numbersOfAll(db, user.shopId, since)
+      const earned = await earnedSince(db, user.shopId, since)
       const live = liveOf(rows)
-      return rows.map((row) =>
-        listItem(row, { context: shop, live }, numbers.get(row.workflow.id) ?? noNumbers()),
-      )
+      return rows.map((row) => ({
+        ...listItem(row, { context: shop, live }),
+        numbers: numbers.get(row.workflow.id) ?? noNumbers(),
+        earned: earned.get(row.workflow.id) ?? { orders: 0, revenueMinor: 0 },
+      }))
     },
   )
 
@@ -121,8 +128,7 @@ function liveOf(rows: readonly ListRow[]): OtherWorkflow[] {
 function listItem(
   { workflow, live }: ListRow,
   shop: { context: WordContext; live: readonly OtherWorkflow[] },
-  numbers: WorkflowNumbers,
-): WorkflowListItem {
+): Omit<WorkflowListItem, 'numbers' | 'earned'> {
   const { id, state, draft, liveVersion, changedAt } = workflow
   const shown = state === 'draft' ? draft : (live ?? draft)
   const all = [...goLiveFindings(draft), ...crossFindings(draft, id, shop.live)]
@@ -142,7 +148,6 @@ function listItem(
       errors: findings.filter(({ severity }) => severity === 'error').length,
       warnings: findings.filter(({ severity }) => severity === 'warning').length,
     },
-    numbers,
     changedAt,
   }
 }

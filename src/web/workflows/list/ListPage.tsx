@@ -1,15 +1,15 @@
-import { useMutation, useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
 import { Plus } from 'lucide-react'
 import { useState, type ReactNode } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { z } from 'zod'
 import { workflowListItem } from '../../../contract/workflows.ts'
-import { getJson, sendJson } from '../../ui/api.ts'
+import { getJson, queryOf, sendJson } from '../../ui/api.ts'
 import { useSession } from '../../ui/shop.tsx'
 import { Loading, Problem } from '../../ui/states.tsx'
 import { blankDefinition } from '../newSteps.ts'
 import { BulkBar } from './BulkBar.tsx'
-import { labelsOf, shownWorkflows, type ListView } from './listView.ts'
+import { labelsOf, shownWorkflows, SPANS, type ListView } from './listView.ts'
 import { useListView } from './useListView.ts'
 import { WorkflowTable } from './WorkflowTable.tsx'
 
@@ -19,19 +19,20 @@ export function ListPage(): ReactNode {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set())
   const { user } = useSession()
   const workflows = useQuery({
-    queryKey: ['workflows'],
-    queryFn: () => getJson('/api/workflows', z.array(workflowListItem)),
+    queryKey: ['workflows', view.days],
+    queryFn: () =>
+      getJson(`/api/workflows${queryOf({ days: view.days })}`, z.array(workflowListItem)),
     refetchInterval: 10_000,
+    placeholderData: keepPreviousData,
   })
   const create = useNewWorkflow()
   const mayEdit = user.role === 'marketer'
   const all = workflows.data ?? []
   return (
     <div className="mx-auto max-w-[1400px] p-4">
-      <div className="mb-3 flex flex-wrap items-center gap-3">
+      <div className="mb-2 flex flex-wrap items-center gap-3">
         <h1 className="text-xl">Workflows</h1>
-        <Filters labels={labelsOf(all)} view={view} onChange={setView} />
-        <Link to="/recipes" className="btn btn-sm">
+        <Link to="/recipes" className="btn btn-sm ml-auto">
           Recipes
         </Link>
         {mayEdit && (
@@ -44,6 +45,9 @@ export function ListPage(): ReactNode {
             <Plus size={14} aria-hidden="true" /> New workflow
           </button>
         )}
+      </div>
+      <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+        <Filters labels={labelsOf(all)} view={view} onChange={setView} />
       </div>
       {create.error && <Problem error={create.error} />}
       {workflows.error && (
@@ -102,7 +106,21 @@ function Filters({ labels, view, onChange }: FiltersProps): ReactNode {
           ))}
         </div>
       )}
-      <label className="ml-auto flex items-center gap-2 text-xs">
+      <label className="ml-auto flex items-center gap-2 text-xs whitespace-nowrap">
+        figures of the last
+        <select
+          className="select select-sm w-28"
+          value={view.days}
+          onChange={(event) => onChange({ days: Number(event.target.value) })}
+        >
+          {SPANS.map((days) => (
+            <option key={days} value={days}>
+              {days === 365 ? 'year' : `${days} days`}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="flex items-center gap-2 text-xs">
         <input
           type="checkbox"
           className="checkbox checkbox-sm"

@@ -2,7 +2,8 @@ import { ArrowDown, ArrowUp } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { Link } from 'react-router'
 import type { WorkflowListItem } from '../../../contract/workflows.ts'
-import { Time } from '../../ui/shop.tsx'
+import { Amount, Time, useShop } from '../../ui/shop.tsx'
+import { plural } from '../../../core/words/quantities.ts'
 import { Empty } from '../../ui/states.tsx'
 import { StateChip } from '../StateChip.tsx'
 import { COLUMNS, type Column, type Group, type ListView } from './listView.ts'
@@ -170,7 +171,22 @@ function WorkflowRow({ workflow, showPriority, isChosen, onToggle }: RowProps): 
       <td className="text-right font-mono text-xs">{numbers.sent}</td>
       <td className="text-right font-mono text-xs">{numbers.skipped}</td>
       <td className="text-right font-mono text-xs">{numbers.left}</td>
+      <td className="text-right font-mono text-xs">
+        <Earnings earned={workflow.earned} />
+      </td>
     </tr>
+  )
+}
+
+/** What orders came to that count for a workflow, with how many there were. */
+function Earnings({ earned }: Pick<WorkflowListItem, 'earned'>): ReactNode {
+  const { currency } = useShop()
+  if (earned.orders === 0) return '–'
+  const why = `${plural(earned.orders, 'order')} within seven days after a message of this workflow, when it was the last they got`
+  return (
+    <span title={why}>
+      <Amount minor={earned.revenueMinor} currency={currency} />
+    </span>
   )
 }
 

@@ -15,11 +15,19 @@ const workflow = (name: string, over: Partial<WorkflowListItem> = {}): WorkflowL
   hasUnpublishedChanges: false,
   findings: { errors: 0, warnings: 0 },
   numbers: { inProgress: 0, entered: 0, turnedAway: 0, sent: 0, skipped: 0, left: 0, needAttention: 0, nextDueAt: null },
+  earned: { orders: 0, revenueMinor: 0 },
   changedAt: 0,
   ...over,
 }) // prettier-ignore
 
-const VIEW: ListView = { search: '', label: null, sort: 'name', down: false, byTrigger: false }
+const VIEW: ListView = {
+  search: '',
+  label: null,
+  sort: 'name',
+  down: false,
+  byTrigger: false,
+  days: 30,
+}
 const names = (all: WorkflowListItem[], over: Partial<ListView> = {}) =>
   shownWorkflows(all, { ...VIEW, ...over }).map(({ title, workflows }) => [
     title,

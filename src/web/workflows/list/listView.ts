@@ -13,8 +13,12 @@ export const COLUMNS = {
   sent: { head: 'Sent', isFigure: true },
   skipped: { head: 'Skipped', isFigure: true },
   left: { head: 'Left', isFigure: true },
+  revenueMinor: { head: 'Revenue', isFigure: true },
 } as const
 export type Column = keyof typeof COLUMNS
+
+/** Over how many of the last days figures can be counted. */
+export const SPANS = [7, 30, 90, 365] as const
 
 /** What of the list is shown, and how. */
 export interface ListView {
@@ -24,6 +28,8 @@ export interface ListView {
   down: boolean
   /** Workflows that share a trigger stand together, in the order in which they are tried. */
   byTrigger: boolean
+  /** Over how many of the last days the figures count. */
+  days: number
 }
 
 export interface Group {
@@ -67,7 +73,7 @@ function comparing({ sort, down }: ListView) {
 
 function valueOf(workflow: WorkflowListItem, column: Column): string | number | null {
   if (column === 'name' || column === 'startsWhen' || column === 'state') return workflow[column]
-  return workflow.numbers[column]
+  return column === 'revenueMinor' ? workflow.earned.revenueMinor : workflow.numbers[column]
 }
 
 /** What the workflows of a trigger are called together. */

@@ -1,5 +1,7 @@
 import { useSearchParams } from 'react-router'
-import { COLUMNS, type Column, type ListView } from './listView.ts'
+import { COLUMNS, SPANS, type Column, type ListView } from './listView.ts'
+
+const USUAL_DAYS = 30
 
 /** How the list is shown; kept in the address, so that a link and the way back show the same. */
 export function useListView(): [ListView, (change: Partial<ListView>) => void] {
@@ -11,6 +13,7 @@ export function useListView(): [ListView, (change: Partial<ListView>) => void] {
     sort: sort !== null && sort in COLUMNS ? (sort as Column) : 'name',
     down: params.get('down') === 'yes',
     byTrigger: params.get('by') === 'trigger',
+    days: SPANS.find((one) => String(one) === params.get('days')) ?? USUAL_DAYS,
   }
   const change = (over: Partial<ListView>): void => {
     const next = { ...view, ...over }
@@ -20,10 +23,12 @@ export function useListView(): [ListView, (change: Partial<ListView>) => void] {
       ['sort', next.sort === 'name' ? '' : next.sort],
       ['down', next.down ? 'yes' : ''],
       ['by', next.byTrigger ? 'trigger' : ''],
+      ['days', next.days === USUAL_DAYS ? '' : String(next.days)],
     ]
     setParams(
       entries.filter(([, value]) => value !== ''),
-      { replace: true },
+      // At once, as a box that is ticked shows its tick at once.
+      { replace: true, flushSync: true },
     )
   }
   return [view, change]

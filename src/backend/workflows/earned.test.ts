@@ -1,0 +1,63 @@
+import { afterEach, beforeEach, expect, test } from 'vitest'
+import { DAY_MS } from '../../core/shared/duration.ts'
+import { aDefinition, anEmail, orderEvent, START } from '../../testing/builders.ts'
+import { makeWorld, SHOP, type World } from '../../testing/world.ts'
+import { earnedSince, numbersOfAll } from './index.ts'
+
+let world: World
+beforeEach(async () => {
+  world = await makeWorld()
+})
+afterEach(() => world.close())
+
+const thanks = (event: 'order.paid' | 'order.fulfilled') =>
+  aDefinition({ trigger: { kind: 'event', event }, steps: [anEmail('m')] })
+
+const at = async (days: number, event: ReturnType<typeof orderEvent>) => {
+  if (days > 0) await world.moveTo(START + days * DAY_MS)
+  await world.post(event)
+}
+const order = (
+  type: 'order.placed' | 'order.paid' | 'order.fulfilled' | 'order.refunded',
+  id: string,
+  days: number,
+  totalMinor = 10_001,
+) => orderEvent(type, START + days * DAY_MS, { id, number: id, totalMinor })
+
+test('an order counts for the last message before it, up to seven days after', async () => {
+  const first = await world.publish(thanks('order.paid'))
+  const second = await world.publish(thanks('order.fulfilled'))
+  await at(0, order('order.paid', 'o1', 0))
+  await at(2, order('order.fulfilled', 'o1', 2))
+  // Exactly seven days after the second message: the window's edge is in.
+  await at(9, order('order.placed', 'o2', 9))
+  // A millisecond over seven days after it.
+  await world.moveTo(START + 9 * DAY_MS + 1)
+  await world.post(
+    orderEvent('order.placed', START + 9 * DAY_MS + 1, { id: 'o3', number: 'o3', totalMinor: 500 }),
+  )
+  const earned = await earnedSince(world.db, SHOP, START - DAY_MS)
+  expect(earned.get(first)).toBeUndefined()
+  expect(earned.get(second)).toEqual({ orders: 1, revenueMinor: 10_001 })
+})
+
+test('what was refunded counts for nothing, and neither does what came before the time asked about', async () => {
+  const id = await world.publish(thanks('order.paid'))
+  await at(0, order('order.paid', 'o1', 0))
+  await at(1, order('order.placed', 'o2', 1))
+  await at(3, order('order.placed', 'o3', 3, 700))
+  const since = (days: number) => earnedSince(world.db, SHOP, START + days * DAY_MS)
+  expect((await since(0)).get(id)).toEqual({ orders: 2, revenueMinor: 10_701 })
+  expect((await since(2)).get(id)).toEqual({ orders: 1, revenueMinor: 700 })
+  await at(4, order('order.refunded', 'o2', 4))
+  expect((await since(0)).get(id)).toEqual({ orders: 1, revenueMinor: 700 })
+})
+
+test('the other numbers can be asked for from a time on', async () => {
+  const id = await world.publish(thanks('order.paid'))
+  await at(0, order('order.paid', 'o1', 0))
+  await at(5, order('order.paid', 'o2', 5))
+  const all = await numbersOfAll(world.db, SHOP, null)
+  const late = await numbersOfAll(world.db, SHOP, START + DAY_MS)
+  expect([all.get(id)?.sent, late.get(id)?.sent]).toEqual([2, 1])
+})
