@@ -303,3 +303,16 @@ test('a recipe becomes a draft with the shop’s own sender', async ({ page }) =
   await expect(page.getByLabel('From: address')).toHaveValue(/@combwright\.example$/)
   await expect(page.getByRole('button', { name: 'Go live' })).toBeEnabled()
 })
+
+test('a recipe about a product asks which', async ({ page }) => {
+  await signIn(page)
+  await page.getByRole('link', { name: 'Recipes' }).click()
+  const card = page.getByRole('listitem').filter({ hasText: 'For each buyer of one product' })
+  await expect(card.getByRole('button')).toBeDisabled()
+  await card.getByLabel('Which product?').selectOption('Bee brush')
+  await card.getByRole('button', { name: 'Use the recipe By product: Bee brush' }).click()
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('By product: Bee brush')
+  await expect(page.getByRole('button', { name: /^Starts when/ })).toContainText('Bee brush')
+  await page.getByRole('button', { name: 'Delete' }).click()
+  await page.getByRole('button', { name: 'Delete the draft' }).click()
+})

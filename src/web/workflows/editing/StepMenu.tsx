@@ -11,6 +11,16 @@ interface Props {
 
 const GROUPS = [...new Set(STEP_KINDS.map(({ group }) => group))]
 
+/** How well something that can be added fits what was typed: its name before its explanation. */
+function rankOf(value: string, typed: string): number {
+  const wanted = typed.trim().toLowerCase()
+  const [label = '', hint = ''] = value.toLowerCase().split(': ')
+  if (label === wanted) return 1
+  if (label.startsWith(wanted)) return 0.8
+  if (label.includes(wanted)) return 0.6
+  return hint.includes(wanted) ? 0.4 : 0
+}
+
 /** The list of what can be added, narrowed as one types. */
 export function StepMenu({ onPick, onClose }: Props): ReactNode {
   const menu = useRef<HTMLDivElement>(null)
@@ -29,6 +39,7 @@ export function StepMenu({ onPick, onClose }: Props): ReactNode {
     <Command
       ref={menu}
       label="What to add"
+      filter={rankOf}
       className="panel absolute top-6 left-0 w-72 p-1 font-normal"
       onKeyDown={(event) => {
         event.stopPropagation()

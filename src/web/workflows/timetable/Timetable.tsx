@@ -108,7 +108,7 @@ export const Timetable = memo(function Timetable(props: TimetableProps): ReactNo
               />
             )
           })}
-          {editing && (
+          {editing && !whole && (
             <InsertPoints
               layout={layout}
               geometry={geometry}
