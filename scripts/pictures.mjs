@@ -37,6 +37,10 @@ const VIEWS = {
     await openWorkflow('Before a class')(page)
     await page.getByRole('button', { name: 'Wait until a date' }).first().click()
   },
+  'timetable-glance': async (page) => {
+    await openWorkflow('Open checkout')(page)
+    await page.getByRole('button', { name: 'At a glance' }).click()
+  },
   outline: async (page) => {
     await openWorkflow('Open checkout')(page)
     await page.getByRole('button', { name: 'Outline' }).click()

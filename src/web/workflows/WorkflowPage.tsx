@@ -78,26 +78,28 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
           editing={mayEdit ? editing : undefined}
           marks={marks}
         />
-        <Inspector
-          definition={definition}
-          selection={selection}
-          onSelect={setSelection}
-          onChange={change}
-          readOnly={!mayEdit}
-          versions={
-            <VersionsPanel
-              workflow={workflow}
-              definition={definition}
-              onSelect={setSelection}
-              onTake={mayEdit ? change : undefined}
-            />
-          }
-          whole={
-            mayEdit && (
-              <WholeWorkflow workflow={workflow} definition={definition} numbers={numbers.data} />
-            )
-          }
-        />
+        {(view !== 'whole' || selection.kind !== 'workflow') && (
+          <Inspector
+            definition={definition}
+            selection={selection}
+            onSelect={setSelection}
+            onChange={change}
+            readOnly={!mayEdit}
+            versions={
+              <VersionsPanel
+                workflow={workflow}
+                definition={definition}
+                onSelect={setSelection}
+                onTake={mayEdit ? change : undefined}
+              />
+            }
+            whole={
+              mayEdit && (
+                <WholeWorkflow workflow={workflow} definition={definition} numbers={numbers.data} />
+              )
+            }
+          />
+        )}
       </div>
       <FindingsStrip
         id={workflow.id}

@@ -1,8 +1,8 @@
 import { useLayoutEffect, useState, type RefObject } from 'react'
 import type { Geometry } from './geometry.ts'
 
-/** Smaller than this nothing can be read; the rest is scrolled. */
-const SMALLEST = 0.4
+/** Smaller than this not even the shape can be told; the rest is scrolled. */
+const SMALLEST = 0.25
 
 /** How much smaller a timetable is drawn: 1, or as small as it must be to fit into its frame. */
 export function useZoom(
