@@ -50,7 +50,10 @@ export interface Moment {
 /** A row: one path, told by the branches that lead onto it. */
 export interface Row {
   letter: string
+  /** What leads onto it is called, from the outermost fork inwards. */
   names: string[]
+  /** The innermost way that leads onto it; null where nothing forks. */
+  way: ListRef
 }
 
 export interface Timetable {
@@ -103,7 +106,7 @@ export function layoutTimetable(definition: Definition): Timetable {
     const place = { list: null, index: steps.length }
     sketch.add('end', null, way.band, way.pen, place)
   }
-  return finish(sketch, rowNames(steps, rowCount, plan))
+  return finish(sketch, rowWays(steps, rowCount, plan))
 }
 
 /** Collects items and links while walking the steps in reading order. */
@@ -222,19 +225,22 @@ class Sketch {
 
 const shifted = ({ from, to }: Band, by: number): Band => ({ from: from + by, to: to + by })
 
-/** The names that lead onto each row: of the first fork of a list, and inside it again. */
-function rowNames(steps: readonly Step[], rowCount: number, plan: RowPlan): string[][] {
+type RowWay = NonNullable<ListRef> & { name: string }
+
+/** The ways that lead onto each row: of the first fork of a list, and inside it again. */
+function rowWays(steps: readonly Step[], rowCount: number, plan: RowPlan): RowWay[][] {
   const first = steps.findIndex(isFork)
   const fork = steps[first]
   if (!fork || !isFork(fork)) return Array.from({ length: rowCount }, () => [])
   const { bands } = plan.shares(fork, rowCount, plan.needs(steps)[first + 1] ?? 1)
-  return listsOf(fork).flatMap(({ name, steps: inner }, index) => {
+  return listsOf(fork).flatMap(({ name, branch, steps: inner }, index) => {
     const band = bands[index] ?? { from: 0, to: 0 }
-    return rowNames(inner, band.to - band.from, plan).map((names) => [name, ...names])
+    const way = { fork: fork.key, branch, name }
+    return rowWays(inner, band.to - band.from, plan).map((ways) => [way, ...ways])
   })
 }
 
-function finish(sketch: Sketch, names: string[][]): Timetable {
+function finish(sketch: Sketch, ways: RowWay[][]): Timetable {
   const columns = [...sketch.columns.values()]
     .filter(({ items }) => items.length > 0)
     .toSorted((a, b) => compareOffsets(a.offset, b.offset))
@@ -257,11 +263,16 @@ function finish(sketch: Sketch, names: string[][]): Timetable {
     slots[slot]?.push(item.kind)
     return { ...item, moment, slot }
   })
-  return { rows: names.map(toRow), moments, slots, items, links: sketch.links }
+  return { rows: ways.map(toRow), moments, slots, items, links: sketch.links }
 }
 
-function toRow(names: string[], index: number): Row {
-  return { letter: rowLetter(index), names }
+function toRow(ways: RowWay[], index: number): Row {
+  const last = ways.at(-1)
+  return {
+    letter: rowLetter(index),
+    names: ways.map(({ name }) => name),
+    way: last ? { fork: last.fork, branch: last.branch } : null,
+  }
 }
 
 /** A, B … Z, AA, AB …, as spreadsheets count. */

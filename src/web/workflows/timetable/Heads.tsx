@@ -1,5 +1,6 @@
 import { memo, useMemo, type ReactNode } from 'react'
-import type { Timetable as Layout } from '../../../core/timetable/layout.ts'
+import type { WorkflowNumbersResponse } from '../../../contract/workflows.ts'
+import type { Row, Timetable as Layout } from '../../../core/timetable/layout.ts'
 import { focusInspector } from '../inspector/focus.ts'
 import type { Selection } from '../selection.ts'
 import { HEAD_HEIGHT, HEAD_WIDTH, ROW_HEIGHT, type Geometry } from './geometry.ts'
@@ -101,14 +102,19 @@ export const MomentLines = memo(function MomentLines({
   ))
 })
 
-/** Who travels on each row; stays in sight while scrolling sideways. */
-export const PathHeads = memo(function PathHeads({ layout }: { layout: Layout }): ReactNode {
+interface PathHeadsProps {
+  layout: Layout
+  numbers: WorkflowNumbersResponse | undefined
+}
+
+/** Who travels on each row, and how many did; stays in sight while scrolling sideways. */
+export const PathHeads = memo(function PathHeads({ layout, numbers }: PathHeadsProps): ReactNode {
   return (
     <div
       className="sticky left-0 z-10 border-r border-base-300 bg-base-100"
       style={{ width: HEAD_WIDTH }}
     >
-      {layout.rows.map(({ letter, names }, index) => (
+      {layout.rows.map(({ letter, names, way }, index) => (
         <div
           key={letter}
           className="flex items-center gap-2 border-b border-base-300/60 px-3"
@@ -119,13 +125,28 @@ export const PathHeads = memo(function PathHeads({ layout }: { layout: Layout })
             {names.length > 1 && (
               <span className="block truncate text-xs text-secondary">{aboveOf(names)}</span>
             )}
-            <span className="line-clamp-3">{names.at(-1) ?? 'Everyone who enters'}</span>
+            <span className="line-clamp-2">{names.at(-1) ?? 'Everyone who enters'}</span>
+            {numbers && numbers.total.entered > 0 && (
+              <span
+                className="block font-mono text-[11px] text-secondary"
+                title="How many of those who entered came this way"
+              >
+                {travelled(way, numbers)} of {numbers.total.entered}
+              </span>
+            )}
           </span>
         </div>
       ))}
     </div>
   )
 })
+
+/** How many came onto a row; all who entered where nothing forks. */
+function travelled(way: Row['way'], { branches, total }: WorkflowNumbersResponse): number {
+  if (!way) return total.entered
+  const own = branches.find(({ step, branch }) => step === way.fork && branch === way.branch)
+  return own?.taken ?? 0
+}
 
 /** What leads onto a path before its own name: the nearest says most, the others are in the title. */
 const aboveOf = (names: readonly string[]): string =>

@@ -86,7 +86,7 @@ export const Timetable = memo(function Timetable(props: TimetableProps): ReactNo
           <MomentLines geometry={geometry} view={view} />
           <Lines layout={layout} geometry={geometry} view={view} />
           <MomentHeads layout={layout} geometry={geometry} view={view} onSelect={onSelect} />
-          <PathHeads layout={layout} />
+          <PathHeads layout={layout} numbers={numbers} />
           {layout.items.map((item) => {
             const box = geometry.boxOf(item)
             const own = selectionOf(item)
