@@ -99,6 +99,11 @@ export const visitResponse = z.object({
 })
 export type VisitResponse = z.infer<typeof visitResponse>
 
+/** What a workflow would have done over the last 90 days; null where that cannot be said. */
+export const replayResponse = z
+  .object({ numbers: workflowNumbersResponse, since: z.int() })
+  .nullable()
+
 export const newWorkflowBody = z.object({ definition: definitionSchema })
 export const saveDraftBody = z.object({
   /** The revision the changes were made on. */

@@ -15,6 +15,7 @@ import { findShop, readClock } from '../../backend/shop/index.ts'
 import {
   liveWorkflow,
   newWorkflowBody,
+  replayResponse,
   versionListItem,
   versionResponse,
   workflowListItem,
@@ -30,6 +31,8 @@ import { goLiveFindings } from '../../core/check/goLive.ts'
 import type { WordContext } from '../../core/words/conditions.ts'
 import { triggerWords } from '../../core/words/triggers.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
+import { replay } from '../../drivers/past/replay.ts'
+import { replayNumbers } from '../../drivers/past/replayNumbers.ts'
 import type { App, ServerContext } from '../context.ts'
 import { requireMarketer } from '../guards.ts'
 
@@ -72,6 +75,15 @@ export function workflowRoutes(app: App, { db }: ServerContext): void {
     async ({ user, body }, reply) => {
       const id = await createWorkflow(db, user.shopId, body.definition)
       return reply.status(201).send({ id })
+    },
+  )
+
+  app.post(
+    '/api/workflows/replay',
+    { schema: { body: newWorkflowBody, response: { 200: replayResponse } } },
+    async ({ user, body: { definition } }) => {
+      const past = await replay(db, user.shopId, definition)
+      return past && { numbers: replayNumbers(past.lives), since: past.since }
     },
   )
 

@@ -1,0 +1,135 @@
+import { afterEach, beforeEach, expect, test } from 'vitest'
+import { numbersOf } from '../../backend/workflows/index.ts'
+import { DAY_MS } from '../../core/shared/duration.ts'
+import type { Definition } from '../../core/workflow/definition.ts'
+import {
+  aDefinition,
+  anEmail,
+  happened,
+  on,
+  orderEvent,
+  ordersEver,
+  START,
+  wait,
+} from '../../testing/builders.ts'
+import { makeWorld, SHOP, type World } from '../../testing/world.ts'
+import { replay } from './replay.ts'
+import { replayNumbers } from './replayNumbers.ts'
+
+let world: World
+beforeEach(async () => {
+  world = await makeWorld()
+})
+afterEach(() => world.close())
+
+/** An order event of one of three customers, so many days after the start. */
+const event = (
+  type: 'order.placed' | 'order.paid' | 'order.refunded' | 'order.fulfilled',
+  id: string,
+  customerId: string,
+  days: number,
+) =>
+  orderEvent(
+    type,
+    START + days * DAY_MS,
+    { id, number: id, customerId },
+    { id: customerId, email: `${customerId}@example.org`, emailConsent: customerId !== 'c3' },
+  )
+
+const HISTORY = [
+  event('order.placed', 'o1', 'c1', 1),
+  event('order.placed', 'o2', 'c2', 2),
+  event('order.paid', 'o1', 'c1', 2.5),
+  event('order.refunded', 'o2', 'c2', 3),
+  event('order.placed', 'o3', 'c3', 4),
+  event('order.placed', 'o4', 'c1', 9),
+  event('order.placed', 'o5', 'c2', 20),
+]
+
+const EVERYTHING = aDefinition({
+  exclusions: [{ key: 'refunded', when: happened('order.refunded'), effect: 'leave' }],
+  steps: [
+    anEmail('receipt'),
+    {
+      key: 'paid',
+      kind: 'waitFor',
+      event: 'order.paid',
+      about: 'subject',
+      limit: 'P3D',
+      came: [anEmail('thanks')],
+      otherwise: [{ key: 'mark', kind: 'tag', change: 'add', tag: 'slow' }],
+    },
+    wait('w', 'P2D'),
+    {
+      key: 's',
+      kind: 'split',
+      branches: [
+        { key: 'first', name: 'First', when: ordersEver(1), steps: [anEmail('advice', { purpose: 'marketing' })] },
+      ],
+      otherwise: [wait('long', 'P7D'), anEmail('again', { purpose: 'marketing' })],
+    },
+  ],
+}) // prettier-ignore
+
+const replayed = async (definition: Definition) => {
+  const past = await replay(world.db, SHOP, definition)
+  return past && replayNumbers(past.lives)
+}
+
+const byStep = <One extends { step: string }>(list: readonly One[]): One[] =>
+  list.toSorted((a, b) => JSON.stringify(a).localeCompare(JSON.stringify(b)))
+
+test('what a workflow would have done is what it did', async () => {
+  const id = await world.publish(EVERYTHING)
+  for (const one of HISTORY) {
+    await world.moveTo(Date.parse(one.time))
+    await world.post(one)
+  }
+  await world.moveTo(START + 24 * DAY_MS)
+  const live = await numbersOf(world.db, SHOP, id)
+  const past = await replayed(EVERYTHING)
+  expect(past?.total).toEqual({ ...live.total, nextDueAt: null })
+  expect(past?.exclusions).toEqual(live.exclusions)
+  expect(byStep(past?.branches ?? [])).toEqual(byStep(live.branches))
+  // The live list names forks too, at which nothing is sent, skipped or done.
+  const counted = live.steps.filter(({ step: _step, ...numbers }) =>
+    Object.values(numbers).some((number) => number > 0),
+  )
+  expect(byStep(past?.steps ?? [])).toEqual(byStep(counted))
+  // Everything above has happened at all.
+  expect(live.total).toMatchObject({ entered: 5, left: 1 })
+  expect(live.total.skipped).toBeGreaterThan(0)
+  expect(live.total.inProgress).toBeGreaterThan(0)
+})
+
+test('nothing is sent, kept or changed by it', async () => {
+  await world.post(
+    ...HISTORY.slice(0, 1).map((one) => ({ ...one, time: new Date(START).toISOString() })),
+  )
+  expect(await replayed(EVERYTHING)).toMatchObject({ total: { entered: 1, sent: 1 } })
+  expect(await world.mails()).toEqual([])
+  expect(await world.ledger()).toEqual([])
+})
+
+test('what was placed before the 90 days is known when it goes on within them', async () => {
+  const within: Definition = aDefinition({
+    trigger: on('order.fulfilled'),
+    steps: [
+      anEmail('m', { onlyIf: { kind: 'field', field: 'order.placedAt', op: 'withinLast', value: 100 } }),
+      anEmail('n', { onlyIf: { kind: 'field', field: 'order.placedAt', op: 'withinLast', value: 10 } }),
+    ],
+  }) // prettier-ignore
+  await world.post(event('order.placed', 'o1', 'c1', -1))
+  await world.moveTo(START + 91 * DAY_MS)
+  await world.post(event('order.fulfilled', 'o1', 'c1', 90))
+  const past = await replayed(within)
+  expect(past?.steps).toMatchObject([
+    { step: 'm', sent: 1 },
+    { step: 'n', skipped: 1 },
+  ])
+})
+
+test('of triggers that are no events nothing can be said', async () => {
+  const trigger = { kind: 'manual', subject: 'customer' } as unknown as Definition['trigger']
+  expect(await replay(world.db, SHOP, aDefinition({ trigger }))).toBeNull()
+})
