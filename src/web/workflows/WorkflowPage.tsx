@@ -16,6 +16,7 @@ import { WholeWorkflow } from './WholeWorkflow.tsx'
 import { useChanges, useMarks } from './versions/useChanges.ts'
 import { VersionsPanel } from './versions/VersionsPanel.tsx'
 import { useOthers } from './useOthers.ts'
+import { useShownNumbers } from './useShownNumbers.tsx'
 import { useShownAs, type View } from './useShownAs.ts'
 import { useNumbers, useWorkflow } from './useWorkflow.ts'
 import { WorkflowHeader } from './WorkflowHeader.tsx'
@@ -42,6 +43,7 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
   const editing = useEditing(definition, change, setSelection)
   const [view, setView] = useShownAs()
   const others = useOthers(workflow.id, draft)
+  const shown = useShownNumbers(workflow, definition, numbers.data)
   const changes = useChanges(workflow.live, definition)
   const marks = useMarks(changes)
 
@@ -64,7 +66,7 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
         entry={definition.entry}
         exclusions={definition.exclusions}
         priority={definition.priority}
-        numbers={numbers.data}
+        numbers={shown.numbers}
         selection={selection}
         onSelect={setSelection}
       />
@@ -72,7 +74,8 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
         <Shown
           view={view}
           definition={definition}
-          numbers={workflow.liveVersion === null ? undefined : numbers.data}
+          numbers={shown.numbers}
+          corner={shown.corner}
           selection={selection}
           onSelect={setSelection}
           editing={mayEdit ? editing : undefined}

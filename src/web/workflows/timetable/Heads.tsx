@@ -1,8 +1,8 @@
 import { memo, useMemo, type ReactNode } from 'react'
-import type { WorkflowNumbersResponse } from '../../../contract/workflows.ts'
 import type { Row, Timetable as Layout } from '../../../core/timetable/layout.ts'
 import { focusInspector } from '../inspector/focus.ts'
 import type { Selection } from '../selection.ts'
+import type { ShownNumbers } from '../useReplay.ts'
 import { HEAD_HEIGHT, HEAD_WIDTH, ROW_HEIGHT, type Geometry } from './geometry.ts'
 import { inkOf } from './ink.ts'
 import type { View } from './useView.ts'
@@ -11,12 +11,14 @@ interface MomentHeadsProps {
   layout: Layout
   geometry: Geometry
   view: View
+  /** What stands in the corner over the row heads. */
+  corner: ReactNode
   onSelect: (selection: Selection) => void
 }
 
 /** The moments over the columns; stays in sight while scrolling down. */
 export const MomentHeads = memo(function MomentHeads(props: MomentHeadsProps): ReactNode {
-  const { layout, geometry, view, onSelect } = props
+  const { layout, geometry, view, corner, onSelect } = props
   const waits = useMemo(() => waitsByMoment(layout), [layout])
   return (
     <div
@@ -27,7 +29,7 @@ export const MomentHeads = memo(function MomentHeads(props: MomentHeadsProps): R
         className="sticky left-0 z-10 flex h-full items-end border-r border-base-300 bg-base-100 px-3 pb-1.5 text-xs text-secondary"
         style={{ width: HEAD_WIDTH }}
       >
-        who
+        {corner}
       </div>
       {seenColumns(geometry, view).map(({ label, left, width, moment }) => (
         <div
@@ -104,7 +106,7 @@ export const MomentLines = memo(function MomentLines({
 
 interface PathHeadsProps {
   layout: Layout
-  numbers: WorkflowNumbersResponse | undefined
+  numbers: ShownNumbers | undefined
 }
 
 /** Who travels on each row, and how many did; stays in sight while scrolling sideways. */
@@ -142,7 +144,7 @@ export const PathHeads = memo(function PathHeads({ layout, numbers }: PathHeadsP
 })
 
 /** How many came onto a row; all who entered where nothing forks. */
-function travelled(way: Row['way'], { branches, total }: WorkflowNumbersResponse): number {
+function travelled(way: Row['way'], { branches, total }: ShownNumbers): number {
   if (!way) return total.entered
   const own = branches.find(({ step, branch }) => step === way.fork && branch === way.branch)
   return own?.taken ?? 0

@@ -1,11 +1,11 @@
 import { useDraggable } from '@dnd-kit/core'
 import { memo, type ReactNode } from 'react'
-import type { WorkflowNumbersResponse } from '../../../contract/workflows.ts'
 import type { Item } from '../../../core/timetable/layout.ts'
 import type { Change } from '../../../core/words/changes.ts'
 import { isMessage, type Step } from '../../../core/workflow/steps.ts'
 import { itemProps } from '../editing/EditingFrame.tsx'
 import { selectionOf, type Selection } from '../selection.ts'
+import type { ShownNumbers } from '../useReplay.ts'
 import type { Box } from './geometry.ts'
 import { labelOfStep, StepFace } from './StepFace.tsx'
 
@@ -17,7 +17,7 @@ interface ItemProps {
   step: Step | undefined
   /** For a path: how it is called. */
   name: string
-  numbers: WorkflowNumbersResponse | undefined
+  numbers: ShownNumbers | undefined
   selected: boolean
   onSelect: (selection: Selection) => void
   /** Steps can be dragged elsewhere. */

@@ -1,12 +1,12 @@
 import type { ReactNode } from 'react'
-import type { WorkflowNumbersResponse } from '../../../contract/workflows.ts'
 import { readableTemplate } from '../../../core/messages/mergeFields.ts'
 import { shortDuration } from '../../../core/words/quantities.ts'
 import { shortWait } from '../../../core/words/steps.ts'
 import { isFork, type MessageStep, type Step } from '../../../core/workflow/steps.ts'
+import type { ShownNumbers } from '../useReplay.ts'
 import { STEP_ICONS } from './stepIcons.ts'
 
-type Numbers = WorkflowNumbersResponse | undefined
+type Numbers = ShownNumbers | undefined
 
 /** What a step shows of itself on the timetable. */
 export function StepFace({ step, numbers }: { step: Step; numbers: Numbers }): ReactNode {
@@ -66,7 +66,10 @@ function MessageFace({ message, numbers }: { message: MessageStep; numbers: Numb
       </span>
       <span className="mt-1 flex justify-between font-mono text-[11px]">
         {numbers ? (
-          <Sent {...(numbers.steps.find((one) => one.step === message.key) ?? NONE)} />
+          <Sent
+            {...(numbers.steps.find((one) => one.step === message.key) ?? NONE)}
+            isReplay={numbers.isReplay === true}
+          />
         ) : (
           <span className="font-sans text-secondary">
             {message.kind === 'note' ? 'to staff' : message.purpose}
@@ -82,12 +85,19 @@ const firstLine = (message: MessageStep): string =>
 
 const NONE = { sent: 0, skipped: 0, left: 0, failed: 0 }
 
-function Sent({ sent, skipped, left, failed }: typeof NONE): ReactNode {
+function Sent(props: typeof NONE & { isReplay: boolean }): ReactNode {
+  const { sent, skipped, left, failed, isReplay } = props
   const not = skipped + left + failed
   return (
     <>
-      <span>{sent} sent</span>
-      {not > 0 && <span className="text-accent">{not} not sent</span>}
+      <span>
+        {sent} {isReplay ? 'would go' : 'sent'}
+      </span>
+      {not > 0 && (
+        <span className="text-accent">
+          {not} {isReplay ? 'would not' : 'not sent'}
+        </span>
+      )}
     </>
   )
 }

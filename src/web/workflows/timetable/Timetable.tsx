@@ -1,16 +1,25 @@
-import { memo, useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
+import {
+  memo,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type ReactNode,
+  type RefObject,
+} from 'react'
 import { flushSync } from 'react-dom'
-import type { WorkflowNumbersResponse } from '../../../contract/workflows.ts'
-import type { Item } from '../../../core/timetable/layout.ts'
+import type { Item, Timetable as Layout } from '../../../core/timetable/layout.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { allSteps, listsOf } from '../../../core/workflow/lists.ts'
 import { isFork, type Step } from '../../../core/workflow/steps.ts'
 import { EditingFrame } from '../editing/EditingFrame.tsx'
 import type { Editing } from '../editing/useEditing.ts'
 import { selectionOf, sameSelection, type Selection } from '../selection.ts'
+import type { ShownNumbers } from '../useReplay.ts'
 import type { Marks } from '../versions/useChanges.ts'
 import { DragSteps } from './DragSteps.tsx'
-import { neighbour } from './geometry.ts'
+import { neighbour, type Geometry } from './geometry.ts'
 import { MomentHeads, MomentLines, PathHeads } from './Heads.tsx'
 import { inkFor } from './ink.ts'
 import { InsertPoints } from './InsertPoints.tsx'
@@ -25,7 +34,9 @@ const MANY = 150
 
 interface TimetableProps {
   definition: Definition
-  numbers: WorkflowNumbersResponse | undefined
+  numbers: ShownNumbers | undefined
+  /** What stands in the corner over the row heads. */
+  corner: ReactNode
   selection: Selection
   onSelect: (selection: Selection) => void
   /** Missing when the definition is only to be read. */
@@ -38,7 +49,7 @@ interface TimetableProps {
 
 /** Rows are paths, columns are moments, stops are what people get. */
 export const Timetable = memo(function Timetable(props: TimetableProps): ReactNode {
-  const { definition, numbers, selection, onSelect, editing, marks, whole } = props
+  const { definition, numbers, corner, selection, onSelect, editing, marks, whole } = props
   const { layout, geometry } = useLayout(definition)
   const steps = useMemo(
     () => new Map(allSteps(definition.steps).map((step) => [step.key, step])),
@@ -50,15 +61,7 @@ export const Timetable = memo(function Timetable(props: TimetableProps): ReactNo
   const view = useView(frame, many, zoom)
   // What has the keyboard or the pointer stays, wherever it is scrolled to.
   const [held, setHeld] = useState<string | null>(null)
-  const start = layout.items.find(({ kind }) => kind === 'start')
-  const middle = start ? geometry.boxOf(start).top : 0
-  useEffect(() => {
-    // In a tall workflow the start stands far down: begin where the way begins.
-    const element = frame.current
-    if (element) element.scrollTop = middle - element.clientHeight / 2
-    // Once: from then on it is scrolled by hand.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [])
+  useStartInSight(frame, layout, geometry)
   const next = useCallback(
     (id: string, arrow: string) => {
       const to = neighbour(layout, id, arrow)?.id ?? null
@@ -85,7 +88,13 @@ export const Timetable = memo(function Timetable(props: TimetableProps): ReactNo
         >
           <MomentLines geometry={geometry} view={view} />
           <Lines layout={layout} geometry={geometry} view={view} />
-          <MomentHeads layout={layout} geometry={geometry} view={view} onSelect={onSelect} />
+          <MomentHeads
+            layout={layout}
+            geometry={geometry}
+            view={view}
+            corner={corner}
+            onSelect={onSelect}
+          />
           <PathHeads layout={layout} numbers={numbers} />
           {layout.items.map((item) => {
             const box = geometry.boxOf(item)
@@ -121,6 +130,22 @@ export const Timetable = memo(function Timetable(props: TimetableProps): ReactNo
     </EditingFrame>
   )
 })
+
+/** In a tall workflow the start stands far down: begins where the way begins. */
+function useStartInSight(
+  frame: RefObject<HTMLDivElement | null>,
+  { items }: Layout,
+  { boxOf }: Geometry,
+): void {
+  const start = items.find(({ kind }) => kind === 'start')
+  const middle = start ? boxOf(start).top : 0
+  useEffect(() => {
+    const element = frame.current
+    if (element) element.scrollTop = middle - element.clientHeight / 2
+    // Once: from then on it is scrolled by hand.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [])
+}
 
 function branchName({ fork, key }: Item, steps: ReadonlyMap<string, Step>): string {
   const step = fork === null ? undefined : steps.get(fork)

@@ -1,0 +1,49 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { useMemo } from 'react'
+import { replayResponse, type WorkflowNumbersResponse } from '../../contract/workflows.ts'
+import type { Definition } from '../../core/workflow/definition.ts'
+import { withLists } from '../../core/workflow/lists.ts'
+import { isFork, isMessage, type Step } from '../../core/workflow/steps.ts'
+import { sendJson } from '../ui/api.ts'
+import { useSettled } from '../ui/useSettled.ts'
+
+/** What is counted at every stop: what happened, or what would have. */
+export type ShownNumbers = WorkflowNumbersResponse & { isReplay?: boolean }
+
+/**
+ * What a workflow would have done over the last 90 days, as it is edited; undefined while that is
+ * worked out, null where it cannot be said. Not asked while `isAsked` is false.
+ */
+export function useReplay(
+  definition: Definition,
+  isAsked: boolean,
+): ShownNumbers | null | undefined {
+  // Words decide nothing: while a message is written, nothing is counted anew.
+  const body = useMemo(
+    () => JSON.stringify({ definition: { ...definition, steps: wordless(definition.steps) } }),
+    [definition],
+  )
+  const asked = useSettled(body, body)
+  const { data } = useQuery({
+    queryKey: ['replay', asked],
+    queryFn: () =>
+      sendJson('POST', '/api/workflows/replay', replayResponse, JSON.parse(asked) as object),
+    enabled: isAsked && definition.trigger.kind === 'event',
+    placeholderData: keepPreviousData,
+    staleTime: 60_000,
+    retry: false,
+  })
+  return useMemo(() => {
+    if (definition.trigger.kind !== 'event') return null
+    return data && { ...data.numbers, isReplay: true }
+  }, [data, definition.trigger.kind])
+}
+
+function wordless(steps: readonly Step[]): Step[] {
+  return steps.map((step) => {
+    if (isFork(step)) return withLists(step, wordless)
+    if (!isMessage(step)) return step
+    const { body: _body, name: _name, ...rest } = step
+    return { ...rest, name: '', body: '', ...(step.kind !== 'sms' && { subject: '' }) }
+  })
+}

@@ -1,0 +1,34 @@
+import { useMemo, useState, type ReactNode } from 'react'
+import type { WorkflowNumbersResponse, WorkflowResponse } from '../../contract/workflows.ts'
+import type { Definition } from '../../core/workflow/definition.ts'
+import { NumbersSwitch, type Counting } from './timetable/NumbersSwitch.tsx'
+import { useReplay, type ShownNumbers } from './useReplay.ts'
+
+/** The numbers at every stop, and the switch that says what they are of. */
+export function useShownNumbers(
+  { liveVersion }: WorkflowResponse,
+  definition: Definition,
+  live: WorkflowNumbersResponse | undefined,
+): { numbers: ShownNumbers | undefined; corner: ReactNode } {
+  const wasLive = liveVersion !== null
+  const [chosen, setChosen] = useState<Counting>('live')
+  const counting = wasLive ? chosen : 'past'
+  const past = useReplay(definition, counting === 'past')
+  const canReplay = definition.trigger.kind === 'event'
+  const isReady = past !== undefined
+  const corner = useMemo(
+    () =>
+      canReplay ? (
+        <NumbersSwitch
+          counting={counting}
+          onCount={wasLive ? setChosen : undefined}
+          isReady={isReady}
+        />
+      ) : (
+        'who'
+      ),
+    [canReplay, counting, wasLive, isReady],
+  )
+  const isPast = counting === 'past' && canReplay
+  return { numbers: isPast ? (past ?? undefined) : wasLive ? live : undefined, corner }
+}
