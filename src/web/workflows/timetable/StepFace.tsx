@@ -90,12 +90,15 @@ function Sent(props: typeof NONE & { isReplay: boolean }): ReactNode {
   const not = skipped + left + failed
   return (
     <>
-      <span>
-        {sent} {isReplay ? 'would go' : 'sent'}
+      <span title={isReplay ? 'It would have gone out so often' : undefined}>
+        {sent} {isReplay ? 'go' : 'sent'}
       </span>
       {not > 0 && (
-        <span className="text-accent">
-          {not} {isReplay ? 'would not' : 'not sent'}
+        <span
+          className="text-accent"
+          title={isReplay ? 'It would have been skipped, or they would have left' : undefined}
+        >
+          {not} {isReplay ? 'not' : 'not sent'}
         </span>
       )}
     </>
