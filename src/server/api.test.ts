@@ -210,6 +210,7 @@ describe('who may do what', () => {
       ['POST', `/api/workflows/${id}/go-live`, { revision: 0 }],
       ['POST', `/api/workflows/${id}/pause`, undefined],
       ['DELETE', `/api/workflows/${id}`, undefined],
+      ['POST', `/api/workflows/${id}/visit`, { visit: 'window-of-another' }],
       ['POST', '/api/counter/orders/secret/events', { action: 'refunded' }],
     ] as const) {
       const response = await app.inject({
@@ -255,28 +256,35 @@ describe('conditions asked of the past', () => {
   const ask = async (url: string, payload: object, email?: string) =>
     app.inject({
       method: 'POST',
-      url: `/api/conditions/${url}`,
+      url: `/api/${url}`,
       headers: { cookie: await cookieOf(email), origin: ORIGIN },
       payload,
     })
 
   test('count the shop’s own and nobody else’s', async () => {
     await post(orderEvent('order.placed', START, { id: 'counted', number: '900', customerId: 'cc' }, { id: 'cc' }))
-    const counted = await ask('count', { trigger, conditions: [total] })
+    const counted = await ask('conditions/count', { trigger, conditions: [total] })
     expect(counted.json<{ of: number }>().of).toBeGreaterThan(0)
     const body = { trigger, conditions: [total] }
-    expect((await ask('count', body, 'other@combwright.example')).json()).toMatchObject({ of: 0, held: [0] })
+    expect((await ask('conditions/count', body, 'other@combwright.example')).json()).toMatchObject({ of: 0, held: [0] })
     const together = { trigger, branches: [] }
-    expect((await ask('combinations', together)).json<unknown[]>().length).toBeGreaterThan(0)
-    expect((await ask('combinations', together, 'other@combwright.example')).json()).toEqual([])
+    expect((await ask('conditions/combinations', together)).json<unknown[]>().length).toBeGreaterThan(0)
+    expect((await ask('conditions/combinations', together, 'other@combwright.example')).json()).toEqual([])
+  })
+  test('a workflow is run over the shop’s own past and nobody else’s', async () => {
+    await post(orderEvent('order.placed', START, { id: 'lived', number: '901', customerId: 'cd' }, { id: 'cd' }))
+    const entered = async (email?: string) =>
+      (await ask('workflows/replay', { definition: aDefinition() }, email)).json<{ numbers: { total: { entered: number } } }>().numbers.total.entered
+    expect(await entered()).toBeGreaterThan(0)
+    expect(await entered('other@combwright.example')).toBe(0)
   })
   test('what cannot be said of the past is not', async () => {
     const since = { kind: 'history', event: 'order.refunded', about: 'subject', count: { op: 'atLeast', times: 1 }, window: { kind: 'sinceEntry' } }
-    expect((await ask('count', { trigger, conditions: [since] })).json()).toBeNull()
-    expect((await ask('count', { trigger: { kind: 'hand', subject: 'order' }, conditions: [total] })).json()).toBeNull()
+    expect((await ask('conditions/count', { trigger, conditions: [since] })).json()).toBeNull()
+    expect((await ask('conditions/count', { trigger: { kind: 'hand', subject: 'order' }, conditions: [total] })).json()).toBeNull()
   })
   test('a condition that is none is refused with the path', async () => {
-    const response = await ask('count', { trigger, conditions: [{ ...total, value: 'much' }] })
+    const response = await ask('conditions/count', { trigger, conditions: [{ ...total, value: 'much' }] })
     expect(response.statusCode).toBe(400)
     expect(response.json()).toMatchObject({ problems: [{ path: 'conditions.0.value' }] })
   })

@@ -2,6 +2,7 @@ import { setImmediate as breathe } from 'node:timers/promises'
 import { sql } from 'drizzle-orm'
 import { arrayOf, rowsOf, type Database, type Db } from '../../backend/platform/db.ts'
 import { findShop, readClock } from '../../backend/shop/index.ts'
+import { conditionFindings } from '../../core/check/conditionFindings.ts'
 import type { EventData } from '../../core/events/cloudEvent.ts'
 import { entityFacts } from '../../core/events/entityFacts.ts'
 import { EVENT_TYPES, subjectKindOf, type EventType } from '../../core/events/eventTypes.ts'
@@ -29,7 +30,7 @@ export interface Replay {
  * Runs a workflow over the last 90 days of everyone whom its trigger concerns: the same interpreter,
  * every event at its own time, nothing sent. What is known of customers themselves (consent,
  * address, tags) is what is known today, and no other workflow is there. Null for triggers that are
- * no events.
+ * no events, and while a condition is unfinished.
  */
 export async function replay(
   db: Database,
@@ -37,7 +38,7 @@ export async function replay(
   definition: Definition,
 ): Promise<Replay | null> {
   const { trigger } = definition
-  if (trigger.kind !== 'event') return null
+  if (trigger.kind !== 'event' || conditionFindings(definition).length > 0) return null
   const program = compileProgram(definition)
   const shop = await findShop(db, shopId)
   const { now } = await readClock(db, shopId)

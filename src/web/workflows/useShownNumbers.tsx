@@ -15,19 +15,15 @@ export function useShownNumbers(
   const counting = wasLive ? chosen : 'past'
   const past = useReplay(definition, counting === 'past')
   const canReplay = definition.trigger.kind === 'event'
-  const isReady = past !== undefined
+  const state = past === undefined ? 'counting' : past === null ? 'unfinished' : 'counted'
   const corner = useMemo(
     () =>
       canReplay ? (
-        <NumbersSwitch
-          counting={counting}
-          onCount={wasLive ? setChosen : undefined}
-          isReady={isReady}
-        />
+        <NumbersSwitch counting={counting} onCount={wasLive ? setChosen : undefined} past={state} />
       ) : (
         'who'
       ),
-    [canReplay, counting, wasLive, isReady],
+    [canReplay, counting, wasLive, state],
   )
   const isPast = counting === 'past' && canReplay
   return { numbers: isPast ? (past ?? undefined) : wasLive ? live : undefined, corner }

@@ -7,15 +7,31 @@ interface Props {
   counting: Counting
   /** Missing while nothing has happened yet that could be counted. */
   onCount: ((counting: Counting) => void) | undefined
-  isReady: boolean
+  /** How far the last 90 days have been gone through. */
+  past: PastState
+}
+
+/** `unfinished`: a condition has no value yet, so nobody can say what it would have done. */
+export type PastState = 'counting' | 'counted' | 'unfinished'
+
+const PAST_WORDS: Readonly<Record<PastState, string>> = {
+  counting: 'counting …',
+  counted: 'last 90 days',
+  unfinished: 'no numbers yet',
 }
 
 /** What the numbers are of, in the corner of the timetable; one switch between the two. */
-export function NumbersSwitch({ counting, onCount, isReady }: Props): ReactNode {
+export function NumbersSwitch({ counting, onCount, past }: Props): ReactNode {
   if (!onCount) {
     return (
-      <span title="What it would have done over the last 90 days">
-        {isReady ? 'last 90 days' : 'counting …'}
+      <span
+        title={
+          past === 'unfinished'
+            ? 'A condition has no value yet'
+            : 'What it would have done over the last 90 days'
+        }
+      >
+        {PAST_WORDS[past]}
       </span>
     )
   }
