@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { definitionSchema } from '../core/workflow/definition.ts'
+import { definitionSchema, type Definition } from '../core/workflow/definition.ts'
 
 export const workflowState = z.enum(['draft', 'live', 'paused', 'retired'])
 export type WorkflowState = z.infer<typeof workflowState>
@@ -64,13 +64,21 @@ export const branchNumbers = z.object({
   taken: z.int(),
 })
 
+/**
+ * A definition on its way out: it was checked on its way in. Checking it again on both sides took a
+ * tenth of a second to open a long workflow on a slow machine.
+ */
+const checkedDefinition = z.custom<Definition>(
+  (value) => typeof value === 'object' && value !== null,
+)
+
 export const workflowResponse = z.object({
   id: z.string(),
   state: workflowState,
-  draft: definitionSchema,
+  draft: checkedDefinition,
   draftRevision: z.int(),
   liveVersion: z.int().nullable(),
-  live: definitionSchema.nullable(),
+  live: checkedDefinition.nullable(),
   changedAt: z.int(),
 })
 export type WorkflowResponse = z.infer<typeof workflowResponse>
@@ -79,6 +87,11 @@ export const workflowNumbersResponse = z.object({
   total: workflowNumbers,
   steps: z.array(stepNumbers),
   branches: z.array(branchNumbers),
+  /** Orders by people whose last message came from a step, or who had taken a path before it. */
+  earned: z.object({
+    steps: z.array(earned.extend({ step: z.string() })),
+    branches: z.array(earned.extend({ step: z.string(), branch: z.string().nullable() })),
+  }),
   /** How many left by each exclusion. */
   exclusions: z.array(z.object({ exclusion: z.string(), left: z.int() })),
   /** How many are in progress on versions before the live one. */
@@ -138,11 +151,11 @@ export const versionListItem = z.object({
   inProgress: z.int(),
 })
 export type VersionListItem = z.infer<typeof versionListItem>
-export const versionResponse = z.object({ version: z.int(), definition: definitionSchema })
+export const versionResponse = z.object({ version: z.int(), definition: checkedDefinition })
 
 /** The workflows that are live, as far as another one has to know of them. */
 export const liveWorkflow = z.object({
   id: z.string(),
   name: z.string(),
-  definition: definitionSchema,
+  definition: checkedDefinition,
 })

@@ -1,8 +1,9 @@
 import { afterEach, beforeEach, expect, test } from 'vitest'
+import type { Condition } from '../../core/conditions/condition.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
-import { aDefinition, anEmail, orderEvent, START } from '../../testing/builders.ts'
+import { aDefinition, anEmail, orderEvent, START, wait } from '../../testing/builders.ts'
 import { makeWorld, SHOP, type World } from '../../testing/world.ts'
-import { earnedSince, numbersOfAll } from './index.ts'
+import { earnedSince, numbersOf, numbersOfAll } from './index.ts'
 
 let world: World
 beforeEach(async () => {
@@ -51,6 +52,49 @@ test('what was refunded counts for nothing, and neither does what came before th
   expect((await since(2)).get(id)).toEqual({ orders: 1, revenueMinor: 700 })
   await at(4, order('order.refunded', 'o2', 4))
   expect((await since(0)).get(id)).toEqual({ orders: 1, revenueMinor: 700 })
+})
+
+const atLeast = (amountMinor: number): Condition => ({
+  kind: 'field',
+  field: 'order.total',
+  op: 'gte',
+  value: { amountMinor, currency: 'EUR' },
+})
+
+test('each message has its own orders, each path those of the runs that had taken it', async () => {
+  const id = await world.publish(
+    aDefinition({
+      trigger: { kind: 'event', event: 'order.paid' },
+      steps: [
+        {
+          key: 'split',
+          kind: 'split',
+          branches: [
+            { key: 'big', name: 'Big', when: atLeast(10_000), steps: [anEmail('big'), wait('w', 'P2D'), anEmail('again')] }, // prettier-ignore
+          ],
+          otherwise: [anEmail('small')],
+        },
+      ],
+    }),
+  )
+  const earned = async () => (await numbersOf(world.db, SHOP, id)).earned
+  await at(0, order('order.paid', 'o1', 0, 20_000))
+  expect(await earned()).toEqual({ steps: [], branches: [] })
+  await at(1, order('order.placed', 'o2', 1, 300))
+  await at(3, order('order.placed', 'o3', 3, 4_000))
+  await at(3.5, order('order.placed', 'o4', 3.5, 1_000))
+  await at(4, order('order.paid', 'o5', 4, 900))
+  await at(5, order('order.placed', 'o6', 5, 50))
+  const { steps, branches } = await earned()
+  expect(steps.toSorted((a, b) => a.step.localeCompare(b.step))).toEqual([
+    { step: 'again', orders: 2, revenueMinor: 5_000 },
+    { step: 'big', orders: 1, revenueMinor: 300 },
+    { step: 'small', orders: 1, revenueMinor: 50 },
+  ])
+  expect(branches.toSorted((a, b) => b.orders - a.orders)).toEqual([
+    { step: 'split', branch: 'big', orders: 3, revenueMinor: 5_300 },
+    { step: 'split', branch: null, orders: 1, revenueMinor: 50 },
+  ])
 })
 
 test('the other numbers can be asked for from a time on', async () => {

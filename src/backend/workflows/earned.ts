@@ -1,8 +1,9 @@
 import { sql } from 'drizzle-orm'
-import type { Earned } from '../../contract/workflows.ts'
+import type { Earned, WorkflowNumbersResponse } from '../../contract/workflows.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import { rowsOf, type Db } from '../platform/db.ts'
+import { WAY } from './way.ts'
 
 /** How long after a message an order still counts for it; at that very moment it does. */
 const ATTRIBUTION_WINDOW_MS = 7 * DAY_MS
@@ -23,24 +24,63 @@ export async function earnedSince(
 ): Promise<Map<string, Earned>> {
   const rows = await rowsOf<EarnedRow>(
     db,
-    sql`select touch.workflow_id as "workflowId", count(*) as orders,
-      sum(orders.total_minor)::bigint as "revenueMinor"
-    from orders
-    join shops on shops.id = orders.shop_id and shops.currency = orders.currency
-    cross join lateral (
-      select messages.workflow_id from messages
-      where messages.shop_id = orders.shop_id and messages.customer_id = orders.customer_id
-        and messages.status = 'sent' and messages.channel in ('email', 'sms')
-        and messages.decided_at < orders.placed_at
-        and messages.decided_at >= orders.placed_at - ${ATTRIBUTION_WINDOW_MS}::bigint
-      order by messages.decided_at desc, messages.id desc
-      limit 1
-    ) touch
-    where orders.shop_id = ${shopId} and orders.placed_at > ${since}
-      and orders.status not in ('cancelled', 'refunded')
+    sql`select touch.workflow_id as "workflowId", ${EARNED}
+    ${countingOrders()}
+    where orders.shop_id = ${shopId} and orders.placed_at > ${since} and ${COUNTS}
     group by touch.workflow_id`,
   )
   return new Map(
     rows.map(({ workflowId, orders, revenueMinor }) => [workflowId, { orders, revenueMinor }]),
   )
 }
+
+/**
+ * What each message of a workflow has earned, counted like that, and each path: the orders that
+ * count for any message of a run that took it, after it was taken.
+ */
+export async function earnedByStep(
+  db: Db,
+  shopId: string,
+  id: string,
+): Promise<WorkflowNumbersResponse['earned']> {
+  // Only those who got its messages can have ordered for it.
+  const touched = sql`${countingOrders()}
+    where orders.shop_id = ${shopId} and ${COUNTS} and touch.workflow_id = ${id}
+      and orders.customer_id in (
+        select customer_id from messages where shop_id = ${shopId} and workflow_id = ${id}
+      )`
+  const steps = await rowsOf<Earned & { step: string }>(
+    db,
+    sql`select touch.step, ${EARNED} ${touched} group by 1`,
+  )
+  const branches = await rowsOf<Earned & { step: string; branch: string | null }>(
+    db,
+    sql`select way.step, way.branch, count(*) as orders,
+      sum(touched.total_minor)::bigint as "revenueMinor"
+    from (select orders.total_minor, orders.placed_at, touch.run_id ${touched}) touched
+    cross join lateral (
+      select distinct ledger.entry->>'step' as step, ${WAY} as branch from ledger
+      where ledger.shop_id = ${shopId} and ledger.run_id = touched.run_id
+        and ledger.kind in ('tookBranch', 'tookArm', 'came') and ledger.at <= touched.placed_at
+    ) way
+    group by 1, 2`,
+  )
+  return { steps, branches }
+}
+
+const EARNED = sql`count(*) as orders, sum(orders.total_minor)::bigint as "revenueMinor"`
+
+const COUNTS = sql`orders.status not in ('cancelled', 'refunded')`
+
+/** Orders in the shop's currency, each with the message its customer got last before it. */
+const countingOrders = () => sql`from orders
+    join shops on shops.id = orders.shop_id and shops.currency = orders.currency
+    cross join lateral (
+      select messages.workflow_id, messages.step, messages.run_id from messages
+      where messages.shop_id = orders.shop_id and messages.customer_id = orders.customer_id
+        and messages.status = 'sent' and messages.channel in ('email', 'sms')
+        and messages.decided_at < orders.placed_at
+        and messages.decided_at >= orders.placed_at - ${ATTRIBUTION_WINDOW_MS}::bigint
+      order by messages.decided_at desc, messages.id desc
+      limit 1
+    ) touch`

@@ -1,8 +1,9 @@
 import { sql } from 'drizzle-orm'
 import type { WorkflowNumbers, WorkflowNumbersResponse } from '../../contract/workflows.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import { CAME } from '../../core/workflow/lists.ts'
 import { rowsOf, type Db } from '../platform/db.ts'
+import { earnedByStep } from './earned.ts'
+import { WAY } from './way.ts'
 
 interface LedgerCount extends Record<string, unknown> {
   workflowId: string
@@ -87,6 +88,7 @@ export async function numbersOf(
     branches: counts
       .filter((row) => WAYS.has(row.kind))
       .map(({ step, branch, count }) => ({ step: step ?? '', branch, taken: count })),
+    earned: await earnedByStep(db, shopId, id),
     exclusions: exclusionCounts(counts),
     onOlderVersions,
   }
@@ -151,8 +153,7 @@ function ledgerCounts(
   return rowsOf<LedgerCount>(
     db,
     sql`select workflow_id as "workflowId", kind, entry->>'step' as step,
-      case when kind = 'came' then case when entry->>'cameAt' is null then null else ${CAME} end
-        else coalesce(entry->>'branch', entry->>'arm') end as branch,
+      ${WAY} as branch,
       entry->>'exclusion' as exclusion, count(*) as count
     from ledger where shop_id = ${shopId} and (${id}::text is null or workflow_id = ${id})
       and (${since}::bigint is null or at > ${since})

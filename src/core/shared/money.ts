@@ -42,6 +42,17 @@ export function formatMoney(money: Money, locale: string): string {
   return format.format(decimalAmount(money) as Intl.StringNumericLiteral)
 }
 
+/** The amount where there is little room: "€3.9K". Rounded, so the exact one belongs beside it. */
+export function shortMoney({ amountMinor, currency }: Money, locale: string): string {
+  const amount = amountMinor / 10 ** minorDigits(currency)
+  return new Intl.NumberFormat(locale, {
+    style: 'currency',
+    currency,
+    notation: 'compact',
+    maximumSignificantDigits: 3,
+  }).format(amount)
+}
+
 /**
  * Reads "12.5", "12,50" or "12" as an amount of a currency. Returns null when it is no plain
  * decimal or has more decimals than the currency; never rounds.

@@ -11,7 +11,7 @@ import type {
 import type { Instant } from '../shared/time.ts'
 import { advance } from './advance.ts'
 import type { Program } from './compile.ts'
-import type { Decision } from './decision.ts'
+import type { Decision, EntryCause } from './decision.ts'
 import { freshRun, type RunState } from './runState.ts'
 import { considerStart, matchesTrigger } from './start.ts'
 import { isPerLine } from './trigger.ts'
@@ -28,6 +28,15 @@ export interface LifeEvent {
   change: { from: string | null; to: string } | null
 }
 
+/** A date whose moment comes while a customer is watched, for workflows that start by one. */
+export interface LifeDate {
+  /** The moment that belongs to the date. */
+  at: Instant
+  date: Instant
+  subjectId: string | null
+  line: number | null
+}
+
 /** One customer's life, as far as a workflow may ask about it. */
 export interface Life {
   shop: ShopFacts
@@ -36,6 +45,8 @@ export interface Life {
   before: readonly PastEvent[]
   /** In the order in which they become known. */
   events: readonly LifeEvent[]
+  /** In the order of their moments. */
+  dates?: readonly LifeDate[]
   /** When it ends; runs that go on then stay where they are. */
   until: Instant
 }
@@ -90,12 +101,21 @@ class Living {
   }
 
   live(): Lived {
-    for (const event of this.life.events) {
-      this.runUntil(event.arrivesAt)
-      this.take(event)
+    for (const { at, happen } of this.occasions()) {
+      this.runUntil(at)
+      happen()
     }
     this.runUntil(this.life.until)
     return { decided: this.decided, runs: this.runs.map(({ state }) => state) }
+  }
+
+  /** Events and dates in the order in which they come; an event before a date of its very moment. */
+  occasions(): { at: Instant; happen: () => void }[] {
+    const { events, dates = [] } = this.life
+    return [
+      ...events.map((event) => ({ at: event.arrivesAt, happen: () => this.take(event) })),
+      ...dates.map((date) => ({ at: date.at, happen: () => this.reach(date) })),
+    ].toSorted((a, b) => a.at - b.at)
   }
 
   /** Does what falls due up to a moment, in order of time and then of entry. */
@@ -129,25 +149,34 @@ class Living {
     if (!matchesTrigger(this.program, { at, type, change, cause })) return
     const subjectId = this.program.subject === 'customer' ? null : event.subjectId
     for (const line of this.linesFor(event, subjectId)) {
-      const run: Run = {
-        id: this.runs.length + 1,
-        subjectId,
-        line,
-        entity: event.entity,
-        state: freshRun(this.program, at),
-      }
-      const facts = this.factsFor(run, now)
-      const entered = this.runs.map(({ state }) => state.enteredAt)
-      const decision = considerStart(this.program, { at, cause }, facts, {
-        lastEnteredAt: entered.length === 0 ? null : Math.max(...entered),
-        inProgress: this.runs.some(({ state }) => state.status === 'inProgress'),
-      })
-      const isIn = decision.kind === 'entered'
-      this.decided.push({ at: now, run: isIn ? run.id : null, decision })
-      if (!isIn) continue
-      this.runs.push(run)
-      this.move(run, now, facts)
+      this.consider({ subjectId, line, entity: event.entity }, { at, now, cause })
     }
+  }
+
+  /** A date's moment comes: what is known of its thing is what its events have told by then. */
+  reach({ at, date, subjectId, line }: LifeDate): void {
+    const { trigger } = this.program.definition
+    if (trigger.kind !== 'date') return
+    const cause = { by: 'date', field: trigger.field, date } as const
+    this.consider({ subjectId, line, entity: NO_ENTITY }, { at, now: at, cause })
+  }
+
+  consider(
+    about: Pick<Run, 'subjectId' | 'line' | 'entity'>,
+    { at, now, cause }: { at: Instant; now: Instant; cause: EntryCause },
+  ): void {
+    const run: Run = { id: this.runs.length + 1, ...about, state: freshRun(this.program, at) }
+    const facts = this.factsFor(run, now)
+    const entered = this.runs.map(({ state }) => state.enteredAt)
+    const decision = considerStart(this.program, { at, cause }, facts, {
+      lastEnteredAt: entered.length === 0 ? null : Math.max(...entered),
+      inProgress: this.runs.some(({ state }) => state.status === 'inProgress'),
+    })
+    const isIn = decision.kind === 'entered'
+    this.decided.push({ at: now, run: isIn ? run.id : null, decision })
+    if (!isIn) return
+    this.runs.push(run)
+    this.move(run, now, facts)
   }
 
   linesFor(event: LifeEvent, subjectId: string | null): (number | null)[] {

@@ -8,6 +8,7 @@ import type { Instant } from '../shared/time.ts'
 import type { Program } from './compile.ts'
 import type { Decision, EntryCause, TurnAwayReason } from './decision.ts'
 import { heldExclusion } from './gates.ts'
+import type { EventTrigger } from './trigger.ts'
 
 /** What is known of a person's earlier runs in a workflow, over all its versions. */
 export interface EntryHistory {
@@ -33,8 +34,14 @@ export const TOO_OLD_DAYS = 7
 /** True when an event is one that a trigger waits for: its type, and from and to which status. */
 export function matchesTrigger(program: Program, { type, change }: Occasion): boolean {
   const { trigger } = program.definition
-  if (trigger.kind !== 'event' || trigger.event !== type) return false
-  const { from, to } = trigger
+  return trigger.kind === 'event' && trigger.event === type && isFromTo(trigger, change)
+}
+
+/** True for a change from and to a status that a trigger asks for; any where it asks for none. */
+export function isFromTo(
+  { from, to }: Pick<EventTrigger, 'from' | 'to'>,
+  change: { from: string | null; to: string } | null,
+): boolean {
   if (from && from.length > 0 && !from.includes(change?.from ?? '')) return false
   return !to || to.length === 0 || to.includes(change?.to ?? '')
 }

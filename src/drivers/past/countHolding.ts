@@ -3,7 +3,7 @@ import { compileCondition } from '../../core/conditions/compile.ts'
 import type { CompiledCondition } from '../../core/conditions/compiled.ts'
 import type { Condition } from '../../core/conditions/condition.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import type { EventTrigger } from '../../core/workflow/trigger.ts'
+import type { Trigger } from '../../core/workflow/trigger.ts'
 import { pastSubjects, type PastSubject } from './pastSubjects.ts'
 
 const COUNTED_DAYS = 90
@@ -16,18 +16,18 @@ export interface HeldCount {
   held: number[]
   /** For each condition, how many it is the first of all to hold for: whom a split would send there. */
   first: number[]
-  /** Since when; later than 90 days ago where there were too many events. */
+  /** Since when; later than 90 days ago where there was too much. */
   since: Instant
 }
 
 /**
- * Asks conditions about the events of the last 90 days that would have started a workflow, each with
- * what was known `afterMs` after it, or by now.
+ * Asks conditions about the events and dates of the last 90 days that would have started a workflow,
+ * each with what was known `afterMs` after it, or by now.
  */
 export async function countHolding(
   db: Database,
   shopId: string,
-  trigger: EventTrigger,
+  trigger: Trigger,
   conditions: readonly Condition[],
   afterMs = 0,
 ): Promise<HeldCount> {

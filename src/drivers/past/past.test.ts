@@ -1,8 +1,17 @@
 import { afterEach, beforeEach, expect, test } from 'vitest'
 import type { Condition } from '../../core/conditions/condition.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
-import { happened, on, orderEvent, ordersEver, START } from '../../testing/builders.ts'
+import {
+  aCustomer,
+  eventOf,
+  happened,
+  on,
+  orderEvent,
+  ordersEver,
+  START,
+} from '../../testing/builders.ts'
 import { makeWorld, SHOP, type World } from '../../testing/world.ts'
+import type { Trigger } from '../../core/workflow/trigger.ts'
 import { countCombinations } from './combinations.ts'
 import { countHolding } from './countHolding.ts'
 
@@ -116,4 +125,60 @@ test('asked some time after the start, it sees what happened up to then and no m
   // The refund of the second came later; the third has only lived for a day, up to now.
   expect(await heldAfter(7)).toEqual([2])
   expect(await heldAfter(21)).toEqual([3])
+})
+
+test('of a change of status only those from and to what the trigger asks for are counted', async () => {
+  const change = (id: string, to: string) => {
+    const placed = orderEvent('order.status_changed', START - DAY_MS, { id, number: id })
+    return { ...placed, data: { ...placed.data, to } }
+  }
+  await world.post(change('o1', 'processing'), change('o2', 'completed'))
+  const trigger = on('order.status_changed', { to: ['completed'] })
+  expect(await countHolding(world.db, SHOP, trigger, [total(0)])).toMatchObject({ of: 1 })
+})
+
+test('of a date, those are counted whose moment came, each with what was known then', async () => {
+  const booked = (id: string, days: number, startsDays: number) => {
+    const startsAt = new Date(START + startsDays * DAY_MS).toISOString()
+    const lines = [
+      { productId: 'kit', title: 'Kit', quantity: 1, unitPriceMinor: 1000 },
+      { productId: 'class', title: 'Class', quantity: 1, unitPriceMinor: 9000, startsAt },
+    ]
+    return orderEvent('order.placed', START + days * DAY_MS, { id, number: id, lines })
+  }
+  const cancelled = orderEvent('order.cancelled', START - 8 * DAY_MS, { id: 'o2', number: 'o2' })
+  await world.post(booked('o1', -30, -20), booked('o2', -20, -10), booked('o3', -4, -3), cancelled)
+  await world.post(booked('o4', -3, 10))
+  const trigger = (days: number, zone: 'shop' | 'recipient' = 'shop'): Trigger => ({
+    kind: 'date', field: 'line.startsAt', direction: 'before', days, at: '08:00', zone,
+  }) // prettier-ignore
+  const late = (days: number): Condition => ({
+    kind: 'field', field: 'line.startsAt', op: 'withinLast', value: days,
+  }) // prettier-ignore
+  // The third was booked too late, the fourth is still to come.
+  const counted = await countHolding(
+    world.db,
+    SHOP,
+    trigger(2),
+    [isOf('None'), late(30)],
+    5 * DAY_MS,
+  )
+  expect(counted).toMatchObject({ of: 2, held: [0, 2] })
+  expect(await countHolding(world.db, SHOP, trigger(0, 'recipient'), [total(0)])).toMatchObject({
+    of: 3,
+  })
+})
+
+test('of customers: since when they are there, and their last order until the next', async () => {
+  const created = eventOf('customer.created', START - 41 * DAY_MS, { customer: aCustomer() })
+  await world.post(created, order('o1', 40, 9000), order('o2', 35, 9000))
+  await world.post(order('o3', 20, 9000, 'c2'))
+  const after = (field: string, days: number): Trigger => ({
+    kind: 'date', field, direction: 'after', days, at: '08:00', zone: 'shop',
+  }) // prettier-ignore
+  // Ten days after the first order there was a second one.
+  const lapsed = await countHolding(world.db, SHOP, after('customer.lastOrderAt', 10), [total(0)])
+  expect(lapsed).toMatchObject({ of: 2, held: [0] })
+  const since = await countHolding(world.db, SHOP, after('customer.createdAt', 30), [ordersEver(2)])
+  expect(since).toMatchObject({ of: 1, held: [1] })
 })

@@ -1,20 +1,16 @@
-import { sql } from 'drizzle-orm'
-import { rowsOf, type Database, type Db } from '../../backend/platform/db.ts'
+import type { Database } from '../../backend/platform/db.ts'
 import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
 import { compileCondition } from '../../core/conditions/compile.ts'
 import type { Asked, CompiledCondition } from '../../core/conditions/compiled.ts'
 import { needsOfAll } from '../../core/conditions/needs.ts'
-import type { EventData } from '../../core/events/cloudEvent.ts'
-import { entityFacts } from '../../core/events/entityFacts.ts'
-import type { CustomerFacts, Facts, PastEvent } from '../../core/events/facts.ts'
+import type { Facts } from '../../core/events/facts.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import { isPerLine, subjectOf, type EventTrigger } from '../../core/workflow/trigger.ts'
+import { isPerLine, type Trigger } from '../../core/workflow/trigger.ts'
 import { loadCustomers } from '../live/facts/customers.ts'
 import { loadHistory } from '../live/facts/past.ts'
-
-/** More events than this are not gone through; the newest are. */
-const MOST_EVENTS = 20_000
+import { pastStarts, type PastStart } from './pastStarts.ts'
+import { startFacts } from './startFacts.ts'
 
 /** Something that would have started a workflow, as conditions are asked about it. */
 export interface PastSubject {
@@ -34,76 +30,53 @@ export interface PastSubjects {
 interface PastQuery {
   days: number
   conditions: readonly CompiledCondition[]
-  /** Milliseconds from the event to the moment that `later` is of. */
+  /** Milliseconds from the start to the moment that `later` is of. */
   afterMs?: number
 }
 
 /**
  * The subjects of the last days that the trigger and its filter would have let in, with all that
  * `conditions` ask about. Of customers it knows only what they are now, and of orders and the like
- * what the event told.
+ * what their events told.
  */
 export async function pastSubjects(
   db: Database,
   shopId: string,
-  trigger: EventTrigger,
+  trigger: Trigger,
   { days, conditions, afterMs = 0 }: PastQuery,
 ): Promise<PastSubjects> {
   const shop = await findShop(db, shopId)
   const { now } = await readClock(db, shopId)
-  const from = now - days * DAY_MS
-  const events = await loadEvents(db, shopId, trigger, { from, now })
+  const period = { from: now - days * DAY_MS, now }
+  const { starts, since } = await pastStarts(db, shop, trigger, period)
   const filter = trigger.filter ? compileCondition(trigger.filter) : null
   const asked = [...conditions, ...(filter ? [filter] : [])]
-  const subjects = await subjectsOf(db, { shop, now, afterMs }, trigger, events, asked)
-  return {
-    subjects: subjects.filter(({ atOnce }) => filter?.holds(atOnce) ?? true),
-    since: events.length === MOST_EVENTS ? (events.at(-1)?.at ?? from) : from,
-  }
-}
-
-interface EventRow extends Record<string, unknown> {
-  at: Instant
-  customerId: string
-  subjectId: string | null
-  data: EventData
-}
-
-function loadEvents(
-  db: Db,
-  shopId: string,
-  { event }: EventTrigger,
-  { from, now }: { from: Instant; now: Instant },
-): Promise<EventRow[]> {
-  return rowsOf<EventRow>(
-    db,
-    sql`select time as at, customer_id as "customerId", subject_id as "subjectId", data
-    from events where shop_id = ${shopId} and type = ${event} and time > ${from} and time <= ${now}
-    order by time desc limit ${MOST_EVENTS}`,
-  )
+  const subjects = await subjectsOf(db, { shop, now, afterMs }, trigger, starts, asked)
+  return { subjects: subjects.filter(({ atOnce }) => filter?.holds(atOnce) ?? true), since }
 }
 
 async function subjectsOf(
   db: Database,
   { shop, now, afterMs }: { shop: Shop; now: Instant; afterMs: number },
-  trigger: EventTrigger,
-  events: readonly EventRow[],
+  trigger: Trigger,
+  starts: readonly PastStart[],
   conditions: readonly CompiledCondition[],
 ): Promise<PastSubject[]> {
-  const ids = [...new Set(events.map(({ customerId }) => customerId))]
+  const ids = [...new Set(starts.map(({ customerId }) => customerId))]
   const { events: types } = needsOfAll(conditions.map(({ needs }) => needs))
-  const until = Math.min(now, (events[0]?.at ?? 0) + afterMs)
+  const until = Math.min(now, (starts[0]?.at ?? 0) + afterMs)
   const customers = await loadCustomers(db, shop.id, ids)
   const history = await loadHistory(db, shop.id, ids, types, until, false)
-  return events.flatMap((event) => {
-    const customer = customers.get(event.customerId)
+  return starts.flatMap((start) => {
+    const customer = customers.get(start.customerId)
     if (!customer) return []
-    const all = history.get(event.customerId) ?? []
+    const all = history.get(start.customerId) ?? []
     const factsBy = (moment: Instant): Facts[] => {
       const past = all.filter(({ at }) => at <= moment)
-      return eachSubject(trigger, factsAt(shop, trigger, event, { customer, past, now: moment }))
+      const facts = startFacts(trigger, start, { shop, customer, past, now: moment })
+      return eachSubject(trigger, start, facts)
     }
-    const enteredAt = event.at
+    const enteredAt = start.at
     const later = factsBy(Math.min(now, enteredAt + afterMs))
     return factsBy(enteredAt).flatMap((facts, index) => {
       const then = later[index]
@@ -112,28 +85,10 @@ async function subjectsOf(
   })
 }
 
-function factsAt(
-  shop: Shop,
-  trigger: EventTrigger,
-  { at, subjectId, data }: EventRow,
-  known: { customer: CustomerFacts; past: readonly PastEvent[]; now: Instant },
-): Facts {
-  return {
-    ...entityFacts(trigger.event, data, at),
-    now: known.now,
-    shop,
-    self: { workflowId: '', runId: null },
-    subject: { kind: subjectOf(trigger), id: subjectId },
-    customer: known.customer,
-    history: known.past,
-    entries: [],
-    messages: [],
-    coupons: [],
-  }
-}
-
-/** For workflows per line, each line by itself. */
-function eachSubject(trigger: EventTrigger, facts: Facts): Facts[] {
+/** For workflows per line, each line by itself: the one whose date it was, or all of an event. */
+function eachSubject(trigger: Trigger, { line }: PastStart, facts: Facts): Facts[] {
   if (!isPerLine(trigger)) return [facts]
-  return (facts.order?.lines ?? []).map((line) => ({ ...facts, line }))
+  const lines = facts.order?.lines ?? []
+  const own = line === null ? lines : lines.slice(line, line + 1)
+  return own.map((one) => ({ ...facts, line: one }))
 }

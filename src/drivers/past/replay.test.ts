@@ -3,8 +3,11 @@ import { numbersOf } from '../../backend/workflows/index.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import {
+  aCustomer,
   aDefinition,
   anEmail,
+  aSubscription,
+  eventOf,
   happened,
   on,
   orderEvent,
@@ -102,6 +105,51 @@ test('what a workflow would have done is what it did', async () => {
   expect(live.total.inProgress).toBeGreaterThan(0)
 })
 
+/** Words that any trigger can fill. */
+const PLAIN = { subject: 'News', body: 'Hello.' }
+
+test('a workflow by dates would have done what it did, with dates that are moved and passed', async () => {
+  const reminder = aDefinition({
+    trigger: { kind: 'date', field: 'subscription.nextPaymentAt', direction: 'before', days: 3, at: '09:00', zone: 'shop' },
+    exclusions: [{ key: 'failed', when: happened('subscription.payment_failed'), effect: 'leave' }],
+    steps: [anEmail('m', PLAIN), wait('w', 'P2D'), anEmail('n', PLAIN)],
+  }) // prettier-ignore
+  const renewal = (
+    type: 'subscription.created' | 'subscription.changed' | 'subscription.payment_failed',
+    id: string,
+    days: number,
+    nextDays: number,
+  ) =>
+    eventOf(type, START + days * DAY_MS, {
+      customer: aCustomer({ id: `c-${id}`, email: `${id}@example.org` }),
+      subscription: aSubscription({
+        id,
+        customerId: `c-${id}`,
+        nextPaymentAt: new Date(START + nextDays * DAY_MS).toISOString(),
+      }),
+    })
+  const id = await world.publish(reminder)
+  for (const one of [
+    renewal('subscription.created', 's1', 0.5, 10),
+    renewal('subscription.created', 's2', 1, 10),
+    // Known too late.
+    renewal('subscription.created', 's3', 1.5, 2),
+    // Moved before its moment, to a later one; and once more after that had come.
+    renewal('subscription.changed', 's2', 5, 20),
+    renewal('subscription.payment_failed', 's1', 7.5, 10),
+    renewal('subscription.changed', 's2', 18, 40),
+  ]) {
+    await world.moveTo(Date.parse(one.time))
+    await world.post(one)
+  }
+  await world.moveTo(START + 30 * DAY_MS)
+  const live = await numbersOf(world.db, SHOP, id)
+  const past = await replayed(reminder)
+  expect(live.total).toMatchObject({ entered: 2, left: 1, sent: 3 })
+  expect(past?.total).toEqual({ ...live.total, nextDueAt: null })
+  expect(byStep(past?.steps ?? [])).toEqual(byStep(live.steps))
+})
+
 test('nothing is sent, kept or changed by it', async () => {
   await world.post(
     ...HISTORY.slice(0, 1).map((one) => ({ ...one, time: new Date(START).toISOString() })),
@@ -129,8 +177,8 @@ test('what was placed before the 90 days is known when it goes on within them', 
   ])
 })
 
-test('of triggers that are no events, and of unfinished conditions, nothing can be said', async () => {
-  const trigger = { kind: 'manual', subject: 'customer' } as unknown as Definition['trigger']
+test('of those that people are put in by hand, and of unfinished conditions, nothing can be said', async () => {
+  const trigger: Definition['trigger'] = { kind: 'hand', subject: 'customer' }
   expect(await replay(world.db, SHOP, aDefinition({ trigger }))).toBeNull()
   const unfinished = { kind: 'field' as const, field: 'order.products', op: 'hasAny', value: [] }
   const steps = [anEmail('m', { onlyIf: unfinished })]

@@ -10,9 +10,11 @@ import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import { compileProgram, type Program } from '../../core/workflow/compile.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
+import type { Trigger } from '../../core/workflow/trigger.ts'
 import { livedThrough, type LifeEvent, type Lived } from '../../core/workflow/livedThrough.ts'
 import { loadCustomers } from '../live/facts/customers.ts'
 import { grouped } from '../live/facts/grouped.ts'
+import { pastStarts, type PastStart } from './pastStarts.ts'
 
 const REPLAYED_DAYS = 90
 /** More people than this are not gone through; those whose event is newest are. */
@@ -28,9 +30,9 @@ export interface Replay {
 
 /**
  * Runs a workflow over the last 90 days of everyone whom its trigger concerns: the same interpreter,
- * every event at its own time, nothing sent. What is known of customers themselves (consent,
- * address, tags) is what is known today, and no other workflow is there. Null for triggers that are
- * no events, and while a condition is unfinished.
+ * every event and date at its own time, nothing sent. What is known of customers themselves (consent,
+ * address, tags) is what is known today, and no other workflow is there. Null for those that people
+ * are put in by hand, and while a condition is unfinished.
  */
 export async function replay(
   db: Database,
@@ -38,14 +40,16 @@ export async function replay(
   definition: Definition,
 ): Promise<Replay | null> {
   const { trigger } = definition
-  if (trigger.kind !== 'event' || conditionFindings(definition).length > 0) return null
+  if (trigger.kind === 'hand' || conditionFindings(definition).length > 0) return null
   const program = compileProgram(definition)
   const shop = await findShop(db, shopId)
   const { now } = await readClock(db, shopId)
   const since = now - REPLAYED_DAYS * DAY_MS
-  const ids = await peopleOf(db, shopId, trigger.event, since)
+  const { starts } = await pastStarts(db, shop, trigger, { from: since, now })
+  const ids = [...new Set(starts.map(({ customerId }) => customerId))].slice(0, MOST_PEOPLE)
   const customers = await loadCustomers(db, shopId, ids)
-  const events = await loadEvents(db, shopId, ids, { types: typesFor(program, trigger.event), now })
+  const events = await loadEvents(db, shopId, ids, { types: typesFor(program, trigger), now })
+  const dates = grouped(starts.flatMap(lifeDate).toReversed(), (one) => one.customerId)
   const lives: Lived[] = []
   for (const id of ids) {
     const customer = customers.get(id)
@@ -53,34 +57,27 @@ export async function replay(
     const all = events.get(id) ?? []
     const before = all.filter(({ at }) => at <= since)
     const lived = all.filter(({ at }) => at > since)
-    lives.push(livedThrough(program, { shop, customer, before, events: lived, until: now }))
+    const life = { shop, customer, before, events: lived, dates: dates.get(id) ?? [], until: now }
+    lives.push(livedThrough(program, life))
     if (lives.length % AT_A_TIME === 0) await breathe()
   }
   return { lives, since }
 }
 
-/** Those for whom the trigger's event came since a moment. */
-async function peopleOf(
-  db: Db,
-  shopId: string,
-  event: EventType,
-  since: Instant,
-): Promise<string[]> {
-  const rows = await rowsOf<{ id: string }>(
-    db,
-    sql`select customer_id as id from events
-    where shop_id = ${shopId} and type = ${event} and time > ${since}
-    group by customer_id order by max(time) desc limit ${MOST_PEOPLE}`,
-  )
-  return rows.map(({ id }) => id)
-}
+const lifeDate = ({ date, ...start }: PastStart) => (date === null ? [] : [{ ...start, date }])
 
 /** The events a workflow may see: what starts it, what it asks about, what changes its subject. */
-function typesFor({ subject, needs }: Program, trigger: EventType): EventType[] {
+function typesFor({ subject, needs }: Program, trigger: Trigger): EventType[] {
   const own = (Object.keys(EVENT_TYPES) as EventType[]).filter(
     (type) => subject !== 'customer' && subjectKindOf(type) === subject,
   )
-  return [...new Set([trigger, ...needs.events.keys(), ...own])]
+  return [
+    ...new Set([
+      ...(trigger.kind === 'event' ? [trigger.event] : []),
+      ...needs.events.keys(),
+      ...own,
+    ]),
+  ]
 }
 
 interface EventRow extends Record<string, unknown> {

@@ -27,6 +27,8 @@ export function replayNumbers(lives: readonly Lived[]): WorkflowNumbersResponse 
     },
     steps,
     branches: branchNumbers(decisions),
+    // Nobody knows what a message that was never sent would have earned.
+    earned: { steps: [], branches: [] },
     exclusions: exclusionNumbers(decisions),
     onOlderVersions: 0,
   }

@@ -20,7 +20,7 @@ export function countRoutes(app: App, { db }: ServerContext): void {
       const countable =
         (!trigger.filter || isCountable(trigger.filter)) &&
         conditions.every((condition) => isCountable(condition, when))
-      if (trigger.kind !== 'event' || !countable) return null
+      if (trigger.kind === 'hand' || !countable) return null
       return countHolding(db, user.shopId, trigger, conditions, afterMs)
     },
   )

@@ -28,13 +28,13 @@ export function useReplay(
     queryKey: ['replay', asked],
     queryFn: () =>
       sendJson('POST', '/api/workflows/replay', replayResponse, JSON.parse(asked) as object),
-    enabled: isAsked && definition.trigger.kind === 'event',
+    enabled: isAsked && definition.trigger.kind !== 'hand',
     placeholderData: keepPreviousData,
     staleTime: 60_000,
     retry: false,
   })
   return useMemo(() => {
-    if (definition.trigger.kind !== 'event') return null
+    if (definition.trigger.kind === 'hand') return null
     return data && { ...data.numbers, isReplay: true }
   }, [data, definition.trigger.kind])
 }

@@ -14,7 +14,7 @@ export function useShownNumbers(
   const [chosen, setChosen] = useState<Counting>('live')
   const counting = wasLive ? chosen : 'past'
   const past = useReplay(definition, counting === 'past')
-  const canReplay = definition.trigger.kind === 'event'
+  const canReplay = definition.trigger.kind !== 'hand'
   const state = past === undefined ? 'counting' : past === null ? 'unfinished' : 'counted'
   const corner = useMemo(
     () =>

@@ -1,8 +1,10 @@
 import { memo, useMemo, type ReactNode } from 'react'
+import type { Earned } from '../../../contract/workflows.ts'
 import type { Row, Timetable as Layout } from '../../../core/timetable/layout.ts'
 import { focusInspector } from '../inspector/focus.ts'
 import type { Selection } from '../selection.ts'
 import type { ShownNumbers } from '../useReplay.ts'
+import { EarnedNote } from './EarnedNote.tsx'
 import { HEAD_HEIGHT, HEAD_WIDTH, ROW_HEIGHT, type Geometry } from './geometry.ts'
 import { inkOf } from './ink.ts'
 import type { View } from './useView.ts'
@@ -136,6 +138,11 @@ export const PathHeads = memo(function PathHeads({ layout, numbers }: PathHeadsP
                 {travelled(way, numbers)} of {numbers.total.entered}
               </span>
             )}
+            {numbers && (
+              <span className="block font-mono text-[11px] text-secondary">
+                <EarnedNote earned={earnedOn(way, numbers)} />
+              </span>
+            )}
           </span>
         </div>
       ))}
@@ -148,6 +155,15 @@ function travelled(way: Row['way'], { branches, total }: ShownNumbers): number {
   if (!way) return total.entered
   const own = branches.find(({ step, branch }) => step === way.fork && branch === way.branch)
   return own?.taken ?? 0
+}
+
+/** What those who came onto a row have ordered for its messages; all of them where nothing forks. */
+function earnedOn(way: Row['way'], { earned }: ShownNumbers): Earned | undefined {
+  if (way) {
+    return earned.branches.find(({ step, branch }) => step === way.fork && branch === way.branch)
+  }
+  const sum = (key: keyof Earned) => earned.steps.reduce((all, one) => all + one[key], 0)
+  return { orders: sum('orders'), revenueMinor: sum('revenueMinor') }
 }
 
 /** What leads onto a path before its own name: the nearest says most, the others are in the title. */

@@ -6,6 +6,7 @@ import { isMessage, type Step } from '../../../core/workflow/steps.ts'
 import { itemProps } from '../editing/EditingFrame.tsx'
 import { selectionOf, type Selection } from '../selection.ts'
 import type { ShownNumbers } from '../useReplay.ts'
+import { EarnedNote } from './EarnedNote.tsx'
 import type { Box } from './geometry.ts'
 import { labelOfStep, StepFace } from './StepFace.tsx'
 
@@ -138,11 +139,18 @@ function BranchFace({
   name,
   numbers,
 }: Pick<ItemProps, 'item' | 'name' | 'numbers'>): ReactNode {
-  const own = numbers?.branches.find((one) => one.step === item.fork && one.branch === item.key)
+  const isMine = (one: { step: string; branch: string | null }) =>
+    one.step === item.fork && one.branch === item.key
+  const own = numbers?.branches.find(isMine)
   return (
     <>
       <span className="line-clamp-2 leading-tight font-medium">{name}</span>
-      {own && <span className="font-mono text-[11px] text-secondary">{own.taken}</span>}
+      {own && (
+        <span className="font-mono text-[11px] text-secondary">
+          {own.taken}
+          <EarnedNote earned={numbers?.earned.branches.find(isMine)} lead=" · " />
+        </span>
+      )}
     </>
   )
 }

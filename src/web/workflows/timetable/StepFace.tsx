@@ -4,6 +4,7 @@ import { shortDuration } from '../../../core/words/quantities.ts'
 import { shortWait } from '../../../core/words/steps.ts'
 import { isFork, type MessageStep, type Step } from '../../../core/workflow/steps.ts'
 import type { ShownNumbers } from '../useReplay.ts'
+import { EarnedNote } from './EarnedNote.tsx'
 import { STEP_ICONS } from './stepIcons.ts'
 
 type Numbers = ShownNumbers | undefined
@@ -75,6 +76,9 @@ function MessageFace({ message, numbers }: { message: MessageStep; numbers: Numb
             {message.kind === 'note' ? 'to staff' : message.purpose}
           </span>
         )}
+      </span>
+      <span className="block text-right font-mono text-[11px] leading-none text-secondary">
+        <EarnedNote earned={numbers?.earned.steps.find(({ step }) => step === message.key)} />
       </span>
     </>
   )

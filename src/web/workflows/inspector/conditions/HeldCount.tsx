@@ -55,7 +55,7 @@ function isAsked(
   afterMs: number | null,
 ): boolean {
   const when = afterMs === 0 ? 'atOnce' : 'later'
-  if (afterMs === null || trigger.kind !== 'event') return false
+  if (afterMs === null || trigger.kind === 'hand') return false
   return conditions.every((one) => isCountable(one, when))
 }
 
@@ -91,7 +91,8 @@ export function HeldAtStep({ definition, step, ...asked }: AtStepProps): ReactNo
 }
 
 function nounOf(trigger: Trigger): string {
-  if (isPerLine(trigger)) return 'lines of orders'
+  if (isPerLine(trigger)) return trigger.kind === 'date' ? 'booked dates' : 'lines of orders'
   const subject = subjectOf(trigger)
-  return subject === 'customer' ? 'events' : `${subject}s`
+  if (subject !== 'customer') return `${subject}s`
+  return trigger.kind === 'date' ? 'dates' : 'events'
 }

@@ -1,0 +1,176 @@
+import { sql, type SQL } from 'drizzle-orm'
+import { arrayOf, rowsOf, type Db } from '../../backend/platform/db.ts'
+import type { Shop } from '../../backend/shop/index.ts'
+import { findField } from '../../core/conditions/fields.ts'
+import type { EventData } from '../../core/events/cloudEvent.ts'
+import { entityFacts, NO_ENTITY } from '../../core/events/entityFacts.ts'
+import { EVENT_TYPES, subjectKindOf, type EventType } from '../../core/events/eventTypes.ts'
+import { zoneOf, type EntityFacts, type Facts } from '../../core/events/facts.ts'
+import type { Instant } from '../../core/shared/time.ts'
+import { triggerMoment } from '../../core/workflow/dateTrigger.ts'
+import { subjectOf, type DateTrigger } from '../../core/workflow/trigger.ts'
+import { loadCustomers } from '../live/facts/customers.ts'
+import { grouped } from '../live/facts/grouped.ts'
+import type { Period, PastStart } from './pastStarts.ts'
+import { startFacts } from './startFacts.ts'
+
+/** A date that something in the shop had for a while. */
+interface HeldDate {
+  customerId: string
+  subjectId: string | null
+  line: number | null
+  date: Instant
+  /** Since when it was known, and when something else became known; Infinity for never. */
+  knownAt: Instant
+  until: Instant
+  entity: EntityFacts
+}
+
+/**
+ * The moments of a date trigger in a period, the newest first: for each date that something had at
+ * the moment that belongs to it. A date that was moved before its moment came is none, nor is one
+ * that became known after it.
+ */
+export async function pastDates(
+  db: Db,
+  shop: Shop,
+  trigger: DateTrigger,
+  { from, now }: Period,
+): Promise<PastStart[]> {
+  const dates = await heldDates(db, shop, trigger, now)
+  const ids = [...new Set(dates.map(({ customerId }) => customerId))]
+  const customers = trigger.zone === 'shop' ? null : await loadCustomers(db, shop.id, ids)
+  return dates
+    .flatMap(({ knownAt, until, ...held }) => {
+      const customer = customers?.get(held.customerId)
+      const zone = customer ? zoneOf({ shop, customer, order: held.entity.order }) : shop.zone
+      const at = triggerMoment(trigger, held.date, zone)
+      return at > from && at <= now && at >= knownAt && at < until ? [{ ...held, at }] : []
+    })
+    .toSorted((a, b) => b.at - a.at)
+}
+
+function heldDates(db: Db, shop: Shop, trigger: DateTrigger, now: Instant): Promise<HeldDate[]> {
+  if (trigger.field === 'customer.createdAt') return customersSince(db, shop.id, now)
+  if (trigger.field === 'customer.lastOrderAt') return lastOrders(db, shop.id, now)
+  return datesOfThings(db, shop, trigger, now)
+}
+
+interface EventRow extends Record<string, unknown> {
+  type: EventType
+  at: Instant
+  customerId: string
+  subjectId: string
+  data: EventData
+}
+
+/** The dates of orders, checkouts, subscriptions …, by what their events told of them. */
+async function datesOfThings(
+  db: Db,
+  shop: Shop,
+  trigger: DateTrigger,
+  now: Instant,
+): Promise<HeldDate[]> {
+  const subject = subjectOf(trigger)
+  const types = (Object.keys(EVENT_TYPES) as EventType[]).filter(
+    (type) => subjectKindOf(type) === subject,
+  )
+  const rows = await rowsOf<EventRow>(
+    db,
+    sql`select type, time as at, customer_id as "customerId", subject_id as "subjectId", data
+    from events where shop_id = ${shop.id} and type = any(${arrayOf(types, 'text')})
+      and time <= ${now} ${onlyWithDates(trigger.field, shop.id)} order by time, seq`,
+  )
+  const customers = await loadCustomers(db, shop.id, [
+    ...new Set(rows.map(({ customerId }) => customerId)),
+  ])
+  const datesOf = ({ customerId, subjectId }: EventRow, entity: EntityFacts) => {
+    const customer = customers.get(customerId)
+    if (!customer) return []
+    const known = { shop, customer, past: [], now }
+    return datesIn(trigger.field, startFacts(trigger, { subjectId, entity }, known))
+  }
+  return [...grouped(rows, ({ subjectId }) => subjectId).values()].flatMap((own) =>
+    ownDates(own, datesOf),
+  )
+}
+
+/** Few orders have a booked date: the others need not be looked at. */
+function onlyWithDates(field: string, shopId: string): SQL {
+  if (field !== 'line.startsAt' && field !== 'order.firstDate') return sql``
+  return sql`and subject_id in (select subject_id from events where shop_id = ${shopId}
+    and type like 'order.%' and jsonb_path_exists(data, '$.order.lines[*].startsAt'))`
+}
+
+/** The dates one thing had, one after the other. */
+function ownDates(
+  events: readonly EventRow[],
+  datesOf: (event: EventRow, entity: EntityFacts) => DateIn[],
+): HeldDate[] {
+  return events.flatMap((event, index) => {
+    const { type, at, customerId, subjectId, data } = event
+    const entity = sinceItsStart(entityFacts(type, data, at), events)
+    const until = events[index + 1]?.at ?? Infinity
+    const held = { customerId, subjectId, knownAt: at, until, entity }
+    return datesOf(event, entity).map((one) => ({ ...one, ...held }))
+  })
+}
+
+/** Events tell of when a thing began only by the time of the one that began it. */
+function sinceItsStart(entity: EntityFacts, events: readonly EventRow[]): EntityFacts {
+  const placedAt = events.find(({ type }) => type === 'order.placed')?.at ?? null
+  const startedAt = events[0]?.at ?? 0
+  const { order, checkout, basket } = entity
+  return {
+    ...entity,
+    order: order && { ...order, placedAt },
+    checkout: checkout && { ...checkout, startedAt },
+    basket: basket && { ...basket, startedAt },
+  }
+}
+
+interface DateIn {
+  line: number | null
+  date: Instant
+}
+
+function datesIn(field: string, facts: Facts): DateIn[] {
+  const spec = findField(field)
+  if (!spec) throw new RangeError(`There is no field ${field}`)
+  const isPerLine = spec.about === 'line'
+  const lines = isPerLine ? (facts.order?.lines ?? []) : [facts.line]
+  return lines.flatMap((line, index) => {
+    const date = spec.read({ ...facts, line })
+    return typeof date === 'number' ? [{ line: isPerLine ? index : null, date }] : []
+  })
+}
+
+async function customersSince(db: Db, shopId: string, now: Instant): Promise<HeldDate[]> {
+  const rows = await rowsOf<{ id: string; at: Instant }>(
+    db,
+    sql`select id, created_at as at from customers
+    where shop_id = ${shopId} and created_at <= ${now}`,
+  )
+  return rows.map(({ id, at }) => aboutCustomer(id, at, Infinity))
+}
+
+/** When customers had ordered last, until they ordered again. */
+async function lastOrders(db: Db, shopId: string, now: Instant): Promise<HeldDate[]> {
+  const rows = await rowsOf<{ id: string; at: Instant; next: Instant | null }>(
+    db,
+    sql`select customer_id as id, time as at,
+      lead(time) over (partition by customer_id order by time) as next
+    from events where shop_id = ${shopId} and type = 'order.placed' and time <= ${now}`,
+  )
+  return rows.map(({ id, at, next }) => aboutCustomer(id, at, next ?? Infinity))
+}
+
+const aboutCustomer = (customerId: string, at: Instant, until: Instant): HeldDate => ({
+  customerId,
+  subjectId: null,
+  line: null,
+  date: at,
+  knownAt: at,
+  until,
+  entity: NO_ENTITY,
+})

@@ -1,0 +1,91 @@
+import { sql } from 'drizzle-orm'
+import { rowsOf, type Db } from '../../backend/platform/db.ts'
+import type { Shop } from '../../backend/shop/index.ts'
+import { statusChangeOf, type EventData } from '../../core/events/cloudEvent.ts'
+import { entityFacts } from '../../core/events/entityFacts.ts'
+import type { EntityFacts } from '../../core/events/facts.ts'
+import type { Instant } from '../../core/shared/time.ts'
+import { isFromTo } from '../../core/workflow/start.ts'
+import type { EventTrigger, Trigger } from '../../core/workflow/trigger.ts'
+import { pastDates } from './pastDates.ts'
+
+/** More of them than this are not gone through; the newest are. */
+const MOST_STARTS = 20_000
+
+/** Something that would have started a workflow, before its filter is asked. */
+export interface PastStart {
+  at: Instant
+  customerId: string
+  subjectId: string | null
+  /** For a date of one line: its position. Events leave it to the filter which lines count. */
+  line: number | null
+  /** For dates: the date itself. */
+  date: Instant | null
+  /** What it was about, as it was then. */
+  entity: EntityFacts
+}
+
+/** Later than `from` and up to `now`. */
+export interface Period {
+  from: Instant
+  now: Instant
+}
+
+/**
+ * What a trigger would have started in a period, the newest first, and since when it is complete:
+ * later than `from` where there was too much. Nothing for people who are put in by hand.
+ */
+export async function pastStarts(
+  db: Db,
+  shop: Shop,
+  trigger: Trigger,
+  period: Period,
+): Promise<{ starts: PastStart[]; since: Instant }> {
+  const all = await startsOf(db, shop, trigger, period)
+  const starts = all.slice(0, MOST_STARTS)
+  return { starts, since: all.length > MOST_STARTS ? (starts.at(-1)?.at ?? 0) : period.from }
+}
+
+async function startsOf(
+  db: Db,
+  shop: Shop,
+  trigger: Trigger,
+  period: Period,
+): Promise<PastStart[]> {
+  switch (trigger.kind) {
+    case 'event':
+      return eventStarts(db, shop.id, trigger, period)
+    case 'date':
+      return pastDates(db, shop, trigger, period)
+    default:
+      return []
+  }
+}
+
+interface EventRow extends Record<string, unknown> {
+  at: Instant
+  customerId: string
+  subjectId: string | null
+  data: EventData
+}
+
+async function eventStarts(
+  db: Db,
+  shopId: string,
+  trigger: EventTrigger,
+  { from, now }: Period,
+): Promise<PastStart[]> {
+  const rows = await rowsOf<EventRow>(
+    db,
+    sql`select time as at, customer_id as "customerId", subject_id as "subjectId", data
+    from events where shop_id = ${shopId} and type = ${trigger.event} and time > ${from} and time <= ${now}
+    order by time desc limit ${MOST_STARTS + 1}`,
+  )
+  const asked = rows.filter(({ data }) => isFromTo(trigger, statusChangeOf(trigger.event, data)))
+  return asked.map(({ data, ...row }) => ({
+    ...row,
+    line: null,
+    date: null,
+    entity: entityFacts(trigger.event, data, row.at),
+  }))
+}
