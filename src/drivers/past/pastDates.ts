@@ -11,7 +11,7 @@ import { triggerMoment } from '../../core/workflow/dateTrigger.ts'
 import { subjectOf, type DateTrigger } from '../../core/workflow/trigger.ts'
 import { loadCustomers } from '../live/facts/customers.ts'
 import { grouped } from '../live/facts/grouped.ts'
-import type { Period, PastStart } from './pastStarts.ts'
+import type { PastStart, Period } from './pastStart.ts'
 import { startFacts } from './startFacts.ts'
 
 /** A date that something in the shop had for a while. */

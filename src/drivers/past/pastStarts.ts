@@ -3,33 +3,14 @@ import { rowsOf, type Db } from '../../backend/platform/db.ts'
 import type { Shop } from '../../backend/shop/index.ts'
 import { statusChangeOf, type EventData } from '../../core/events/cloudEvent.ts'
 import { entityFacts } from '../../core/events/entityFacts.ts'
-import type { EntityFacts } from '../../core/events/facts.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import { isFromTo } from '../../core/workflow/start.ts'
 import type { EventTrigger, Trigger } from '../../core/workflow/trigger.ts'
 import { pastDates } from './pastDates.ts'
+import type { PastStart, Period } from './pastStart.ts'
 
 /** More of them than this are not gone through; the newest are. */
 const MOST_STARTS = 20_000
-
-/** Something that would have started a workflow, before its filter is asked. */
-export interface PastStart {
-  at: Instant
-  customerId: string
-  subjectId: string | null
-  /** For a date of one line: its position. Events leave it to the filter which lines count. */
-  line: number | null
-  /** For dates: the date itself. */
-  date: Instant | null
-  /** What it was about, as it was then. */
-  entity: EntityFacts
-}
-
-/** Later than `from` and up to `now`. */
-export interface Period {
-  from: Instant
-  now: Instant
-}
 
 /**
  * What a trigger would have started in a period, the newest first, and since when it is complete:

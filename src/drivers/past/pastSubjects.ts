@@ -9,7 +9,8 @@ import type { Instant } from '../../core/shared/time.ts'
 import { isPerLine, type Trigger } from '../../core/workflow/trigger.ts'
 import { loadCustomers } from '../live/facts/customers.ts'
 import { loadHistory } from '../live/facts/past.ts'
-import { pastStarts, type PastStart } from './pastStarts.ts'
+import type { PastStart } from './pastStart.ts'
+import { pastStarts } from './pastStarts.ts'
 import { startFacts } from './startFacts.ts'
 
 /** Something that would have started a workflow, as conditions are asked about it. */

@@ -14,7 +14,8 @@ import type { Trigger } from '../../core/workflow/trigger.ts'
 import { livedThrough, type LifeEvent, type Lived } from '../../core/workflow/livedThrough.ts'
 import { loadCustomers } from '../live/facts/customers.ts'
 import { grouped } from '../live/facts/grouped.ts'
-import { pastStarts, type PastStart } from './pastStarts.ts'
+import type { PastStart } from './pastStart.ts'
+import { pastStarts } from './pastStarts.ts'
 
 const REPLAYED_DAYS = 90
 /** More people than this are not gone through; those whose event is newest are. */
