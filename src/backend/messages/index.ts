@@ -1,5 +1,6 @@
-export { escapeHtml } from './letterHtml.ts'
-export { renderEmail, renderNote, renderSms, RenderError } from './render.ts'
+export { escapeHtml } from './html.ts'
+export { renderEmail, renderNote, renderSms } from './render.ts'
+export { RenderError } from './renderError.ts'
 export { httpSmsGateway, type SmsGateway } from './sms.ts'
 export { smtpMailer, type Mailer } from './smtp.ts'
 export {

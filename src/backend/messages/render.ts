@@ -1,11 +1,11 @@
 import { Liquid } from 'liquidjs'
 import type { Facts } from '../../core/events/facts.ts'
 import { mergeValues } from '../../core/messages/mergeFields.ts'
+import type { Brand } from '../../core/messages/brand.ts'
 import type { EmailStep, NoteStep, SmsStep } from '../../core/workflow/steps.ts'
+import { renderDesign } from './design/index.ts'
 import { letterHtml } from './letterHtml.ts'
-
-/** A template that cannot be rendered for this recipient. Never sent half empty. */
-export class RenderError extends Error {}
+import { RenderError } from './renderError.ts'
 
 export interface RenderedEmail {
   subject: string
@@ -30,19 +30,35 @@ const liquid = new Liquid({
   memoryLimit: 5_000_000,
 })
 
+/** What an email is rendered with besides the facts. */
+export interface EmailContext {
+  brand: Brand
+  /** The link that stops marketing; null where none belongs. */
+  unsubscribeUrl: string | null
+  /** Whether the condition of a block holds for the recipient. */
+  holds: (block: string) => boolean
+}
+
 /** Renders a message for one recipient. Throws RenderError with the reason. */
-export function renderEmail(
+export async function renderEmail(
   step: EmailStep,
   facts: Facts,
-  unsubscribeUrl: string | null,
-): RenderedEmail {
+  { brand, unsubscribeUrl, holds }: EmailContext,
+): Promise<RenderedEmail> {
   const values = mergeValues(facts)
   const subject = renderTemplate(step.subject, values).replaceAll(/\s+/g, ' ').trim()
-  const body = renderTemplate(step.body, values).trim()
+  const previewText = renderTemplate(step.previewText, values).trim()
   if (subject === '') throw new RenderError('the subject is empty')
+  if (step.format === 'designed') {
+    const blocks = step.blocks ?? []
+    if (blocks.length === 0) throw new RenderError('there are no blocks')
+    const filling = { facts, values, subject, previewText, wayOut: unsubscribeUrl, holds }
+    const isMarketing = step.purpose === 'marketing'
+    return { subject, ...(await renderDesign(blocks, brand, filling, isMarketing)) }
+  }
+  const body = renderTemplate(step.body, values).trim()
   if (body === '') throw new RenderError('the text is empty')
   const footer = unsubscribeUrl === null ? '' : `\n\n-- \nNo more of these: ${unsubscribeUrl}`
-  const previewText = renderTemplate(step.previewText, values).trim()
   const html =
     step.format === 'plain'
       ? null

@@ -1,5 +1,6 @@
 import { eq } from 'drizzle-orm'
 import type { ShopFacts } from '../../core/events/facts.ts'
+import { plainBrand, type Brand } from '../../core/messages/brand.ts'
 import type { Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { shops } from './tables.ts'
@@ -7,6 +8,8 @@ import { shops } from './tables.ts'
 export interface Shop extends ShopFacts {
   id: string
   defaultSender: { name: string; address: string }
+  /** What its designed messages have in common. */
+  brand: Brand
   /** Signs hooks; null until the first one is sent. */
   hookSecret: string | null
 }
@@ -28,6 +31,7 @@ export async function findShop(db: Db, shopId: string): Promise<Shop> {
     messageGap,
     quietHours,
     defaultSender,
+    brand: row.brand ?? plainBrand(name),
     hookSecret,
   }
 }
@@ -36,6 +40,11 @@ export async function findShop(db: Db, shopId: string): Promise<Shop> {
 export async function shopIds(db: Db): Promise<string[]> {
   const rows = await db.select({ id: shops.id }).from(shops)
   return rows.map((row) => row.id)
+}
+
+/** Sets what the shop's designed messages have in common. */
+export async function saveBrand(db: Db, shopId: string, brand: Brand): Promise<void> {
+  await db.update(shops).set({ brand }).where(eq(shops.id, shopId))
 }
 
 /** Sets the message gap and the quiet hours; null for none. */

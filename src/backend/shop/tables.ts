@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm'
 import { boolean, index, integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core'
 import type { EventData } from '../../core/events/cloudEvent.ts'
 import type { OrderLineData } from '../../core/events/entities.ts'
+import type { Brand } from '../../core/messages/brand.ts'
 import { instant, shopId } from '../platform/columns.ts'
 
 export const shops = pgTable('shops', {
@@ -18,6 +19,8 @@ export const shops = pgTable('shops', {
   /** Local hours of the recipient's in which no marketing leaves. */
   quietFrom: text('quiet_from'),
   quietTo: text('quiet_to'),
+  /** What its designed messages have in common; null for what a shop begins with. */
+  brand: jsonb('brand').$type<Brand>(),
   /** Signs the hooks of this shop (Standard Webhooks). */
   hookSecret: text('hook_secret'),
   /** Where a clock moved by hand stands; null when the shop goes by real time. */

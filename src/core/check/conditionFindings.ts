@@ -2,6 +2,7 @@ import { testsIn, type Condition, type TestCondition } from '../conditions/condi
 import { findField } from '../conditions/fields.ts'
 import { findOperator } from '../conditions/operators.ts'
 import { subjectKindOf, type EventType } from '../events/eventTypes.ts'
+import { blocksOf } from '../messages/templates.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { allSteps } from '../workflow/lists.ts'
 import { isMessage, type Step } from '../workflow/steps.ts'
@@ -81,8 +82,10 @@ function conditionsOfStep(step: Step): { condition: Condition; place: FindingPla
       place: { kind: 'branch', fork: step.key, branch: branch.key },
     }))
   }
-  const own = isMessage(step) ? step.onlyIf : undefined
-  return own ? [{ condition: own, place: { kind: 'step', key: step.key } }] : []
+  if (!isMessage(step)) return []
+  const place = { kind: 'step', key: step.key } as const
+  const all = [step.onlyIf, ...blocksOf(step).map(({ onlyIf }) => onlyIf)]
+  return all.flatMap((condition) => (condition ? [{ condition, place }] : []))
 }
 
 /** The events a condition asks about. */

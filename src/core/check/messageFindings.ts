@@ -1,4 +1,5 @@
 import { emailAddress } from '../events/entities.ts'
+import { blocksOf, templatesOf } from '../messages/templates.ts'
 import { canFillField, MERGE_FIELDS, usedMergeFields } from '../messages/mergeFields.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { allSteps } from '../workflow/lists.ts'
@@ -29,7 +30,7 @@ function partFindings(message: MessageStep): Finding[] {
   const place = { kind: 'step', key: message.key } as const
   const name = `“${message.name}”`
   const checks: Check[] = [
-    [message.body.trim() === '', 'no-body', `${name} is empty.`, 'Write its text.'],
+    [isEmpty(message), 'no-body', `${name} is empty.`, 'Write its text.'],
     [hasLooseBraces(message), 'braces', `${name} has a merge field that is not closed.`, 'Every {{ needs its }}, and every {% its %}.'],
     ...(message.kind === 'sms' ? [] : subjectChecks(message, name)),
     ...(message.kind === 'email' ? emailChecks(message, name) : []),
@@ -39,6 +40,11 @@ function partFindings(message: MessageStep): Finding[] {
     wrong ? [stops(code, place, title, detail)] : [],
   )
 }
+
+const isEmpty = (message: MessageStep): boolean =>
+  message.kind === 'email' && message.format === 'designed'
+    ? blocksOf(message).length === 0
+    : message.body.trim() === ''
 
 const subjectChecks = ({ subject }: EmailStep | NoteStep, name: string): Check[] => [
   [subject.trim() === '', 'no-subject', `${name} has no subject.`, 'Write one.'],
@@ -55,12 +61,6 @@ const noteChecks = ({ to }: NoteStep, name: string): Check[] => [
   [to.length === 0, 'no-staff', `${name} goes to nobody.`, 'Say who of the staff gets it.'],
   [to.some((one) => !isAddress(one)), 'staff-address', `${name} has an address that is none.`, 'Mend it, or take it out.'],
 ] // prettier-ignore
-
-function templatesOf(message: MessageStep): string[] {
-  if (message.kind === 'sms') return [message.body]
-  if (message.kind === 'note') return [message.subject, message.body]
-  return [message.subject, message.previewText, message.body]
-}
 
 function hasLooseBraces(message: MessageStep): boolean {
   return templatesOf(message).some((template) =>

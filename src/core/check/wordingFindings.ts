@@ -1,3 +1,4 @@
+import { bodyText, templatesOf } from '../messages/templates.ts'
 import { readableTemplate, usedMergeFields } from '../messages/mergeFields.ts'
 import { DAY_MS } from '../shared/duration.ts'
 import type { Definition } from '../workflow/definition.ts'
@@ -93,15 +94,16 @@ export function wordingFindings(definition: Definition): Finding[] {
 
 function textOf(message: CustomerMessage): string {
   if (message.kind === 'sms') return readableTemplate(message.body)
-  return readableTemplate(`${message.subject}\n${message.previewText}\n${message.body}`)
+  return readableTemplate(`${message.subject}\n${message.previewText}\n${bodyText(message)}`)
 }
 
 const usesCoupon = (message: CustomerMessage): boolean =>
-  usedMergeFields(message.body).some(({ key }) => key.startsWith('coupon.'))
+  templatesOf(message).flatMap(usedMergeFields).some(({ key }) => key.startsWith('coupon.'))
 
 /** The last short line of a letter signs it: one or two capitalised words. */
-function signsAsAnother({ body, sender }: EmailStep): boolean {
-  const last = body.trim().split('\n').at(-1)?.trim() ?? ''
+function signsAsAnother(message: EmailStep): boolean {
+  const { sender } = message
+  const last = bodyText(message).trim().split('\n').at(-1)?.trim() ?? ''
   const first = /^(\p{Lu}\p{L}+)(\s(and|&)?\s?\p{Lu}?\p{L}*)?$/u.exec(last)?.[1]
   return first !== undefined && !sender.name.toLowerCase().includes(first.toLowerCase())
 }

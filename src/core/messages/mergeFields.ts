@@ -127,6 +127,29 @@ export function usedMergeFields(template: string): UsedMergeField[] {
   }))
 }
 
+/** A merge field in a template, with what stands in its place where it is unknown. */
+export interface FieldPart {
+  key: string
+  fallback: string | null
+}
+
+/** A template cut into its text and its merge fields, in order. */
+export function templateParts(template: string): (string | FieldPart)[] {
+  const parts: (string | FieldPart)[] = []
+  let from = 0
+  for (const match of template.matchAll(OUTPUT_TAG)) {
+    if (match.index > from) parts.push(template.slice(from, match.index))
+    const fallback = /\|\s*default\s*:\s*(?:"([^"]*)"|'([^']*)')/.exec(match[2] ?? '')
+    parts.push({
+      key: match[1] ?? '',
+      fallback: fallback ? (fallback[1] ?? fallback[2] ?? '') : null,
+    })
+    from = match.index + match[0].length
+  }
+  if (from < template.length) parts.push(template.slice(from))
+  return parts
+}
+
 /** A template for reading at a glance: merge fields as "[first name]", other tags left out. */
 export function readableTemplate(template: string): string {
   return template

@@ -149,6 +149,7 @@ function changed(old: Part, now: Part): Change {
 
 const PART_NAMES: Readonly<Record<string, string>> = {
   body: 'the text',
+  blocks: 'the design',
   subject: 'the subject',
   previewText: 'the preview text',
   sender: 'the sender',

@@ -2,6 +2,7 @@ import { compileCondition } from '../conditions/compile.ts'
 import type { CompiledCondition } from '../conditions/compiled.ts'
 import { needsOfAll, type Needs } from '../conditions/needs.ts'
 import type { SubjectKind } from '../events/eventTypes.ts'
+import { blocksOf } from '../messages/templates.ts'
 import { assertNever } from '../shared/assertNever.ts'
 import type { Definition, Exclusion } from './definition.ts'
 import {
@@ -48,6 +49,8 @@ export interface MessageInstruction {
   key: string
   step: MessageStep
   onlyIf: CompiledCondition | null
+  /** The conditions of a designed email's blocks, by their keys. */
+  blocksIf: ReadonlyMap<string, CompiledCondition>
   next: string | null
 }
 
@@ -130,7 +133,7 @@ function instructionOf(
   const { key } = step
   if (isMessage(step)) {
     const onlyIf = step.onlyIf ? compileCondition(step.onlyIf) : null
-    return { kind: 'message', key, step, onlyIf, next }
+    return { kind: 'message', key, step, onlyIf, blocksIf: blockConditions(step), next }
   }
   if (isFork(step)) return forkInstruction(step, next, into)
   switch (step.kind) {
@@ -210,14 +213,23 @@ function waitForInstruction(
   }
 }
 
+function blockConditions(message: MessageStep): Map<string, CompiledCondition> {
+  return new Map(
+    blocksOf(message).flatMap(({ key, onlyIf }) =>
+      onlyIf ? [[key, compileCondition(onlyIf)] as const] : [],
+    ),
+  )
+}
+
 function needsOf(instruction: Instruction): Needs[] {
   switch (instruction.kind) {
     case 'message': {
-      const { step, onlyIf } = instruction
+      const { step, onlyIf, blocksIf } = instruction
       // The message gap asks what else the person got.
       const messages = step.kind !== 'note' && step.purpose === 'marketing'
       const own = { events: new Map(), entries: false, messages }
-      return onlyIf ? [own, onlyIf.needs] : [own]
+      const asked = [...(onlyIf ? [onlyIf] : []), ...blocksIf.values()]
+      return [own, ...asked.map(({ needs }) => needs)]
     }
     case 'split':
       return instruction.branches.map(({ when }) => when.needs)

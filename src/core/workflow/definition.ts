@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { conditionSchema } from '../conditions/condition.ts'
+import { keySchema } from '../shared/key.ts'
 import { stepKeys } from './lists.ts'
-import { durationSchema, keySchema, nameSchema, stepsSchema, type Step } from './steps.ts'
+import { durationSchema, nameSchema, stepsSchema, type Step } from './steps.ts'
 import { triggerSchema } from './trigger.ts'
 
 /** The version of the document format. A change that old readers cannot take raises it. */

@@ -1,6 +1,6 @@
 import type { Condition } from '../conditions/condition.ts'
 import { withLists } from './lists.ts'
-import { isFork, isMessage, type Step } from './steps.ts'
+import { isFork, isMessage, type MessageStep, type Step } from './steps.ts'
 
 /** What each key of some steps is called from now on. */
 export type Names = ReadonlyMap<string, string>
@@ -17,9 +17,7 @@ const nameOf = (key: string, names: Names): string => names.get(key) ?? key
 
 function renamed(step: Step, names: Names): Step {
   const key = nameOf(step.key, names)
-  if (isMessage(step) && step.onlyIf) {
-    return { ...step, key, onlyIf: renameInCondition(step.onlyIf, names) }
-  }
+  if (isMessage(step)) return { ...renamedMessage(step, names), key }
   if (!isFork(step)) return { ...step, key }
   const inner = withLists(step, (steps) => renameKeys(steps, names))
   switch (inner.kind) {
@@ -47,6 +45,18 @@ function renamed(step: Step, names: Names): Step {
         ...(inner.where && { where: renameInCondition(inner.where, names) }),
       }
   }
+}
+
+function renamedMessage(message: MessageStep, names: Names): MessageStep {
+  const own = <Part extends { onlyIf?: Condition | undefined }>(part: Part): Part =>
+    part.onlyIf ? { ...part, onlyIf: renameInCondition(part.onlyIf, names) } : part
+  if (message.kind !== 'email' || !message.blocks) return own(message)
+  const blocks = message.blocks.map((block) =>
+    block.kind === 'columns'
+      ? own({ ...block, columns: block.columns.map((column) => column.map(own)) })
+      : own(block),
+  )
+  return own({ ...message, blocks })
 }
 
 /** The condition with the messages of this workflow that it names called by their new keys. */

@@ -2,13 +2,11 @@ import { z } from 'zod'
 import { conditionSchema, type Condition } from '../conditions/condition.ts'
 import { DATE_FIELDS } from '../conditions/fields.ts'
 import { EVENT_TYPE_NAMES, type EventType } from '../events/eventTypes.ts'
+import { blocksSchema } from '../messages/blocks.ts'
 import { isDuration, type Duration } from '../shared/duration.ts'
+import { keySchema } from '../shared/key.ts'
 import { isCalendarDate, isTimeOfDay } from '../shared/localTime.ts'
 
-/** Names a step, branch, arm or exclusion within its workflow. */
-export const keySchema = z
-  .string()
-  .regex(/^[a-z][a-z0-9_-]{0,39}$/, 'must be a short key like wait-1')
 /** May be empty while it is being typed; the go-live check asks for what has to be there. */
 export const nameSchema = z.string().max(120)
 const address = z.string().max(254)
@@ -82,8 +80,11 @@ const emailSchema = z.strictObject({
   ...messageParts,
   kind: z.literal('email'),
   purpose: purposeSchema,
-  /** `plain`: text only, as a person writes. `letter`: the same text also as simple HTML. */
-  format: z.enum(['plain', 'letter']),
+  /**
+   * `plain`: text only, as a person writes. `letter`: the same text also as simple HTML. `designed`:
+   * made of blocks, in the shop's brand.
+   */
+  format: z.enum(['plain', 'letter', 'designed']),
   sender: z.strictObject({ name: nameSchema, address }),
   replyTo: address.optional(),
   /** Further addresses that get a copy at the same time. */
@@ -91,6 +92,8 @@ const emailSchema = z.strictObject({
   subject: z.string().max(300),
   previewText: z.string().max(300),
   body: z.string().max(50_000),
+  /** What a designed email is made of. */
+  blocks: blocksSchema.optional(),
   onGap,
 })
 

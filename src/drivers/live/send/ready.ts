@@ -12,7 +12,7 @@ import type { Shop } from '../../../backend/shop/index.ts'
 import { shops } from '../../../backend/shop/tables.ts'
 import type { Facts } from '../../../core/events/facts.ts'
 import { formatInstant } from '../../../core/shared/time.ts'
-import type { Instruction } from '../../../core/workflow/compile.ts'
+import type { Instruction, MessageInstruction } from '../../../core/workflow/compile.ts'
 import type { EmailStep, HookStep, NoteStep, SmsStep } from '../../../core/workflow/steps.ts'
 import type { KeptRun } from '../runDue.ts'
 import type { MessageRow, SendDeps } from './context.ts'
@@ -46,16 +46,26 @@ export async function makeReady(
     throw new RangeError(`There is nothing to send at step ${outgoing.message.step}`)
   }
   const { step } = instruction
-  if (step.kind === 'email') return readyEmail(deps, outgoing, step)
+  if (step.kind === 'email') return readyEmail(deps, outgoing, instruction, step)
   return step.kind === 'sms' ? readySms(deps, outgoing, step) : readyNote(deps, outgoing, step)
 }
 
-function readyEmail(deps: SendDeps, outgoing: Outgoing, step: EmailStep): Ready {
+async function readyEmail(
+  deps: SendDeps,
+  outgoing: Outgoing,
+  { blocksIf }: MessageInstruction,
+  step: EmailStep,
+): Promise<Ready> {
   const { shop, message, run, facts } = outgoing
   const unsubscribeUrl = message.marketing
     ? `${deps.publicUrl}/u/${unsubscribeToken(deps.linkSecret, { shopId: shop.id, customerId: run.customerId })}`
     : null
-  const rendered = renderEmail(step, facts, unsubscribeUrl)
+  const asked = { facts, enteredAt: run.enteredAt }
+  const rendered = await renderEmail(step, facts, {
+    brand: shop.brand,
+    unsubscribeUrl,
+    holds: (block) => blocksIf.get(block)?.holds(asked) ?? true,
+  })
   const to = facts.customer.email ?? ''
   const mail = {
     ...rendered,

@@ -1,0 +1,81 @@
+import { allBlocks, type Block } from '../../../core/messages/blocks.ts'
+import type { FieldPart } from '../../../core/messages/mergeFields.ts'
+import type { Facts, LineFacts } from '../../../core/events/facts.ts'
+import { formatMoney } from '../../../core/shared/money.ts'
+import { RenderError } from '../renderError.ts'
+
+/** All that differs from one recipient of a design to the next. */
+export interface Filling {
+  facts: Facts
+  /** What merge fields print, by owner and name. */
+  values: Readonly<Record<string, Readonly<Record<string, string>>>>
+  subject: string
+  previewText: string
+  /** The link that stops marketing; null where none belongs. */
+  wayOut: string | null
+  /** Whether the condition of a block holds. */
+  holds: (block: string) => boolean
+}
+
+/** What a merge field prints. Throws RenderError where it is unknown and has no fallback. */
+export function valueOf({ key, fallback }: FieldPart, { values }: Filling): string {
+  const [owner = '', ...name] = key.split('.')
+  const own = Object.hasOwn(values, owner) ? values[owner] : undefined
+  const value = own && Object.hasOwn(own, name.join('.')) ? own[name.join('.')] : undefined
+  const text = value ?? fallback
+  if (text === null || text === undefined) throw new RenderError(`undefined variable: ${key}`)
+  return text
+}
+
+/** The keys of the blocks that a recipient does not see. */
+export function hiddenBlocks(blocks: readonly Block[], filling: Filling): Set<string> {
+  const hidden = allBlocks(blocks).filter(
+    (block) =>
+      (block.onlyIf !== undefined && !filling.holds(block.key)) ||
+      (block.kind === 'tracking' && !filling.facts.order?.trackingUrl),
+  )
+  return new Set(hidden.map(({ key }) => key))
+}
+
+/** A thing that was ordered or left, in words. */
+export interface ItemRow {
+  title: string
+  quantity: number
+  /** What all of it costs; null where that is not known. */
+  price: string | null
+}
+
+/** The items of what a message is about, in their order. */
+export function itemRows({ facts }: Filling): ItemRow[] {
+  const { order, checkout, basket, subscription } = facts
+  const lines = (order ?? checkout ?? basket)?.lines ?? (subscription ? [subscription.product] : [])
+  return lines.map((line) => ({
+    title: line.title,
+    quantity: line.quantity,
+    price: priceOf(line, facts.shop.locale),
+  }))
+}
+
+function priceOf({ unitPriceMinor, currency, quantity }: LineFacts, locale: string): string | null {
+  if (unitPriceMinor === null || currency === null) return null
+  return formatMoney({ amountMinor: unitPriceMinor * quantity, currency }, locale)
+}
+
+/** What an order came to: label and amount, the total last. Empty without an order. */
+export function summaryRows({ facts, values }: Filling): [label: string, value: string][] {
+  const { order } = facts
+  if (!order) return []
+  const { currency } = order
+  const { locale } = facts.shop
+  const money = (amountMinor: number) => formatMoney({ amountMinor, currency }, locale)
+  const items = order.lines.reduce((sum, one) => sum + (one.unitPriceMinor ?? 0) * one.quantity, 0)
+  const other = order.totalMinor - items
+  const paidBy = values['order']?.['payment_method']
+  return [
+    ...(other === 0 ? [] : ([['Items', money(items)]] as [string, string][])),
+    ...(other > 0 ? ([['Shipping and fees', money(other)]] as [string, string][]) : []),
+    ...(other < 0 ? ([['Discounts', money(other)]] as [string, string][]) : []),
+    ...(paidBy === undefined ? [] : ([['Paid by', paidBy]] as [string, string][])),
+    ['Total', money(order.totalMinor)],
+  ]
+}

@@ -1,0 +1,77 @@
+import type { Block } from '../../../core/messages/blocks.ts'
+import { blockMjml } from './blockMjml.ts'
+import { escapeHtml } from '../html.ts'
+import { mix, type Writer } from './writer.ts'
+
+export interface DesignOptions {
+  lang: string
+  /** Marketing has a way out in its footer. */
+  hasWayOut: boolean
+  /** Says what an order is so that mail programs can read it (schema.org). */
+  hasOrderData: boolean
+}
+
+/** A whole designed email as MJML: head, logo, blocks, footer. */
+export function mjmlOf(blocks: readonly Block[], writer: Writer, options: DesignOptions): string {
+  const { brand, slots } = writer
+  const { colours } = brand
+  const data = options.hasOrderData ? `<mj-raw>${slots.token({ kind: 'orderData' })}</mj-raw>` : ''
+  return `<mjml lang="${escapeHtml(options.lang)}">
+  <mj-head>
+    <mj-title>${slots.token({ kind: 'subject' })}</mj-title>
+    <mj-preview>${slots.token({ kind: 'preview' })}</mj-preview>
+    <mj-raw><meta name="color-scheme" content="light dark"><meta name="supported-color-schemes" content="light dark"></mj-raw>
+    ${data}
+    <mj-style>${darkStyles(writer)}</mj-style>
+  </mj-head>
+  <mj-body css-class="ground" width="600px" background-color="${colours.ground}">
+    ${head(writer)}
+    ${blocks.map((block) => blockMjml(block, writer)).join('\n')}
+    <mj-section css-class="sheet" background-color="${colours.paper}" padding="0 0 16px"><mj-column></mj-column></mj-section>
+    ${foot(writer, options.hasWayOut)}
+  </mj-body>
+</mjml>`
+}
+
+function head({ brand, headingFont }: Writer): string {
+  const { logo, colours } = brand
+  const mark = logo
+    ? `<mj-image src="${escapeHtml(logo.src)}" alt="${escapeHtml(logo.alt)}" width="${logo.width}px" height="${logo.height}px" align="left" padding="0" />`
+    : `<mj-text css-class="ink" font-family="${headingFont}" font-size="18px" font-weight="bold" color="${colours.ink}" padding="0">${escapeHtml(brand.name)}</mj-text>`
+  return `<mj-section padding="24px 0 0"><mj-column></mj-column></mj-section>
+    <mj-section css-class="sheet" background-color="${colours.paper}" padding="28px 32px 20px"><mj-column>${mark}</mj-column></mj-section>`
+}
+
+function foot(writer: Writer, hasWayOut: boolean): string {
+  const { brand, slots, textFont } = writer
+  const quiet = mix(brand.colours.ink, brand.colours.ground, 0.35)
+  const links = brand.links.map(
+    ({ label, href }) => `<a href="${escapeHtml(href)}" style="color:${quiet}">${escapeHtml(label)}</a>`, // prettier-ignore
+  )
+  const wayOut = hasWayOut
+    ? `<a href="${slots.token({ kind: 'wayOut' })}" style="color:${quiet}">No more of these</a>`
+    : ''
+  const paragraphs = [
+    escapeHtml(brand.footer).replaceAll('\n', '<br>'),
+    escapeHtml(brand.postalAddress).replaceAll('\n', ', '),
+    links.join(' &nbsp;·&nbsp; '),
+    wayOut,
+  ]
+    .filter((one) => one !== '')
+    .map((one) => `<p style="margin:0 0 8px">${one}</p>`)
+  return `<mj-section padding="20px 32px 32px"><mj-column><mj-text css-class="quiet" font-family="${textFont}" font-size="13px" line-height="1.5" color="${quiet}" padding="0">${paragraphs.join('')}</mj-text></mj-column></mj-section>`
+}
+
+/** For mail programs that have a dark side and let messages say what theirs is. */
+function darkStyles({ brand }: Writer): string {
+  const link = mix(brand.colours.accent, '#ffffff', 0.5)
+  return `:root{color-scheme:light dark;supported-color-schemes:light dark}
+@media (prefers-color-scheme: dark){
+body,.ground{background:#121716 !important;background-color:#121716 !important}
+.sheet,.sheet>table{background:#1c2322 !important;background-color:#1c2322 !important}
+.ink div,.ink p,.ink table,.ink td,.ink h1,.ink h2,.ink li{color:#ece7dc !important}
+.ink a{color:${link} !important}
+.quiet div,.quiet p,.quiet a{color:#a7aea9 !important}
+.rule p{border-top-color:#39423f !important}
+}`
+}

@@ -1,0 +1,125 @@
+import {
+  paragraphText,
+  type Block,
+  type LeafBlock,
+  type Paragraph,
+  type Styled,
+} from '../../../core/messages/blocks.ts'
+import type { Brand } from '../../../core/messages/brand.ts'
+import { templateParts } from '../../../core/messages/mergeFields.ts'
+import { itemRows, summaryRows, valueOf, type Filling } from './filling.ts'
+
+/** The plain-text part of a designed email, made of the same blocks. Throws RenderError. */
+export function designText(
+  blocks: readonly Block[],
+  brand: Brand,
+  filling: Filling,
+  hidden: ReadonlySet<string>,
+): string {
+  const shown = (block: Block) => !hidden.has(block.key)
+  const leaves = blocks
+    .filter(shown)
+    .flatMap((block) => (block.kind === 'columns' ? block.columns.flat().filter(shown) : [block]))
+  const body = leaves.map((block) => leafText(block, brand, filling)).filter((text) => text !== '')
+  return [...body, footText(brand, filling)].filter((text) => text !== '').join('\n\n')
+}
+
+function leafText(block: LeafBlock, brand: Brand, filling: Filling): string {
+  const words = (template: string) => filledWords(template, filling)
+  switch (block.kind) {
+    case 'heading':
+      return block.level === 1 ? words(block.text).toUpperCase() : words(block.text)
+    case 'text':
+      return words(paragraphText(block.text.map(withLinks)))
+    case 'button':
+      return `${words(block.label)}: ${words(block.href)}`
+    case 'image':
+      return block.href === undefined ? '' : `${words(block.alt)}: ${words(block.href)}`
+    case 'items':
+      return itemRows(filling)
+        .map(({ title, quantity, price }) => {
+          const cost = block.prices && price !== null ? `  ${price}` : ''
+          return `${quantity} × ${title}${cost}`
+        })
+        .join('\n')
+    case 'summary':
+      return summaryRows(filling)
+        .map(([label, value]) => `${label}: ${value}`)
+        .join('\n')
+    case 'tracking':
+      return `${words(block.label)}: ${filling.facts.order?.trackingUrl ?? ''}`
+    default:
+      return smallText(block, brand, filling)
+  }
+}
+
+type Small = Exclude<
+  LeafBlock,
+  { kind: 'heading' | 'text' | 'button' | 'image' | 'items' | 'summary' | 'tracking' }
+>
+
+function smallText(block: Small, brand: Brand, filling: Filling): string {
+  const words = (template: string) => filledWords(template, filling)
+  const links = (all: readonly { label: string; href: string }[]) =>
+    all.map(({ label, href }) => `${words(label)}: ${words(href)}`).join('\n')
+  switch (block.kind) {
+    case 'coupon':
+      return `${words(block.text)}\n${words('{{ coupon.code }}')}`
+    case 'divider':
+      return '---'
+    case 'menu':
+      return links(block.links.length > 0 ? block.links : brand.links)
+    case 'social':
+      return links(brand.social)
+    case 'help':
+      return `${words(block.text)} ${brand.helpEmail}`.trim()
+    default:
+      return words(textOfHtml(block.html))
+  }
+}
+
+function footText(brand: Brand, { wayOut }: Filling): string {
+  const address = brand.postalAddress.replaceAll('\n', ', ')
+  const links = brand.links.map(({ label, href }) => `${label}: ${href}`)
+  const out = wayOut === null ? [] : [`No more of these: ${wayOut}`]
+  const lines = [brand.footer, address, ...links, ...out].filter((line) => line !== '')
+  return lines.length === 0 ? '' : ['-- ', ...lines].join('\n')
+}
+
+/** A link's address after its words, unless they are it. */
+function withLinks(paragraph: Paragraph): Paragraph {
+  const run = (all: readonly Styled[]) =>
+    all.map((styled) => {
+      const { text, href } = styled
+      return href === undefined || href === text ? styled : { ...styled, text: `${text} (${href})` }
+    })
+  return paragraph.kind === 'paragraph'
+    ? { ...paragraph, text: run(paragraph.text) }
+    : { ...paragraph, items: paragraph.items.map(run) }
+}
+
+function filledWords(template: string, filling: Filling): string {
+  return templateParts(template)
+    .map((part) => (typeof part === 'string' ? part : valueOf(part, filling)))
+    .join('')
+}
+
+const ENTITIES: Readonly<Record<string, string>> = {
+  amp: '&',
+  lt: '<',
+  gt: '>',
+  quot: '"',
+  nbsp: ' ',
+}
+
+/** What own HTML says, roughly: its text, with line breaks where its blocks end. */
+function textOfHtml(html: string): string {
+  return html
+    .replaceAll(/<(script|style)[\s\S]*?<\/\1>/gi, '')
+    .replaceAll(/<(br|\/p|\/div|\/h\d|\/li|\/tr)[^>]*>/gi, '\n')
+    .replaceAll(/<[^>]*>/g, '')
+    .replaceAll(/&(amp|lt|gt|quot|nbsp);/g, (_all, name: string) => ENTITIES[name] ?? '')
+    .replaceAll(/[ \t]+/g, ' ')
+    .replaceAll(/\n\s*\n+/g, '\n\n')
+    .trim()
+}

@@ -1,0 +1,92 @@
+import type { Brand } from '../../../core/messages/brand.ts'
+import { FONTS } from '../../../core/messages/brand.ts'
+import { templateParts } from '../../../core/messages/mergeFields.ts'
+import type { Paragraph, Styled } from '../../../core/messages/blocks.ts'
+import { escapeHtml } from '../html.ts'
+import { withoutTokens, type Slots } from './slots.ts'
+
+/** Writes the words of blocks as HTML, with slots for what differs from one recipient to the next. */
+export class Writer {
+  readonly slots: Slots
+  readonly brand: Brand
+
+  constructor(slots: Slots, brand: Brand) {
+    this.slots = slots
+    this.brand = brand
+  }
+
+  /** Words with merge fields; a line break is one. */
+  words(template: string): string {
+    return this.#filled(template, 'text').replaceAll('\n', '<br>')
+  }
+
+  /** The same for an attribute that is no link. */
+  attribute(template: string): string {
+    return this.#filled(template, 'text')
+  }
+
+  link(template: string): string {
+    return this.#filled(template.trim(), 'link')
+  }
+
+  paragraphs(paragraphs: readonly Paragraph[]): string {
+    const last = paragraphs.length - 1
+    return paragraphs
+      .map((one, index) => {
+        const margin = `margin:0 0 ${index === last ? 0 : 14}px`
+        if (one.kind === 'paragraph') return `<p style="${margin}">${this.#run(one.text)}</p>`
+        const tag = one.ordered ? 'ol' : 'ul'
+        const items = one.items.map((item) => `<li style="margin:0 0 4px">${this.#run(item)}</li>`)
+        return `<${tag} style="${margin};padding:0 0 0 22px">${items.join('')}</${tag}>`
+      })
+      .join('')
+  }
+
+  get headingFont(): string {
+    return escapeHtml(FONTS[this.brand.fonts.headings].stack)
+  }
+
+  get textFont(): string {
+    return escapeHtml(FONTS[this.brand.fonts.text].stack)
+  }
+
+  /** The thin line between things. */
+  get rule(): string {
+    return mix(this.brand.colours.ink, this.brand.colours.paper, 0.82)
+  }
+
+  #run(run: readonly Styled[]): string {
+    return run.map((styled) => this.#styled(styled)).join('')
+  }
+
+  #styled({ text, bold, italic, href }: Styled): string {
+    let html = this.words(text)
+    if (italic) html = `<em>${html}</em>`
+    if (bold) html = `<strong>${html}</strong>`
+    if (href === undefined) return html
+    const style = `color:${this.brand.colours.accent};text-decoration:underline`
+    return `<a href="${this.link(href)}" style="${style}">${html}</a>`
+  }
+
+  #filled(template: string, as: 'text' | 'link'): string {
+    return templateParts(withoutTokens(template))
+      .map((part) =>
+        typeof part === 'string'
+          ? escapeHtml(part)
+          : this.slots.token({ kind: 'field', field: part, as }),
+      )
+      .join('')
+  }
+}
+
+/** A colour between two, `share` of the way from the first to the second. */
+export function mix(from: string, to: string, share: number): string {
+  const channel = (colour: string, index: number) =>
+    Number.parseInt(colour.slice(1 + index * 2, 3 + index * 2), 16)
+  const parts = [0, 1, 2].map((index) =>
+    Math.round(channel(from, index) * (1 - share) + channel(to, index) * share)
+      .toString(16)
+      .padStart(2, '0'),
+  )
+  return `#${parts.join('')}`
+}

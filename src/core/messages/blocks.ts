@@ -1,0 +1,144 @@
+import { z } from 'zod'
+import { conditionSchema } from '../conditions/condition.ts'
+import { keySchema } from '../shared/key.ts'
+
+/** Words with merge fields in them, like "Order {{ order.number }}". */
+const words = (max: number) => z.string().max(max)
+/** Where a link leads; may hold merge fields. */
+const href = z.string().max(2000)
+
+const styledSchema = z.strictObject({
+  text: words(20_000),
+  bold: z.boolean().optional(),
+  italic: z.boolean().optional(),
+  href: href.optional(),
+})
+/** A stretch of text in one style. A line break within a paragraph is "\n". */
+export type Styled = z.infer<typeof styledSchema>
+
+const runSchema = z.array(styledSchema).max(500)
+const paragraphSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('paragraph'), text: runSchema }),
+  z.strictObject({
+    kind: z.literal('list'),
+    ordered: z.boolean(),
+    items: z.array(runSchema).max(100),
+  }),
+])
+/** A paragraph or list of a text block. */
+export type Paragraph = z.infer<typeof paragraphSchema>
+
+const linkSchema = z.strictObject({ label: words(120), href })
+
+/** Parts that every block has. */
+const parts = {
+  key: keySchema,
+  /** Left out for those for whom this does not hold. */
+  onlyIf: conditionSchema.optional(),
+}
+
+const LEAF_BLOCKS = [
+  z.strictObject({
+    ...parts,
+    kind: z.literal('heading'),
+    level: z.union([z.literal(1), z.literal(2)]),
+    text: words(300),
+  }),
+  z.strictObject({ ...parts, kind: z.literal('text'), text: z.array(paragraphSchema).max(200) }),
+  z.strictObject({ ...parts, kind: z.literal('button'), label: words(120), href }),
+  z.strictObject({
+    ...parts,
+    kind: z.literal('image'),
+    src: href,
+    /** What it shows, for those who do not see it. Empty only for decoration. */
+    alt: words(300),
+    /** In CSS pixels, as it is shown. */
+    width: z.int().min(1).max(600),
+    height: z.int().min(1).max(2000).optional(),
+    href: href.optional(),
+  }),
+  /** The lines of what the workflow is about: ordered, left behind, or subscribed to. */
+  z.strictObject({ ...parts, kind: z.literal('items'), prices: z.boolean() }),
+  /** What an order came to, and how it is paid. */
+  z.strictObject({ ...parts, kind: z.literal('summary') }),
+  /** The way to follow a parcel; left out where there is none. */
+  z.strictObject({ ...parts, kind: z.literal('tracking'), label: words(120) }),
+  /** The code that a coupon step has issued, and until when it counts. */
+  z.strictObject({ ...parts, kind: z.literal('coupon'), text: words(300) }),
+  z.strictObject({ ...parts, kind: z.literal('divider') }),
+  /** A row of links. */
+  z.strictObject({ ...parts, kind: z.literal('menu'), links: z.array(linkSchema).max(6) }),
+  /** The shop's places elsewhere, as its brand has them. */
+  z.strictObject({ ...parts, kind: z.literal('social') }),
+  /** Where to turn with questions. */
+  z.strictObject({ ...parts, kind: z.literal('help'), text: words(1000) }),
+  /** Somebody's own HTML, cleaned before it is sent. */
+  z.strictObject({ ...parts, kind: z.literal('html'), html: z.string().max(50_000) }),
+] as const
+
+const leafSchema = z.discriminatedUnion('kind', [...LEAF_BLOCKS])
+/** A block that holds no others. */
+export type LeafBlock = z.infer<typeof leafSchema>
+
+const columnsSchema = z.strictObject({
+  ...parts,
+  kind: z.literal('columns'),
+  columns: z.array(z.array(leafSchema).max(20)).min(2).max(3),
+})
+export type ColumnsBlock = z.infer<typeof columnsSchema>
+
+export const blockSchema = z.discriminatedUnion('kind', [...LEAF_BLOCKS, columnsSchema])
+/** A part of a designed email, in its reading order. */
+export type Block = z.infer<typeof blockSchema>
+export type BlockKind = Block['kind']
+
+export const blocksSchema = z.array(blockSchema).max(60)
+
+/** Blocks with those inside columns, in reading order. */
+export function allBlocks(blocks: readonly Block[]): Block[] {
+  return blocks.flatMap((block) =>
+    block.kind === 'columns' ? [block, ...block.columns.flat()] : [block],
+  )
+}
+
+/** The text of a stretch of paragraphs, each on lines of its own. */
+export function paragraphText(paragraphs: readonly Paragraph[]): string {
+  return paragraphs
+    .map(
+      (one) =>
+      one.kind === 'paragraph'
+        ? plain(one.text)
+        : one.items.map((item, index) => `${one.ordered ? `${index + 1}.` : '-'} ${plain(item)}`).join('\n'), // prettier-ignore
+    )
+    .join('\n\n')
+}
+
+const plain = (run: readonly Styled[]): string => run.map(({ text }) => text).join('')
+
+/** Every template in a block: words and links that may hold merge fields. */
+export function templatesIn(block: Block): string[] {
+  switch (block.kind) {
+    case 'heading':
+    case 'help':
+      return [block.text]
+    case 'coupon':
+      return [block.text, '{{ coupon.code }}']
+    case 'html':
+      return [block.html]
+    case 'text':
+      return block.text.flatMap((one) => {
+        const runs = one.kind === 'paragraph' ? [one.text] : one.items
+        return runs.flat().flatMap(({ text, href: link }) => [text, ...(link ? [link] : [])])
+      })
+    case 'button':
+      return [block.label, block.href]
+    case 'image':
+      return [block.src, block.alt, ...(block.href === undefined ? [] : [block.href])]
+    case 'tracking':
+      return [block.label]
+    case 'menu':
+      return block.links.flatMap(({ label, href: link }) => [label, link])
+    default:
+      return []
+  }
+}
