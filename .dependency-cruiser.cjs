@@ -34,6 +34,11 @@ module.exports = {
       from: { path: '^src/drivers/live/', pathNot: TEST },
       to: { path: '^src/(server|worker|web|demo|standins|contract)/' },
     },
+    mayReach(
+      'drivers/preview',
+      'core|backend|drivers|testing',
+      'previews-reach-core-backend-and-drivers',
+    ),
     mayReach('worker', 'core|backend|drivers|worker|testing|standins', 'worker-reaches-down'),
     mayReach('server', 'core|contract|backend|drivers|server|testing', 'server-reaches-down'),
     mayReach('web', 'core|contract|web|testing', 'web-reaches-core-and-contract'),

@@ -16,6 +16,8 @@ import type { App, ServerContext } from './context.ts'
 import { answerError } from './errors.ts'
 import { requireUser, sameOrigin } from './guards.ts'
 import { activityRoutes } from './routes/activity.ts'
+import { brandRoutes } from './routes/brand.ts'
+import { messageRoutes } from './routes/messages.ts'
 import { apiKeyRoutes } from './routes/apiKeys.ts'
 import { clockRoutes } from './routes/clock.ts'
 import { counterRoutes } from './routes/counter.ts'
@@ -79,6 +81,8 @@ export async function buildApp({ log, webFolder, ...context }: AppOptions): Prom
     attentionRoutes(typed, context)
     countRoutes(typed, context)
     shopRulesRoutes(typed, context)
+    messageRoutes(typed, context)
+    brandRoutes(typed, context)
     activityRoutes(typed, context)
     counterRoutes(typed, context)
     apiKeyRoutes(typed, context)
@@ -95,7 +99,8 @@ function contentSecurity(publicUrl: string) {
     'script-src': ["'self'"],
     // React sets inline styles for positions on the timetable.
     'style-src': ["'self'", "'unsafe-inline'"],
-    'img-src': ["'self'", 'data:'],
+    // Messages are looked at with the images they will have.
+    'img-src': ["'self'", 'data:', 'https:'],
     'font-src': ["'self'", 'data:'],
     'frame-src': ["'self'", 'data:'],
     'frame-ancestors': ["'self'"],

@@ -9,6 +9,7 @@ import { RenderError } from './renderError.ts'
 
 export interface RenderedEmail {
   subject: string
+  previewText: string
   text: string
   html: string | null
 }
@@ -54,7 +55,7 @@ export async function renderEmail(
     if (blocks.length === 0) throw new RenderError('there are no blocks')
     const filling = { facts, values, subject, previewText, wayOut: unsubscribeUrl, holds }
     const isMarketing = step.purpose === 'marketing'
-    return { subject, ...(await renderDesign(blocks, brand, filling, isMarketing)) }
+    return { subject, previewText, ...(await renderDesign(blocks, brand, filling, isMarketing)) }
   }
   const body = renderTemplate(step.body, values).trim()
   if (body === '') throw new RenderError('the text is empty')
@@ -63,7 +64,7 @@ export async function renderEmail(
     step.format === 'plain'
       ? null
       : letterHtml({ shopName: facts.shop.name, subject, previewText, body, unsubscribeUrl })
-  return { subject, text: `${body}${footer}\n`, html }
+  return { subject, previewText, text: `${body}${footer}\n`, html }
 }
 
 /** Renders a staff note. Throws RenderError with the reason. */
@@ -73,7 +74,7 @@ export function renderNote(step: NoteStep, facts: Facts): RenderedEmail {
   const body = renderTemplate(step.body, values).trim()
   if (subject === '') throw new RenderError('the subject is empty')
   if (body === '') throw new RenderError('the text is empty')
-  return { subject, text: `${body}\n`, html: null }
+  return { subject, previewText: '', text: `${body}\n`, html: null }
 }
 
 /** Renders a text message. Throws RenderError with the reason. */

@@ -98,7 +98,9 @@ function textOf(message: CustomerMessage): string {
 }
 
 const usesCoupon = (message: CustomerMessage): boolean =>
-  templatesOf(message).flatMap(usedMergeFields).some(({ key }) => key.startsWith('coupon.'))
+  templatesOf(message)
+    .flatMap(usedMergeFields)
+    .some(({ key }) => key.startsWith('coupon.'))
 
 /** The last short line of a letter signs it: one or two capitalised words. */
 function signsAsAnother(message: EmailStep): boolean {

@@ -213,7 +213,8 @@ function waitForInstruction(
   }
 }
 
-function blockConditions(message: MessageStep): Map<string, CompiledCondition> {
+/** The conditions of a designed email's blocks, by their keys. */
+export function blockConditions(message: MessageStep): Map<string, CompiledCondition> {
   return new Map(
     blocksOf(message).flatMap(({ key, onlyIf }) =>
       onlyIf ? [[key, compileCondition(onlyIf)] as const] : [],

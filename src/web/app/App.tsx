@@ -48,6 +48,8 @@ const router = createBrowserRouter([
         lazy: async () => ({
           Component: (await import('../workflows/WorkflowPage.tsx')).WorkflowPage,
         }),
+        // The page stays, with all that can be undone, while one of its messages is written.
+        children: [{ path: 'messages/:step', element: null }],
       },
       {
         path: '/ledger',

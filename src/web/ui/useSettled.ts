@@ -7,7 +7,11 @@ const SETTLES_MS = 250
  * A value once it has stood still for a moment: for what is worked out from what somebody types.
  * It starts as `first`, which the value takes the place of as soon as something is on the screen.
  */
-export function useSettled<Value, First>(value: Value, first: First): Value | First {
+export function useSettled<Value, First>(
+  value: Value,
+  first: First,
+  afterMs = SETTLES_MS,
+): Value | First {
   const [settled, setSettled] = useState<{ value: Value | First; isFirst: boolean }>({
     value: first,
     isFirst: true,
@@ -15,8 +19,8 @@ export function useSettled<Value, First>(value: Value, first: First): Value | Fi
   const { isFirst } = settled
   useEffect(() => {
     const settle = () => setSettled({ value, isFirst: false })
-    const timer = setTimeout(settle, isFirst ? 0 : SETTLES_MS)
+    const timer = setTimeout(settle, isFirst ? 0 : afterMs)
     return () => clearTimeout(timer)
-  }, [value, isFirst])
+  }, [value, isFirst, afterMs])
   return settled.value
 }

@@ -22,13 +22,16 @@ interface Props {
   changes: number
   view: View
   onView: (view: View) => void
+  /** One of its messages is written: how the whole is shown is not asked. */
+  isWriting: boolean
   /** Who else has it open. */
   others: VisitResponse['others']
 }
 
 /** The name of a workflow, its state, how it is shown, and what can be done with all of it. */
 export function WorkflowHeader(props: Props): ReactNode {
-  const { workflow, draft, numbers, mayEdit, onSelect, changes, view, onView, others } = props
+  const { workflow, draft, numbers, mayEdit, onSelect, changes, others, isWriting } = props
+  const { view, onView } = props
   const { definition } = draft
   return (
     <div className="flex flex-wrap items-center gap-3 print:hidden">
@@ -62,9 +65,9 @@ export function WorkflowHeader(props: Props): ReactNode {
       <p className="max-w-md min-w-0 flex-1 truncate text-secondary" title={definition.description}>
         {definition.description}
       </p>
-      <ViewSwitch view={view} onView={onView} />
+      {!isWriting && <ViewSwitch view={view} onView={onView} />}
       {mayEdit && (
-        <div className="flex items-center gap-2">
+        <div className="ml-auto flex items-center gap-2">
           <UndoButtons draft={draft} />
           <StateButtons workflow={workflow} draft={draft} numbers={numbers} />
         </div>

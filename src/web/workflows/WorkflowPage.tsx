@@ -1,25 +1,28 @@
-import { useEffect, useState, type ComponentProps, type ReactNode } from 'react'
-import { useParams } from 'react-router'
+import { lazy, Suspense, useEffect, useState, type ReactNode } from 'react'
+import { useMatch, useParams } from 'react-router'
 import type { WorkflowResponse } from '../../contract/workflows.ts'
+import type { Definition } from '../../core/workflow/definition.ts'
+import { allSteps } from '../../core/workflow/lists.ts'
+import { isMessage, type MessageStep } from '../../core/workflow/steps.ts'
 import { useSession } from '../ui/shop.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
 import { useEditing } from './editing/useEditing.ts'
 import { FindingsStrip } from './FindingsStrip.tsx'
-import { Inspector } from './inspector/Inspector.tsx'
-import { OutlineView } from './outline/OutlineView.tsx'
-import { RuleStrips } from './RuleStrips.tsx'
 import { SaveNote } from './SaveNote.tsx'
 import type { Selection } from './selection.ts'
-import { Timetable } from './timetable/Timetable.tsx'
 import { useDraft, type Draft } from './useDraft.ts'
-import { WholeWorkflow } from './WholeWorkflow.tsx'
 import { useChanges, useMarks } from './versions/useChanges.ts'
-import { VersionsPanel } from './versions/VersionsPanel.tsx'
 import { useOthers } from './useOthers.ts'
 import { useShownNumbers } from './useShownNumbers.tsx'
-import { useShownAs, type View } from './useShownAs.ts'
+import { useShownAs } from './useShownAs.ts'
 import { useNumbers, useWorkflow } from './useWorkflow.ts'
 import { WorkflowHeader } from './WorkflowHeader.tsx'
+import { WorkflowPlan } from './WorkflowPlan.tsx'
+
+// With its text editor: nobody who only looks at a timetable waits for it.
+const MessageEditor = lazy(async () => ({
+  default: (await import('./message/MessageEditor.tsx')).MessageEditor,
+}))
 
 /** One workflow: its rules, its timetable, what is selected, and what the check found. */
 export function WorkflowPage(): ReactNode {
@@ -46,6 +49,7 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
   const shown = useShownNumbers(workflow, definition, numbers.data)
   const changes = useChanges(workflow.live, definition)
   const marks = useMarks(changes)
+  const message = useOpenMessage(definition)
 
   return (
     <div className="flex h-full flex-col gap-3 p-4">
@@ -59,51 +63,35 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
         view={view}
         onView={setView}
         others={others}
+        isWriting={message !== undefined}
       />
       <SaveNote draft={draft} />
-      <RuleStrips
-        trigger={definition.trigger}
-        entry={definition.entry}
-        exclusions={definition.exclusions}
-        priority={definition.priority}
-        numbers={shown.numbers}
-        selection={selection}
-        onSelect={setSelection}
-      />
-      <div className="flex min-h-0 flex-1 gap-3">
-        <Shown
-          view={view}
+      {message ? (
+        <Suspense fallback={<Loading what="the message" />}>
+          <MessageEditor
+            key={message.key}
+            workflowId={workflow.id}
+            definition={definition}
+            message={message}
+            onChange={change}
+            mayEdit={mayEdit}
+          />
+        </Suspense>
+      ) : (
+        <WorkflowPlan
+          workflow={workflow}
           definition={definition}
-          numbers={shown.numbers}
-          corner={shown.corner}
+          onChange={change}
+          mayEdit={mayEdit}
+          numbers={numbers.data}
+          shown={shown}
           selection={selection}
           onSelect={setSelection}
           editing={mayEdit ? editing : undefined}
+          view={view}
           marks={marks}
         />
-        {(view !== 'whole' || selection.kind !== 'workflow') && (
-          <Inspector
-            definition={definition}
-            selection={selection}
-            onSelect={setSelection}
-            onChange={change}
-            readOnly={!mayEdit}
-            versions={
-              <VersionsPanel
-                workflow={workflow}
-                definition={definition}
-                onSelect={setSelection}
-                onTake={mayEdit ? change : undefined}
-              />
-            }
-            whole={
-              mayEdit && (
-                <WholeWorkflow workflow={workflow} definition={definition} numbers={numbers.data} />
-              )
-            }
-          />
-        )}
-      </div>
+      )}
       <FindingsStrip
         id={workflow.id}
         definition={definition}
@@ -114,19 +102,12 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
   )
 }
 
-type ShownProps = Omit<ComponentProps<typeof Timetable>, 'whole'> & { view: View }
-
-function Shown({ view, ...props }: ShownProps): ReactNode {
-  if (view !== 'outline') return <Timetable {...props} whole={view === 'whole'} />
-  const { definition, selection, onSelect, editing } = props
-  return (
-    <OutlineView
-      definition={definition}
-      selection={selection}
-      onSelect={onSelect}
-      editing={editing}
-    />
-  )
+/** The message that is written on a screen of its own, if one is. */
+function useOpenMessage({ steps }: Definition): MessageStep | undefined {
+  const key = useMatch('/workflows/:id/messages/:step')?.params.step
+  return allSteps(steps)
+    .filter(isMessage)
+    .find((step) => step.key === key)
 }
 
 function useUndoKeys({ undo, redo }: Draft): void {

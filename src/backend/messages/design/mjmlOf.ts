@@ -67,11 +67,12 @@ function darkStyles({ brand }: Writer): string {
   const link = mix(brand.colours.accent, '#ffffff', 0.5)
   return `:root{color-scheme:light dark;supported-color-schemes:light dark}
 @media (prefers-color-scheme: dark){
-body,.ground{background:#121716 !important;background-color:#121716 !important}
+body,.ground,.ground>div{background:#121716 !important;background-color:#121716 !important}
 .sheet,.sheet>table{background:#1c2322 !important;background-color:#1c2322 !important}
 .ink div,.ink p,.ink table,.ink td,.ink h1,.ink h2,.ink li{color:#ece7dc !important}
 .ink a{color:${link} !important}
 .quiet div,.quiet p,.quiet a{color:#a7aea9 !important}
+.ink td{border-color:#39423f !important}
 .rule p{border-top-color:#39423f !important}
 }`
 }

@@ -16,6 +16,8 @@ export type LoadedFacts = Omit<Facts, 'history'> & { history: readonly ArrivedEv
 export interface FactSource {
   /** The facts of a request of the batch. Throws RangeError for a customer that was not asked for. */
   of: (request: FactRequest) => LoadedFacts
+  /** Whether there is such a customer. */
+  has: (customerId: string) => boolean
   /** Keeps what a run has changed, so that those after it in the batch see it. */
   keep: (facts: Facts) => void
 }
@@ -81,6 +83,7 @@ function sourceFrom(loaded: Loaded): FactSource {
         coupons: runId === null ? [] : (coupons.get(runId) ?? []),
       }
     },
+    has: (customerId) => customers.has(customerId),
     keep: (facts) => {
       customers.set(facts.customer.id, facts.customer)
       messages.set(facts.customer.id, facts.messages)

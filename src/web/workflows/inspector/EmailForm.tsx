@@ -4,14 +4,11 @@ import { BodyField } from './BodyField.tsx'
 import type { FormProps } from './formProps.ts'
 import { HeldAtStep } from './conditions/HeldCount.tsx'
 import { OptionalCondition } from './conditions/OptionalCondition.tsx'
+import { FORMATS, inFormat } from '../message/formats.ts'
+import { OpenMessage } from './OpenMessage.tsx'
 import { RemoveStep } from './RemoveStep.tsx'
 import { addressesOf, GAPS, PURPOSES } from './messageChoices.ts'
 import { stepChanger, type StepOf } from './stepChange.ts'
-
-const FORMATS = {
-  plain: 'plain text, as a person writes',
-  letter: 'letter: text and simple HTML',
-} as const
 
 /** A message: what it says, from whom, and when not. */
 export function EmailForm({ step, ...form }: FormProps & { step: StepOf<'email'> }): ReactNode {
@@ -19,6 +16,7 @@ export function EmailForm({ step, ...form }: FormProps & { step: StepOf<'email'>
   return (
     <>
       <h2 className="mb-3 text-base">Email</h2>
+      <OpenMessage stepKey={step.key} />
       <TextField
         label="Name, for you and colleagues"
         value={step.name}
@@ -29,7 +27,7 @@ export function EmailForm({ step, ...form }: FormProps & { step: StepOf<'email'>
         value={step.subject}
         onChange={(subject) => change({ subject }, 'subject')}
       />
-      {step.format === 'letter' && (
+      {step.format !== 'plain' && (
         <TextField
           label="Preview text"
           value={step.previewText}
@@ -58,13 +56,15 @@ export function EmailForm({ step, ...form }: FormProps & { step: StepOf<'email'>
         label="Form"
         value={step.format}
         choices={FORMATS}
-        onChange={(format) => change({ format })}
+        onChange={(format) => change(inFormat(step, format))}
       />
-      <BodyField
-        definition={form.definition}
-        value={step.body}
-        onChange={(body) => change({ body }, 'body')}
-      />
+      {step.format !== 'designed' && (
+        <BodyField
+          definition={form.definition}
+          value={step.body}
+          onChange={(body) => change({ body }, 'body')}
+        />
+      )}
       <TextField
         label="Copies to, at the same time"
         placeholder="nobody"

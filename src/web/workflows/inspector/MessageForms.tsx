@@ -4,15 +4,23 @@ import { BodyField } from './BodyField.tsx'
 import type { FormProps } from './formProps.ts'
 import { addressesOf, GAPS, PURPOSES } from './messageChoices.ts'
 import { OptionalCondition } from './conditions/OptionalCondition.tsx'
+import { OpenMessage } from './OpenMessage.tsx'
 import { RemoveStep } from './RemoveStep.tsx'
 import { stepChanger, type StepOf } from './stepChange.ts'
 
+interface Props<Kind extends 'sms' | 'note'> extends Omit<FormProps, 'onSelect'> {
+  step: StepOf<Kind>
+  /** Left out on a screen of its own, where it is not removed. */
+  onSelect?: FormProps['onSelect']
+}
+
 /** A text message to the customer's phone. */
-export function SmsForm({ step, ...form }: FormProps & { step: StepOf<'sms'> }): ReactNode {
+export function SmsForm({ step, onSelect, ...form }: Props<'sms'>): ReactNode {
   const change = stepChanger<'sms'>(form, step)
   return (
     <>
       <h2 className="mb-3 text-base">Text message</h2>
+      {onSelect && <OpenMessage stepKey={step.key} />}
       <TextField
         label="Name, for you and colleagues"
         value={step.name}
@@ -44,17 +52,20 @@ export function SmsForm({ step, ...form }: FormProps & { step: StepOf<'sms'> }):
         value={step.onlyIf}
         onChange={(onlyIf) => change({ onlyIf }, 'only if')}
       />
-      <RemoveStep {...form} stepKey={step.key} what="this message" />
+      {onSelect && (
+        <RemoveStep {...form} onSelect={onSelect} stepKey={step.key} what="this message" />
+      )}
     </>
   )
 }
 
 /** A mail to colleagues. */
-export function NoteForm({ step, ...form }: FormProps & { step: StepOf<'note'> }): ReactNode {
+export function NoteForm({ step, onSelect, ...form }: Props<'note'>): ReactNode {
   const change = stepChanger<'note'>(form, step)
   return (
     <>
       <h2 className="mb-3 text-base">Staff note</h2>
+      {onSelect && <OpenMessage stepKey={step.key} />}
       <TextField
         label="Name, for you and colleagues"
         value={step.name}
@@ -82,7 +93,7 @@ export function NoteForm({ step, ...form }: FormProps & { step: StepOf<'note'> }
         value={step.onlyIf}
         onChange={(onlyIf) => change({ onlyIf }, 'only if')}
       />
-      <RemoveStep {...form} stepKey={step.key} what="this note" />
+      {onSelect && <RemoveStep {...form} onSelect={onSelect} stepKey={step.key} what="this note" />}
     </>
   )
 }

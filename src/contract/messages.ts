@@ -1,0 +1,67 @@
+import { z } from 'zod'
+import { brandSchema } from '../core/messages/brand.ts'
+import { stepsSchema, type MessageStep } from '../core/workflow/steps.ts'
+import { triggerSchema } from '../core/workflow/trigger.ts'
+
+const sampleRef = z.object({
+  customerId: z.string().max(200),
+  subjectId: z.string().max(200).nullable(),
+  line: z.int().min(0).nullable(),
+})
+/** Somebody a message can be looked at for, with what it would be about. */
+export type SampleRef = z.infer<typeof sampleRef>
+
+export const samplesBody = z.object({
+  trigger: triggerSchema,
+  /** Part of a name, an address or an order number. */
+  search: z.string().trim().max(100).default(''),
+})
+const sample = sampleRef.extend({
+  /** Who it is. */
+  name: z.string(),
+  /** What it is about: "Order 1001, €42.00". */
+  about: z.string(),
+  at: z.int(),
+})
+export type Sample = z.infer<typeof sample>
+export const samplesResponse = z.array(sample)
+
+/** One message step of a workflow, as its document has it. */
+const messageStep = stepsSchema.transform((steps, context): MessageStep => {
+  const [step] = steps
+  if (steps.length === 1 && step && ['email', 'sms', 'note'].includes(step.kind)) {
+    return step as MessageStep
+  }
+  context.addIssue({ code: 'custom', message: 'must be one message' })
+  return z.NEVER
+})
+
+export const previewBody = z.object({
+  trigger: triggerSchema,
+  /** The message to look at, by itself in a list. */
+  message: messageStep,
+  /** The shop's brand as it is being changed; left out: as it is. */
+  brand: brandSchema.optional(),
+  /** For whom; left out: somebody whom the trigger concerned lately. */
+  sample: sampleRef.nullable(),
+  /** Steps before it that issue a code. */
+  hasCoupon: z.boolean().default(false),
+})
+export const previewResponse = z.object({
+  sample: sample.nullable(),
+  to: z.string(),
+  subject: z.string(),
+  previewText: z.string(),
+  html: z.string().nullable(),
+  text: z.string(),
+  /** The size of the HTML. */
+  bytes: z.int(),
+  /** What each merge field says for this one; those that are unknown are left out. */
+  fields: z.record(z.string(), z.string()),
+  /** Why it could not be rendered; the rest is empty then. */
+  problem: z.string().nullable(),
+})
+export type Preview = z.infer<typeof previewResponse>
+
+export const testBody = previewBody.omit({ brand: true })
+export const testResponse = z.object({ to: z.string() })

@@ -1,0 +1,127 @@
+import { renderEmail, RenderError, renderNote, renderSms } from '../../backend/messages/index.ts'
+import type { Database } from '../../backend/platform/db.ts'
+import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
+import { needsOfAll } from '../../core/conditions/needs.ts'
+import type { Facts } from '../../core/events/facts.ts'
+import type { Brand } from '../../core/messages/brand.ts'
+import { mergeValues } from '../../core/messages/mergeFields.ts'
+import { DAY_MS } from '../../core/shared/duration.ts'
+import { blockConditions } from '../../core/workflow/compile.ts'
+import type { MessageStep } from '../../core/workflow/steps.ts'
+import { subjectOf, type Trigger } from '../../core/workflow/trigger.ts'
+import { loadFacts, type FactRequest } from '../live/facts/index.ts'
+import { samplesFor, type Sample } from './samples.ts'
+
+export interface PreviewRequest {
+  trigger: Trigger
+  message: MessageStep
+  brand?: Brand | undefined
+  sample: Pick<Sample, 'customerId' | 'subjectId' | 'line'> | null
+  hasCoupon: boolean
+  /** The link that stands for the way out. It must stop nothing. */
+  wayOut: string
+}
+
+export interface PreviewResult {
+  sample: Sample | null
+  to: string
+  subject: string
+  previewText: string
+  html: string | null
+  text: string
+  bytes: number
+  fields: Record<string, string>
+  problem: string | null
+}
+
+const NOTHING: PreviewResult = {
+  sample: null,
+  to: '',
+  subject: '',
+  previewText: '',
+  html: null,
+  text: '',
+  bytes: 0,
+  fields: {},
+  problem: null,
+}
+
+/** A message as somebody would get it now. Nothing is sent or kept. */
+export async function previewMessage(
+  db: Database,
+  shopId: string,
+  request: PreviewRequest,
+): Promise<PreviewResult> {
+  const { trigger, message } = request
+  const shop = await findShop(db, shopId)
+  const [newest] = request.sample ? [] : await samplesFor(db, shopId, trigger, '')
+  const sample = request.sample ?? newest
+  if (!sample) {
+    return { ...NOTHING, problem: 'There is nobody yet whom this could be shown for.' }
+  }
+  const facts = await factsFor(db, shop, request, sample)
+  if (!facts) return { ...NOTHING, problem: 'That customer is not there any more.' }
+  const known = { sample: newest ?? null, fields: fieldsOf(facts), to: addressOf(message, facts) }
+  try {
+    return { ...(await rendered(shop, request, facts)), ...known }
+  } catch (error) {
+    if (!(error instanceof RenderError)) throw error
+    return { ...NOTHING, ...known, problem: error.message }
+  }
+}
+
+async function factsFor(
+  db: Database,
+  shop: Shop,
+  { trigger, message, hasCoupon }: PreviewRequest,
+  { customerId, subjectId, line }: Pick<Sample, 'customerId' | 'subjectId' | 'line'>,
+): Promise<Facts | null> {
+  const { now } = await readClock(db, shop.id)
+  const conditions = [...blockConditions(message).values()]
+  const asked: FactRequest = {
+    customerId,
+    workflowId: '',
+    runId: null,
+    subjectKind: subjectOf(trigger),
+    subjectId,
+    line,
+    eventSeq: null,
+    needs: needsOfAll(conditions.map(({ needs }) => needs)),
+  }
+  const source = await loadFacts(db, shop, [asked], now)
+  if (!source.has(customerId)) return null
+  const facts = source.of(asked)
+  const code = { step: 'sample', code: 'SAMPLE-CODE', expiresAt: now + DAY_MS }
+  return { ...facts, coupons: hasCoupon ? [code] : [] }
+}
+
+async function rendered(
+  shop: Shop,
+  { message, brand, wayOut }: PreviewRequest,
+  facts: Facts,
+): Promise<PreviewResult> {
+  if (message.kind === 'sms') return { ...NOTHING, text: renderSms(message, facts) }
+  if (message.kind === 'note') return { ...NOTHING, ...renderNote(message, facts) }
+  const blocksIf = blockConditions(message)
+  const asked = { facts, enteredAt: facts.now }
+  const mail = await renderEmail(message, facts, {
+    brand: brand ?? shop.brand,
+    unsubscribeUrl: message.purpose === 'marketing' ? wayOut : null,
+    holds: (block) => blocksIf.get(block)?.holds(asked) ?? true,
+  })
+  return { ...NOTHING, ...mail, bytes: Buffer.byteLength(mail.html ?? '') }
+}
+
+/** What the merge fields say, by their keys. */
+function fieldsOf(facts: Facts): Record<string, string> {
+  return Object.fromEntries(
+    Object.entries(mergeValues(facts)).flatMap(([owner, values]) =>
+      Object.entries(values).map(([name, text]) => [`${owner}.${name}`, text]),
+    ),
+  )
+}
+
+function addressOf(message: MessageStep, { customer }: Facts): string {
+  if (message.kind === 'note') return message.to.join(', ')
+  return (message.kind === 'sms' ? customer.phone : customer.email) ?? ''
+}

@@ -1,0 +1,113 @@
+import { sql } from 'drizzle-orm'
+import { rowsOf, type Database } from '../../backend/platform/db.ts'
+import { findShop, readClock } from '../../backend/shop/index.ts'
+import type { Facts } from '../../core/events/facts.ts'
+import { DAY_MS } from '../../core/shared/duration.ts'
+import { formatMoney } from '../../core/shared/money.ts'
+import type { Trigger } from '../../core/workflow/trigger.ts'
+import { pastSubjects } from '../past/pastSubjects.ts'
+
+/** Somebody a message can be looked at for, with what it would be about. */
+export interface Sample {
+  customerId: string
+  subjectId: string | null
+  line: number | null
+  name: string
+  about: string
+  at: number
+}
+
+const MOST = 60
+/** Looked back so far at first, and if nothing was there, so far. */
+const DAYS = [14, 400]
+
+/** Those whom a trigger and its filter concerned lately, the newest first. */
+export async function samplesFor(
+  db: Database,
+  shopId: string,
+  trigger: Trigger,
+  search: string,
+): Promise<Sample[]> {
+  if (trigger.kind === 'hand') return handSamples(db, shopId, trigger.subject, search)
+  for (const days of DAYS) {
+    const { subjects } = await pastSubjects(db, shopId, trigger, { days, conditions: [] })
+    const found = subjects
+      .map(({ atOnce }) => sampleOf(atOnce.facts, atOnce.enteredAt))
+      .filter((one) => matches(one, search))
+    if (found.length > 0) return found.slice(0, MOST)
+  }
+  return []
+}
+
+const matches = ({ name, about }: Sample, search: string): boolean =>
+  `${name} ${about}`.toLowerCase().includes(search.toLowerCase())
+
+function sampleOf(facts: Facts, at: number): Sample {
+  const { customer, subject, line, order } = facts
+  const index = line === null ? -1 : (order?.lines.indexOf(line) ?? -1)
+  return {
+    customerId: customer.id,
+    subjectId: subject.kind === 'customer' ? null : subject.id,
+    line: index === -1 ? null : index,
+    name: nameOf(customer),
+    about: aboutOf(facts),
+    at,
+  }
+}
+
+function nameOf({ id, email, firstName, lastName }: Facts['customer']): string {
+  const name = [firstName, lastName].filter(Boolean).join(' ')
+  return name || email || id
+}
+
+function aboutOf({ order, checkout, basket, subscription, review, line, shop }: Facts): string {
+  const cart = checkout ?? basket
+  const money = ({ totalMinor, currency }: { totalMinor: number; currency: string }) =>
+    formatMoney({ amountMinor: totalMinor, currency }, shop.locale)
+  if (order) return `Order ${order.number}, ${money(order)}`
+  if (cart) return `${checkout ? 'Checkout' : 'Basket'}, ${money(cart)}`
+  if (subscription) return subscription.product.title
+  if (review) return `${review.stars} of 5 stars${line ? ` for ${line.title}` : ''}`
+  return line?.title ?? ''
+}
+
+/** For those who are put in by hand: the newest orders or customers. */
+async function handSamples(
+  db: Database,
+  shopId: string,
+  subject: 'order' | 'customer',
+  search: string,
+): Promise<Sample[]> {
+  const shop = await findShop(db, shopId)
+  const { now } = await readClock(db, shopId)
+  const rows = await rowsOf<{
+    customerId: string
+    name: string
+    orderId: string
+    number: string
+    totalMinor: number
+    currency: string
+    at: number
+  }>(
+    db,
+    sql`select c.id as "customerId",
+      coalesce(nullif(concat_ws(' ', c.first_name, c.last_name), ''), c.email, c.id) as name,
+      o.id as "orderId", o.number, o.total_minor as "totalMinor", o.currency,
+      coalesce(o.placed_at, o.as_of) as at
+    from orders o join customers c on c.shop_id = o.shop_id and c.id = o.customer_id
+    where o.shop_id = ${shopId} and o.as_of > ${now - 400 * DAY_MS}
+      and position(lower(${search}) in lower(concat_ws(' ', c.first_name, c.last_name, o.number))) > 0
+    order by o.as_of desc limit ${MOST}`,
+  )
+  return rows.map(({ customerId, name, orderId, number, totalMinor, currency, at }) => ({
+    customerId,
+    subjectId: subject === 'order' ? orderId : null,
+    line: null,
+    name,
+    about:
+      subject === 'order'
+        ? `Order ${number}, ${formatMoney({ amountMinor: totalMinor, currency }, shop.locale)}`
+        : '',
+    at,
+  }))
+}

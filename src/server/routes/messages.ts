@@ -1,0 +1,47 @@
+import { smtpMailer } from '../../backend/messages/index.ts'
+import {
+  previewBody,
+  previewResponse,
+  samplesBody,
+  samplesResponse,
+  testBody,
+  testResponse,
+} from '../../contract/messages.ts'
+import { previewMessage } from '../../drivers/preview/preview.ts'
+import { samplesFor } from '../../drivers/preview/samples.ts'
+import { sendTest } from '../../drivers/preview/testMail.ts'
+import type { App, ServerContext } from '../context.ts'
+import { requireMarketer } from '../guards.ts'
+
+/** Messages looked at before they are sent: for whom, how, and a test to oneself. */
+export function messageRoutes(app: App, { db, config, publicUrl }: ServerContext): void {
+  const mailer = smtpMailer(config.SMTP_URL, { connections: 1 })
+  app.addHook('onClose', () => mailer.close())
+  // Stands where the way out will be, and stops nobody's mail.
+  const wayOut = `${publicUrl}/u/preview`
+
+  app.post(
+    '/api/messages/samples',
+    { schema: { body: samplesBody, response: { 200: samplesResponse } } },
+    ({ user, body: { trigger, search } }) => samplesFor(db, user.shopId, trigger, search),
+  )
+
+  app.post(
+    '/api/messages/preview',
+    { schema: { body: previewBody, response: { 200: previewResponse } } },
+    ({ user, body }) => previewMessage(db, user.shopId, { ...body, wayOut }),
+  )
+
+  app.post(
+    '/api/messages/test',
+    {
+      schema: { body: testBody, response: { 200: testResponse } },
+      preHandler: requireMarketer,
+      config: { rateLimit: { max: 20, timeWindow: '1 minute' } },
+    },
+    async ({ user, body }) => {
+      await sendTest(db, mailer, user.shopId, { ...body, wayOut, to: user.email })
+      return { to: user.email }
+    },
+  )
+}

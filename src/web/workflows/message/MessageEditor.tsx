@@ -1,0 +1,151 @@
+import { ArrowLeft, Send } from 'lucide-react'
+import { useMemo, useState, type ReactNode } from 'react'
+import { Link } from 'react-router'
+import { toast } from 'sonner'
+import { testResponse } from '../../../contract/messages.ts'
+import type { BlockKind } from '../../../core/messages/blocks.ts'
+import { canFillField, MERGE_FIELDS } from '../../../core/messages/mergeFields.ts'
+import type { Definition } from '../../../core/workflow/definition.ts'
+import { allSteps } from '../../../core/workflow/lists.ts'
+import type { MessageStep } from '../../../core/workflow/steps.ts'
+import { sendJson } from '../../ui/api.ts'
+import { BodyField } from '../inspector/BodyField.tsx'
+import { scopeOfTrigger, ScopeProvider } from '../inspector/conditions/scope.ts'
+import { NoteForm, SmsForm } from '../inspector/MessageForms.tsx'
+import { stepChanger, type StepOf } from '../inspector/stepChange.ts'
+import { BlockForm } from './blocks/BlockForm.tsx'
+import { BlockList } from './blocks/BlockList.tsx'
+import { BLOCK_KINDS, fits } from './blocks/blockKinds.ts'
+import { EnvelopeForm, SubjectForm } from './EnvelopeForm.tsx'
+import { PreviewPane } from './preview/PreviewPane.tsx'
+import { previewInput, usePreview, useSamples, type PreviewInput } from './preview/usePreview.ts'
+import { FieldProvider } from './text/fieldContext.ts'
+
+interface Props {
+  workflowId: string
+  definition: Definition
+  message: MessageStep
+  onChange: (to: Definition, touching?: string) => void
+  mayEdit: boolean
+}
+
+/** One message: what it is made of, and beside it what somebody gets. */
+export function MessageEditor(props: Props): ReactNode {
+  const { workflowId, definition, message, mayEdit } = props
+  const { trigger, steps } = definition
+  const samples = useSamples(trigger)
+  const input = previewInput(definition, message, samples.shown)
+  const { preview, error } = usePreview(input)
+  const hasCoupon = useMemo(() => allSteps(steps).some(({ kind }) => kind === 'coupon'), [steps])
+  const values = preview?.fields
+  const fields = useMemo(
+    () => ({
+      fields: MERGE_FIELDS.filter((field) => canFillField(field, trigger, hasCoupon)),
+      values: values ?? {},
+    }),
+    [trigger, hasCoupon, values],
+  )
+  return (
+    <div className="flex min-h-0 flex-1 flex-col gap-3">
+      <div className="-mt-2 flex items-center gap-1">
+        <Link className="btn btn-ghost btn-sm -ml-3" to={`/workflows/${workflowId}`}>
+          <ArrowLeft size={15} aria-hidden="true" /> Back to the timetable
+        </Link>
+        <span className="text-secondary" aria-hidden="true">
+          /
+        </span>
+        <h2 className="ml-2 truncate text-base">{message.name || 'Unnamed message'}</h2>
+      </div>
+      <div className="flex min-h-0 flex-1 gap-3">
+        <fieldset
+          disabled={!mayEdit}
+          aria-label="The message"
+          className="panel w-[430px] min-w-0 shrink-0 overflow-x-hidden overflow-y-auto p-4"
+        >
+          <ScopeProvider value={scopeOfTrigger(trigger)}>
+            <FieldProvider value={fields}>
+              <Form {...props} hasCoupon={hasCoupon} />
+            </FieldProvider>
+          </ScopeProvider>
+        </fieldset>
+        <PreviewPane message={message} preview={preview} error={error} samples={samples}>
+          {mayEdit && message.kind !== 'sms' && <TestButton input={input} />}
+        </PreviewPane>
+      </div>
+    </div>
+  )
+}
+
+function Form({ message, ...form }: Props & { hasCoupon: boolean }): ReactNode {
+  const parts = { definition: form.definition, onChange: form.onChange }
+  // Removing a message is done where it can be seen among the others.
+  if (message.kind === 'sms') return <SmsForm {...parts} step={message} />
+  if (message.kind === 'note') return <NoteForm {...parts} step={message} />
+  return (
+    <>
+      <SubjectForm {...parts} step={message} />
+      <EnvelopeForm {...parts} step={message} />
+      {message.format === 'designed' ? (
+        <Design {...form} step={message} />
+      ) : (
+        <BodyField
+          definition={form.definition}
+          rows={18}
+          value={message.body}
+          onChange={(body) => stepChanger<'email'>(parts, message)({ body }, 'body')}
+        />
+      )}
+    </>
+  )
+}
+
+interface DesignProps extends Pick<Props, 'definition' | 'onChange'> {
+  step: StepOf<'email'>
+  hasCoupon: boolean
+}
+
+function Design({ step, definition, onChange, hasCoupon }: DesignProps): ReactNode {
+  const [open, setOpen] = useState<string | null>(null)
+  const change = stepChanger<'email'>({ definition, onChange }, step)
+  const blocks = step.blocks ?? []
+  const kinds = (Object.keys(BLOCK_KINDS) as BlockKind[]).filter((kind) =>
+    fits(kind, definition.trigger, hasCoupon),
+  )
+  return (
+    <BlockList
+      blocks={blocks}
+      all={blocks}
+      kinds={kinds}
+      open={open}
+      onOpen={setOpen}
+      empty="Nothing here yet. A heading and a text are a good start."
+      onChange={(to, touching) => change({ blocks: to }, touching)}
+      Form={BlockForm}
+    />
+  )
+}
+
+function TestButton({ input }: { input: PreviewInput }): ReactNode {
+  const [isSending, setIsSending] = useState(false)
+  const send = async () => {
+    setIsSending(true)
+    try {
+      const { to } = await sendJson('POST', '/api/messages/test', testResponse, input)
+      toast.success(`Sent to ${to}.`)
+    } catch (problem) {
+      toast.error((problem as Error).message)
+    } finally {
+      setIsSending(false)
+    }
+  }
+  return (
+    <button
+      type="button"
+      className="btn btn-primary btn-xs"
+      disabled={isSending}
+      onClick={() => void send()}
+    >
+      <Send size={13} aria-hidden="true" /> Send me a test
+    </button>
+  )
+}

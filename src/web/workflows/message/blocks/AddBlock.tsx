@@ -1,0 +1,71 @@
+import { Command } from 'cmdk'
+import { Plus } from 'lucide-react'
+import { useEffect, useRef, useState, type ReactNode } from 'react'
+import type { BlockKind } from '../../../../core/messages/blocks.ts'
+import { BLOCK_KINDS } from './blockKinds.ts'
+
+interface Props {
+  kinds: readonly BlockKind[]
+  onAdd: (kind: BlockKind) => void
+}
+
+/** The list of blocks that can be added, narrowed as one types. */
+export function AddBlock({ kinds, onAdd }: Props): ReactNode {
+  const [open, setOpen] = useState(false)
+  const box = useRef<HTMLDivElement>(null)
+  const input = useRef<HTMLInputElement>(null)
+  useEffect(() => {
+    if (!open) return undefined
+    input.current?.focus()
+    box.current?.scrollIntoView({ block: 'nearest' })
+    const outside = (event: PointerEvent) => {
+      if (!box.current?.contains(event.target as Node)) setOpen(false)
+    }
+    document.addEventListener('pointerdown', outside)
+    return () => document.removeEventListener('pointerdown', outside)
+  }, [open])
+  return (
+    <div ref={box} className="mt-2">
+      <button
+        type="button"
+        className="btn btn-sm"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+      >
+        <Plus size={14} aria-hidden="true" /> Add a block
+      </button>
+      {open && (
+        <Command
+          label="Blocks"
+          className="panel mt-1 p-1"
+          onKeyDown={(event) => {
+            event.stopPropagation()
+            if (event.key === 'Escape') setOpen(false)
+          }}
+        >
+          <Command.Input ref={input} className="input input-sm w-full" placeholder="Which?" />
+          <Command.List className="mt-1 max-h-64 overflow-y-auto">
+            {kinds.map((kind) => {
+              const { label, hint, Icon } = BLOCK_KINDS[kind]
+              return (
+                <Command.Item
+                  key={kind}
+                  value={`${label} ${hint}`}
+                  className="flex cursor-pointer items-center gap-2 rounded-field px-2 py-1.5 data-[selected=true]:bg-base-200"
+                  onSelect={() => {
+                    setOpen(false)
+                    onAdd(kind)
+                  }}
+                >
+                  <Icon size={14} className="shrink-0" />
+                  <span>{label}</span>
+                  <span className="truncate text-xs text-secondary">{hint}</span>
+                </Command.Item>
+              )
+            })}
+          </Command.List>
+        </Command>
+      )}
+    </div>
+  )
+}

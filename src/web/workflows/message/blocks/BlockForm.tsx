@@ -1,0 +1,170 @@
+import { useState, type ReactNode } from 'react'
+import type { Block, ColumnsBlock, LeafBlock } from '../../../../core/messages/blocks.ts'
+import { AreaField, ChoiceField, NumberField, TextField } from '../../../ui/fields.tsx'
+import { OptionalCondition } from '../../inspector/conditions/OptionalCondition.tsx'
+import { LineField } from '../text/LineField.tsx'
+import { RichField } from '../text/RichField.tsx'
+import { BlockList, type BlockFormProps } from './BlockList.tsx'
+import { LinksField } from './LinksField.tsx'
+
+type Props = BlockFormProps
+
+/** What can be changed about a block, and for whom it is there. */
+export function BlockForm(props: Props): ReactNode {
+  const { block, onChange } = props
+  return (
+    <>
+      <Own {...props} />
+      <OptionalCondition
+        title="Shown only if"
+        none="Shown to everyone."
+        value={block.onlyIf}
+        onChange={(onlyIf) => {
+          const { onlyIf: _before, ...rest } = block
+          onChange(onlyIf ? { ...block, onlyIf } : rest, `only if ${block.key}`)
+        }}
+      />
+    </>
+  )
+}
+
+const LEVELS = { 1: 'large', 2: 'smaller' } as const
+
+function Own({ block, all, kinds, onChange }: Props): ReactNode {
+  switch (block.kind) {
+    case 'heading':
+      return (
+        <>
+          <LineField label="Heading" value={block.text} onChange={(text) => onChange({ ...block, text }, block.key)} />
+          <ChoiceField label="Size" value={String(block.level) as '1' | '2'} choices={LEVELS} onChange={(level) => onChange({ ...block, level: level === '1' ? 1 : 2 })} />
+        </>
+      )
+    case 'text':
+      return <RichField label="Text" value={block.text} onChange={(text) => onChange({ ...block, text }, block.key)} />
+    case 'button':
+      return (
+        <>
+          <LineField label="Words on the button" value={block.label} onChange={(label) => onChange({ ...block, label }, block.key)} />
+          <LineField label="Where it leads" value={block.href} onChange={(href) => onChange({ ...block, href }, `${block.key} href`)} />
+        </>
+      )
+    case 'columns':
+      return <ColumnsForm block={block} all={all} kinds={kinds} onChange={onChange} />
+    default:
+      return <SmallForm block={block} onChange={onChange} />
+  }
+} // prettier-ignore
+
+type Small = Exclude<LeafBlock, { kind: 'heading' | 'text' | 'button' }>
+
+function SmallForm({ block, onChange }: { block: Small } & Pick<Props, 'onChange'>): ReactNode {
+  switch (block.kind) {
+    case 'image':
+      return <ImageForm block={block} onChange={onChange} />
+    case 'items':
+      return (
+        <label className="mb-3 flex items-center gap-2">
+          <input type="checkbox" className="checkbox checkbox-sm" checked={block.prices} onChange={(event) => onChange({ ...block, prices: event.target.checked })} />
+          With prices
+        </label>
+      )
+    case 'tracking':
+      return <LineField label="Words on the button" value={block.label} onChange={(label) => onChange({ ...block, label }, block.key)} />
+    case 'coupon':
+      return <LineField label="Words above the code" value={block.text} onChange={(text) => onChange({ ...block, text }, block.key)} />
+    case 'help':
+      return <LineField label="Words before the address" value={block.text} onChange={(text) => onChange({ ...block, text }, block.key)} />
+    case 'menu':
+      return <LinksField value={block.links} onChange={(links) => onChange({ ...block, links }, block.key)} />
+    case 'html':
+      return (
+        <>
+          <AreaField label="HTML" rows={8} value={block.html} onChange={(html) => onChange({ ...block, html }, block.key)} />
+          <p className="mb-3 text-xs text-secondary">Scripts, forms and what mail programs refuse are taken out. Merge fields can stand in the text.</p>
+        </>
+      )
+    default:
+      return <p className="mb-3 text-secondary">{NOTES[block.kind]}</p>
+  }
+} // prettier-ignore
+
+const NOTES = {
+  summary: 'Items, shipping, how it is paid, and the total of the order.',
+  divider: 'A thin line in the colours of the brand.',
+  social: 'The links of the brand, under Settings.',
+} as const
+
+type ImageBlock = Extract<Block, { kind: 'image' }>
+
+function ImageForm({
+  block,
+  onChange,
+}: { block: ImageBlock } & Pick<Props, 'onChange'>): ReactNode {
+  return (
+    <>
+      <TextField label="Address of the image" value={block.src} onChange={(src) => onChange({ ...block, src }, `${block.key} src`)} />
+      <LineField label="What it shows, for those who do not see it" value={block.alt} onChange={(alt) => onChange({ ...block, alt }, block.key)} />
+      <div className="flex gap-2">
+        <NumberField label="Width in pixels" min={1} max={600} value={block.width} onChange={(width) => onChange({ ...block, width }, `${block.key} width`)} />
+        <NumberField label="Height; 0 as it is" min={0} max={2000} value={block.height ?? 0} onChange={(height) => {
+          const { height: _before, ...rest } = block
+          onChange(height > 0 ? { ...block, height } : rest, `${block.key} height`)
+        }} />
+      </div>
+      <LineField label="Where it leads, if anywhere" value={block.href ?? ''} onChange={(href) => {
+        const { href: _before, ...rest } = block
+        onChange(href === '' ? rest : { ...block, href }, `${block.key} href`)
+      }} />
+    </>
+  )
+} // prettier-ignore
+
+const NUMBERS = { 2: 'two', 3: 'three' } as const
+
+/** Two or three columns, each with blocks of its own. */
+function ColumnsForm({
+  block,
+  all,
+  kinds,
+  onChange,
+}: Omit<Props, 'block'> & { block: ColumnsBlock }): ReactNode {
+  const [open, setOpen] = useState<string | null>(null)
+  const { columns } = block
+  return (
+    <>
+      <ChoiceField
+        label="Columns"
+        value={String(columns.length) as '2' | '3'}
+        choices={NUMBERS}
+        onChange={(count) => onChange({ ...block, columns: resized(columns, Number(count)) })}
+      />
+      {columns.map((column, index) => (
+        // Columns have no names: their place is what they are.
+        <fieldset key={String(index)} className="mb-3 border-l-2 border-base-300 pl-2">
+          <legend className="field-label">Column {index + 1}</legend>
+          <BlockList<LeafBlock>
+            blocks={column}
+            all={all}
+            kinds={kinds.filter((kind) => kind !== 'columns')}
+            open={open}
+            onOpen={setOpen}
+            empty="Nothing yet."
+            Form={BlockForm}
+            onChange={
+              (blocks, touching) =>
+              onChange({ ...block, columns: columns.map((one, at) => (at === index ? blocks : one)) }, touching) // prettier-ignore
+            }
+          />
+        </fieldset>
+      ))}
+    </>
+  )
+}
+
+/** What stood in a column that goes moves to the one before it. */
+function resized(columns: readonly LeafBlock[][], count: number): LeafBlock[][] {
+  if (columns.length < count) return [...columns, []]
+  const kept = columns.slice(0, count)
+  const gone = columns.slice(count).flat()
+  return kept.map((column, index) => (index === count - 1 ? [...column, ...gone] : column))
+}

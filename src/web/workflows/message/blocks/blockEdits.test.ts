@@ -1,0 +1,25 @@
+import { expect, test } from 'vitest'
+import { allBlocks, type Block } from '../../../../core/messages/blocks.ts'
+import { moveBlock, replaceBlock, withCopy } from './blockEdits.ts'
+import { newBlock } from './blockKinds.ts'
+
+const text = (key: string): Extract<Block, { kind: 'help' }> => ({ key, kind: 'help', text: key })
+const keys = (blocks: readonly Block[]) => allBlocks(blocks).map(({ key }) => key)
+
+test('a copy has keys of its own, also in its columns', () => {
+  const columns: Block = { key: 'columns-1', kind: 'columns', columns: [[text('help-1')], [text('help-2')]] } // prettier-ignore
+  const all = [columns, text('help-3')]
+  const copied = withCopy(columns, all)
+  expect(keys(copied)).toEqual(['columns-1', 'help-1', 'help-2', 'columns-2', 'help-4', 'help-5'])
+})
+
+test('moved within bounds, taken out, replaced', () => {
+  const all = ['a', 'b', 'c'].map(text)
+  expect(keys(moveBlock(all, 0, 2))).toEqual(['b', 'c', 'a'])
+  expect(keys(moveBlock(all, 2, -1))).toEqual(['c', 'a', 'b'])
+  expect(keys(replaceBlock(all, 'b', []))).toEqual(['a', 'c'])
+})
+
+test('new blocks have keys that are free', () => {
+  expect(newBlock([text('heading-1')], 'heading').key).toBe('heading-2')
+})

@@ -1,0 +1,111 @@
+import {
+  AlignLeft,
+  Code,
+  Columns2,
+  Heading,
+  Image,
+  LifeBuoy,
+  Link,
+  List,
+  Minus,
+  MousePointerClick,
+  ReceiptText,
+  Share2,
+  TicketPercent,
+  Truck,
+} from 'lucide-react'
+import type { ComponentType } from 'react'
+import {
+  allBlocks,
+  templatesIn,
+  type Block,
+  type BlockKind,
+} from '../../../../core/messages/blocks.ts'
+import { paragraphText } from '../../../../core/messages/blocks.ts'
+import { readableTemplate } from '../../../../core/messages/mergeFields.ts'
+import type { Trigger } from '../../../../core/workflow/trigger.ts'
+import { subjectOf } from '../../../../core/workflow/trigger.ts'
+
+interface KindInfo {
+  label: string
+  hint: string
+  Icon: ComponentType<{ size?: number; className?: string }>
+}
+
+/** The kinds of blocks in the order in which they are offered. */
+export const BLOCK_KINDS: Readonly<Record<BlockKind, KindInfo>> = {
+  heading: { label: 'Heading', hint: 'a line in large letters', Icon: Heading },
+  text: { label: 'Text', hint: 'paragraphs and lists', Icon: AlignLeft },
+  button: { label: 'Button', hint: 'one thing to do', Icon: MousePointerClick },
+  image: { label: 'Image', hint: 'a picture with a description', Icon: Image },
+  items: { label: 'Items', hint: 'what was ordered, left behind or subscribed to', Icon: List },
+  summary: { label: 'Order summary', hint: 'what it came to', Icon: ReceiptText },
+  tracking: { label: 'Tracking', hint: 'the way to follow the parcel', Icon: Truck },
+  coupon: { label: 'Coupon', hint: 'the code that was issued', Icon: TicketPercent },
+  columns: { label: 'Columns', hint: 'two or three side by side', Icon: Columns2 },
+  divider: { label: 'Divider', hint: 'a thin line', Icon: Minus },
+  menu: { label: 'Menu', hint: 'a row of links', Icon: Link },
+  social: { label: 'Social links', hint: 'the shop’s places elsewhere', Icon: Share2 },
+  help: { label: 'Help', hint: 'where to turn with questions', Icon: LifeBuoy },
+  html: { label: 'Own HTML', hint: 'for those who have it', Icon: Code },
+}
+
+/** True for blocks that can have something to show in workflows of the trigger. */
+export function fits(kind: BlockKind, trigger: Trigger, hasCoupon: boolean): boolean {
+  const subject = subjectOf(trigger)
+  if (kind === 'summary' || kind === 'tracking') return subject === 'order'
+  if (kind === 'items') return ['order', 'checkout', 'basket', 'subscription'].includes(subject)
+  return kind !== 'coupon' || hasCoupon
+}
+
+/** What a block says, in short. */
+export function blockWords(block: Block): string {
+  if (block.kind === 'text') return readableTemplate(paragraphText(block.text))
+  if (block.kind === 'html') return block.html.replaceAll(/<[^>]*>/g, ' ').trim()
+  if (block.kind === 'columns') return block.columns.flat().map(blockWords).join(' · ')
+  if (block.kind === 'menu') return block.links.map(({ label }) => label).join(' · ')
+  if (block.kind === 'button') return readableTemplate(block.label)
+  if (block.kind === 'image') return block.alt
+  return readableTemplate(templatesIn(block)[0] ?? '')
+}
+
+/** A key that no block has yet. */
+export function freshBlockKey(blocks: readonly Block[], kind: string): string {
+  const taken = new Set(allBlocks(blocks).map(({ key }) => key))
+  const base = kind.replace(/-\d+$/, '')
+  for (let number = 1; ; number += 1) {
+    const key = `${base}-${number}`
+    if (!taken.has(key)) return key
+  }
+}
+
+/** A new block of a kind. */
+export function newBlock(blocks: readonly Block[], kind: BlockKind): Block {
+  const key = freshBlockKey(blocks, kind)
+  switch (kind) {
+    case 'heading':
+      return { key, kind, level: 1, text: '' }
+    case 'text':
+      return { key, kind, text: [{ kind: 'paragraph', text: [] }] }
+    case 'button':
+      return { key, kind, label: '', href: 'https://' }
+    case 'image':
+      return { key, kind, src: 'https://', alt: '', width: 536 }
+    case 'items':
+      return { key, kind, prices: true }
+    case 'tracking':
+      return { key, kind, label: 'Follow your parcel' }
+    case 'coupon':
+      return { key, kind, text: 'Your code, until {{ coupon.expires_on | default: "the end of the month" }}' } // prettier-ignore
+    case 'menu':
+      return { key, kind, links: [] }
+    case 'help':
+      return { key, kind, text: 'Questions? Just answer this mail, or write to' }
+    case 'html':
+      return { key, kind, html: '' }
+    case 'columns':
+      return { key, kind, columns: [[], []] }
+    default:
+      return { key, kind }
+  }
+}

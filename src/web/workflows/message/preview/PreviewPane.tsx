@@ -1,0 +1,183 @@
+import { ChevronLeft, ChevronRight, ImageOff, Monitor, Moon, Smartphone } from 'lucide-react'
+import { useState, type ComponentType, type ReactNode } from 'react'
+import type { Preview } from '../../../../contract/messages.ts'
+import type { MessageStep } from '../../../../core/workflow/steps.ts'
+import { MailFrame } from './MailFrame.tsx'
+import type { Samples } from './usePreview.ts'
+
+interface Props {
+  message: MessageStep
+  preview: Preview | undefined
+  error: Error | null
+  samples: Samples
+  /** What is done with what is seen. */
+  children: ReactNode
+}
+
+/** The message as its reader sees it: for whom, how wide, dark, without images, as plain text. */
+export function PreviewPane({ message, preview, error, samples, children }: Props): ReactNode {
+  const [narrow, setNarrow] = useState(false)
+  const [dark, setDark] = useState(false)
+  const [images, setImages] = useState(true)
+  const [plain, setPlain] = useState(false)
+  const asText = plain || preview?.html === null
+  return (
+    <section aria-label="Preview" className="panel flex min-w-0 flex-1 flex-col overflow-hidden">
+      <div className="flex flex-wrap items-center gap-1 border-b border-base-300 px-3 py-2">
+        <SamplePicker samples={samples} />
+        <span className="ml-auto flex items-center gap-1">
+          {message.kind === 'email' && (
+            <>
+              <Look label="Wide" Icon={Monitor} on={!narrow} onClick={() => setNarrow(false)} />
+              <Look label="Narrow" Icon={Smartphone} on={narrow} onClick={() => setNarrow(true)} />
+              <Look label="Dark" Icon={Moon} on={dark} onClick={() => setDark(!dark)} />
+              <Look label="Images off" Icon={ImageOff} on={!images} onClick={() => setImages(!images)} />
+              <button
+                type="button"
+                className={`btn btn-xs ${asText ? 'btn-neutral' : ''}`}
+                aria-pressed={asText}
+                disabled={preview?.html === null}
+                onClick={() => setPlain(!plain)}
+              >
+                Plain text
+              </button>
+            </>
+          )}
+          {children}
+        </span>
+      </div>
+      {message.kind !== 'sms' && preview && <InboxLine message={message} preview={preview} />}
+      <div className="flex min-h-0 flex-1 flex-col overflow-auto bg-base-200">
+        <Shown
+          preview={preview}
+          error={error}
+          asText={asText}
+          narrow={narrow}
+          dark={dark}
+          images={images}
+        />
+      </div>
+    </section>
+  )
+} // prettier-ignore
+
+interface ShownProps extends Pick<Props, 'preview' | 'error'> {
+  asText: boolean
+  narrow: boolean
+  dark: boolean
+  images: boolean
+}
+
+function Shown({ preview, error, asText, narrow, dark, images }: ShownProps): ReactNode {
+  if (error) return <Note title="The preview could not be made." text={error.message} />
+  if (!preview) return <p className="p-6 text-secondary">Preparing the preview …</p>
+  if (preview.problem !== null) {
+    return <Note title="It would not be sent like this." text={`${preview.problem}.`} />
+  }
+  const width = narrow ? 'w-[375px]' : 'w-full'
+  if (asText || preview.html === null) {
+    return (
+      <pre
+        className={`mx-auto min-h-full flex-1 bg-base-100 p-5 font-sans whitespace-pre-wrap ${width}`}
+      >
+        {preview.text}
+      </pre>
+    )
+  }
+  return (
+    <MailFrame html={preview.html} dark={dark} images={images} className={`mx-auto ${width}`} />
+  )
+}
+
+function Note({ title, text }: { title: string; text: string }): ReactNode {
+  return (
+    <div role="alert" className="panel m-6 border-accent p-4">
+      <p className="font-medium">{title}</p>
+      <p className="text-secondary">{text}</p>
+    </div>
+  )
+}
+
+interface LookProps {
+  label: string
+  Icon: ComponentType<{ size: number }>
+  on: boolean
+  onClick: () => void
+}
+
+function Look({ label, Icon, on, onClick }: LookProps): ReactNode {
+  return (
+    <button
+      type="button"
+      className={`btn btn-xs btn-square ${on ? 'btn-neutral' : 'btn-ghost'}`}
+      aria-label={label}
+      title={label}
+      aria-pressed={on}
+      onClick={onClick}
+    >
+      <Icon size={14} />
+    </button>
+  )
+}
+
+/** How it stands among others before it is opened. */
+function InboxLine({ message, preview }: { message: MessageStep; preview: Preview }): ReactNode {
+  const from = message.kind === 'email' ? message.sender.name : 'The shop'
+  return (
+    <dl
+      className="flex items-baseline gap-3 border-b border-base-300 px-4 py-2"
+      aria-label="In the inbox"
+    >
+      <dt className="sr-only">From</dt>
+      <dd className="max-w-40 shrink-0 truncate font-medium">{from}</dd>
+      <dt className="sr-only">Subject and preview text</dt>
+      <dd className="min-w-0 flex-1 truncate">
+        <span className="font-medium">{preview.subject || 'no subject'}</span>{' '}
+        <span className="text-secondary">{preview.previewText}</span>
+      </dd>
+      <dt className="sr-only">To and size</dt>
+      <dd className="shrink-0 font-mono text-xs text-secondary">
+        {preview.to || 'nobody'}
+        {preview.bytes > 0 && ` · ${Math.ceil(preview.bytes / 1000)} kB`}
+      </dd>
+    </dl>
+  )
+}
+
+/** For whom it is looked at: the next, the one before, or one that is looked for. */
+function SamplePicker({ samples }: { samples: Samples }): ReactNode {
+  const { all, shown, show, search, onSearch } = samples
+  const index = all.findIndex((one) => one === shown)
+  const step = (by: number) => {
+    const next = all[index + by]
+    if (next) show(next)
+  }
+  return (
+    <div className="flex items-center gap-1" role="group" aria-label="Shown for">
+      <button type="button" className="btn btn-ghost btn-xs btn-square" aria-label="The one before" disabled={index <= 0} onClick={() => step(-1)}>
+        <ChevronLeft size={15} />
+      </button>
+      <select
+        className="select select-xs w-64"
+        aria-label="Shown for"
+        value={index}
+        onChange={(event) => {
+          const chosen = all[Number(event.target.value)]
+          if (chosen) show(chosen)
+        }}
+      >
+        {index === -1 && <option value={-1}>{shown ? `${shown.name} · ${shown.about}` : 'nobody yet'}</option>}
+        {all.map((one, at) => (
+          <option key={`${one.customerId} ${one.subjectId} ${one.line} ${one.at}`} value={at}>
+            {one.name}
+            {one.about && ` · ${one.about}`}
+          </option>
+        ))}
+      </select>
+      <button type="button" className="btn btn-ghost btn-xs btn-square" aria-label="The next one" disabled={index === -1 || index >= all.length - 1} onClick={() => step(1)}>
+        <ChevronRight size={15} />
+      </button>
+      <input className="input input-xs w-28" aria-label="Find somebody" placeholder="Find …" value={search} onChange={(event) => onSearch(event.target.value)} />
+    </div>
+  )
+} // prettier-ignore

@@ -1,0 +1,89 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { previewResponse, samplesResponse, type Preview, type Sample } from '../../../../contract/messages.ts' // prettier-ignore
+import type { Definition } from '../../../../core/workflow/definition.ts'
+import { allSteps } from '../../../../core/workflow/lists.ts'
+import type { MessageStep } from '../../../../core/workflow/steps.ts'
+import type { Trigger } from '../../../../core/workflow/trigger.ts'
+import { sendJson } from '../../../ui/api.ts'
+import { useSettled } from '../../../ui/useSettled.ts'
+
+/** Short enough that what is typed is seen at once. */
+const PAUSE_MS = 40
+
+/** What a preview, or a test, is made of. */
+export interface PreviewInput {
+  trigger: Trigger
+  message: [MessageStep]
+  sample: Pick<Sample, 'customerId' | 'subjectId' | 'line'> | null
+  hasCoupon: boolean
+}
+
+export interface Samples {
+  all: readonly Sample[]
+  shown: Sample | null
+  show: (sample: Sample) => void
+  search: string
+  onSearch: (search: string) => void
+  isLoading: boolean
+}
+
+/** Those a message can be looked at for: whom the trigger concerned lately. */
+export function useSamples(trigger: Trigger): Samples {
+  const [shown, show] = useState<Sample | null>(null)
+  const [search, setSearch] = useState('')
+  const body = JSON.stringify({ trigger, search })
+  const asked = useSettled(body, body)
+  const { data, isPending } = useQuery({
+    queryKey: ['samples', asked],
+    queryFn: () => sendJson('POST', '/api/messages/samples', samplesResponse, JSON.parse(asked) as object), // prettier-ignore
+    placeholderData: keepPreviousData,
+    staleTime: 60_000,
+    retry: false,
+  })
+  return {
+    all: data ?? [],
+    shown: shown ?? data?.[0] ?? null,
+    show,
+    search,
+    onSearch: setSearch,
+    isLoading: isPending,
+  }
+}
+
+/** What is sent to look at a message or to test it. */
+export function previewInput(
+  definition: Definition,
+  message: MessageStep,
+  sample: Sample | null,
+): PreviewInput {
+  const { trigger, steps } = definition
+  return {
+    trigger,
+    // For whom it is sent is asked at its moment; here it is looked at.
+    message: [message],
+    sample: sample && {
+      customerId: sample.customerId,
+      subjectId: sample.subjectId,
+      line: sample.line,
+    },
+    hasCoupon: allSteps(steps).some(({ kind }) => kind === 'coupon'),
+  }
+}
+
+/** A message as one person would get it, as it is written. */
+export function usePreview(input: PreviewInput): {
+  preview: Preview | undefined
+  error: Error | null
+} {
+  const body = JSON.stringify(input)
+  const asked = useSettled(body, body, PAUSE_MS)
+  const { data, error } = useQuery({
+    queryKey: ['preview', asked],
+    queryFn: () => sendJson('POST', '/api/messages/preview', previewResponse, JSON.parse(asked) as object), // prettier-ignore
+    placeholderData: keepPreviousData,
+    gcTime: 10_000,
+    retry: false,
+  })
+  return { preview: data, error }
+}

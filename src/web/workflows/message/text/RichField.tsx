@@ -1,0 +1,102 @@
+import { useEditorState, type Editor } from '@tiptap/react'
+import { Bold, Italic, Link2, List, ListOrdered } from 'lucide-react'
+import { useState, type ComponentType, type ReactNode } from 'react'
+import type { Paragraph } from '../../../../core/messages/blocks.ts'
+import { RICH, TemplateEditor } from './TemplateEditor.tsx'
+import { docOf, paragraphsOf } from './templateDoc.ts'
+
+interface Props {
+  label: string
+  value: Paragraph[]
+  onChange: (paragraphs: Paragraph[]) => void
+}
+
+/** Paragraphs and lists with bold, italic, links and merge fields. */
+export function RichField({ label, value, onChange }: Props): ReactNode {
+  return (
+    <TemplateEditor
+      label={label}
+      extensions={RICH}
+      value={docOf(value)}
+      onChange={(doc) => onChange(paragraphsOf(doc))}
+      Tools={Tools}
+    />
+  )
+}
+
+function Tools({ editor }: { editor: Editor }): ReactNode {
+  const [linking, setLinking] = useState(false)
+  const is = useEditorState({
+    editor,
+    selector: ({ editor: at }) => ({
+      bold: at.isActive('bold'),
+      italic: at.isActive('italic'),
+      bulletList: at.isActive('bulletList'),
+      orderedList: at.isActive('orderedList'),
+      link: at.isActive('link'),
+    }),
+  })
+  const chain = () => editor.chain().focus()
+  return (
+    <span className="relative flex" role="group" aria-label="Style">
+      <Tool label="Bold" Icon={Bold} on={is.bold} onClick={() => chain().toggleBold().run()} />
+      <Tool label="Italic" Icon={Italic} on={is.italic} onClick={() => chain().toggleItalic().run()} />
+      <Tool label="List" Icon={List} on={is.bulletList} onClick={() => chain().toggleBulletList().run()} />
+      <Tool label="Numbered list" Icon={ListOrdered} on={is.orderedList} onClick={() => chain().toggleOrderedList().run()} />
+      <Tool label="Link" Icon={Link2} on={is.link} onClick={() => setLinking(!linking)} />
+      {linking && <LinkForm editor={editor} onClose={() => setLinking(false)} />}
+    </span>
+  )
+} // prettier-ignore
+
+interface ToolProps {
+  label: string
+  Icon: ComponentType<{ size: number }>
+  on: boolean
+  onClick: () => void
+}
+
+function Tool({ label, Icon, on, onClick }: ToolProps): ReactNode {
+  return (
+    <button
+      type="button"
+      className={`btn btn-ghost btn-xs btn-square ${on ? 'bg-base-300' : ''}`}
+      aria-label={label}
+      title={label}
+      aria-pressed={on}
+      onClick={onClick}
+    >
+      <Icon size={14} />
+    </button>
+  )
+}
+
+function LinkForm({ editor, onClose }: { editor: Editor; onClose: () => void }): ReactNode {
+  const [href, setHref] = useState(String(editor.getAttributes('link')['href'] ?? ''))
+  const apply = () => {
+    const chain = editor.chain().focus().extendMarkRange('link')
+    if (href.trim() === '') chain.unsetLink().run()
+    else chain.setLink({ href: href.trim() }).run()
+    onClose()
+  }
+  return (
+    <span className="panel absolute top-7 right-0 z-40 flex w-80 gap-1 p-2">
+      <input
+        className="input input-xs flex-1"
+        aria-label="Where the link leads"
+        placeholder="https://"
+        value={href}
+        onChange={(event) => setHref(event.target.value)}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') {
+            event.preventDefault()
+            apply()
+          } else if (event.key === 'Escape') onClose()
+        }}
+      />
+      <button type="button" className="btn btn-xs" onClick={apply}>
+        {href.trim() === '' ? 'No link' : 'Link'}
+      </button>
+    </span>
+  )
+}

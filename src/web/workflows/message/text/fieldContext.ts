@@ -1,0 +1,16 @@
+import { createContext, useContext } from 'react'
+import type { MergeField } from '../../../../core/messages/mergeFields.ts'
+
+/** The merge fields that a message can have, and what they say for the one it is looked at for. */
+export interface Fields {
+  fields: readonly MergeField[]
+  values: Readonly<Record<string, string>>
+}
+
+const FieldContext = createContext<Fields>({ fields: [], values: {} })
+
+export const FieldProvider = FieldContext.Provider
+
+export function useFields(): Fields {
+  return useContext(FieldContext)
+}

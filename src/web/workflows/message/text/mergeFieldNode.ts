@@ -1,0 +1,41 @@
+import { mergeAttributes, Node } from '@tiptap/core'
+import { MERGE_FIELDS, templateParts } from '../../../../core/messages/mergeFields.ts'
+
+/** What a merge field is called, and what stands in its place where it is unknown. */
+export function chipOf(tag: string): { label: string; isKnown: boolean } {
+  const [part] = templateParts(tag)
+  if (typeof part !== 'object') return { label: tag, isKnown: false }
+  const field = MERGE_FIELDS.find(({ key }) => key === part.key)
+  const fallback = part.fallback === null || part.fallback === '' ? '' : `, or “${part.fallback}”`
+  return { label: `${field?.label ?? part.key}${fallback}`, isKnown: field !== undefined }
+}
+
+/** A merge field in a text: a chip that is moved and removed as a whole. */
+export const mergeFieldNode = Node.create({
+  name: 'mergeField',
+  group: 'inline',
+  inline: true,
+  atom: true,
+  selectable: true,
+  addAttributes: () => ({ tag: { default: '' } }),
+  parseHTML: () => [
+    {
+      tag: 'span[data-merge-field]',
+      getAttrs: (element) => ({ tag: element.getAttribute('data-merge-field') ?? '' }),
+    },
+  ],
+  renderHTML: ({ node, HTMLAttributes }) => {
+    const tag = String(node.attrs['tag'])
+    const { label, isKnown } = chipOf(tag)
+    return [
+      'span',
+      mergeAttributes(HTMLAttributes, {
+        'data-merge-field': tag,
+        title: tag,
+        class: `merge-field ${isKnown ? '' : 'merge-field-unknown'}`,
+      }),
+      label,
+    ]
+  },
+  renderText: ({ node }) => String(node.attrs['tag']),
+})
