@@ -32,7 +32,7 @@ async function main(): Promise<void> {
     PUBLIC_URL: publicUrl,
   }
   const startOver = process.env['DEMO_FRESH'] === '1'
-  const recent = !startOver && (await isSeeded(db)) ? null : await seedPast(db, say)
+  const recent = !startOver && (await isSeeded(db)) ? null : await seedPast(db, publicUrl, say)
   const stopWorker = await startWorker({ config, log, onLost: () => process.exit(1) })
   if (recent) await liveThrough(db, recent, say)
   const webFolder = fileURLToPath(new URL('../web', import.meta.url))

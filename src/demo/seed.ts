@@ -3,12 +3,21 @@ import { and, eq, sql } from 'drizzle-orm'
 import { hashPassword } from '../backend/accounts/index.ts'
 import { users } from '../backend/accounts/tables.ts'
 import type { Database } from '../backend/platform/db.ts'
-import { importPast, ingestEvents, readClock, requestClockMove } from '../backend/shop/index.ts'
+import { storeImage } from '../backend/files/index.ts'
+import {
+  importPast,
+  ingestEvents,
+  readClock,
+  requestClockMove,
+  saveBrand,
+} from '../backend/shop/index.ts'
 import { customers, shops } from '../backend/shop/tables.ts'
 import { createWorkflow, goLive, pauseWorkflow } from '../backend/workflows/index.ts'
 import { DAY_MS } from '../core/shared/duration.ts'
+import { combwrightBrand } from './brand.ts'
 import type { DemoEvent } from './demoEvent.ts'
 import { DEMO_START, makeHistory, ZONE } from './history.ts'
+import { LOGO } from './logo.ts'
 import { DRAFT_WORKFLOW, LIVE_WORKFLOWS, PAUSED_WORKFLOW } from './workflows/index.ts'
 
 export const DEMO_SHOP = 'combwright'
@@ -32,13 +41,14 @@ export async function isSeeded(db: Database): Promise<boolean> {
 }
 
 /** Loads the demo shop's past into an empty database. */
-export async function seedPast(db: Database, say: Say): Promise<DemoEvent[]> {
+export async function seedPast(db: Database, publicUrl: string, say: Say): Promise<DemoEvent[]> {
   const history = makeHistory()
   const livedFrom = DEMO_START - LIVED_DAYS * DAY_MS
   const past = history.filter(({ at }) => at <= livedFrom)
   say(`Loading a year of Combwright: ${past.length} events`)
   await removeDemoShop(db)
   await addShop(db, livedFrom)
+  await addBrand(db, publicUrl)
   for (let from = 0; from < past.length; from += CHUNK) {
     await importPast(
       db,
@@ -56,7 +66,7 @@ export async function seedPast(db: Database, say: Say): Promise<DemoEvent[]> {
 }
 
 const SHOP_TABLES = [
-  'mails', 'messages', 'coupons', 'ledger', 'runs', 'date_sweeps', 'workflow_versions', 'workflows',
+  'files', 'mails', 'messages', 'coupons', 'ledger', 'runs', 'date_sweeps', 'workflow_versions', 'workflows',
   'events', 'order_lines', 'orders', 'carts', 'subscriptions', 'reviews', 'products', 'customers',
   'api_keys', 'sessions', 'users',
 ] as const // prettier-ignore
@@ -87,6 +97,11 @@ async function addShop(db: Database, clockNow: number): Promise<void> {
   await db
     .insert(users)
     .values(DEMO_USERS.map((user) => ({ ...user, shopId: DEMO_SHOP, passwordHash })))
+}
+
+async function addBrand(db: Database, publicUrl: string): Promise<void> {
+  const { id } = await storeImage(db, DEMO_SHOP, { name: 'logo.png', bytes: LOGO })
+  await saveBrand(db, DEMO_SHOP, combwrightBrand(`${publicUrl}/files/${id}`))
 }
 
 async function addWorkflows(db: Database): Promise<void> {

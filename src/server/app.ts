@@ -17,6 +17,7 @@ import { answerError } from './errors.ts'
 import { requireUser, sameOrigin } from './guards.ts'
 import { activityRoutes } from './routes/activity.ts'
 import { brandRoutes } from './routes/brand.ts'
+import { fileRoutes, publicFileRoutes } from './routes/files.ts'
 import { messageRoutes } from './routes/messages.ts'
 import { apiKeyRoutes } from './routes/apiKeys.ts'
 import { clockRoutes } from './routes/clock.ts'
@@ -65,6 +66,7 @@ export async function buildApp({ log, webFolder, ...context }: AppOptions): Prom
   await app.register(async (outside) =>
     unsubscribeRoutes(outside.withTypeProvider<ZodTypeProvider>(), context),
   )
+  publicFileRoutes(app, context)
   await app.register(async (inside) => {
     inside.addHook('onRequest', sameOrigin(context))
     sessionRoutes(inside.withTypeProvider<ZodTypeProvider>(), context)
@@ -83,6 +85,7 @@ export async function buildApp({ log, webFolder, ...context }: AppOptions): Prom
     shopRulesRoutes(typed, context)
     messageRoutes(typed, context)
     brandRoutes(typed, context)
+    fileRoutes(typed, context)
     activityRoutes(typed, context)
     counterRoutes(typed, context)
     apiKeyRoutes(typed, context)

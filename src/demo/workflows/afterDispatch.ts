@@ -6,7 +6,7 @@ import {
   leaveIf,
   workflow,
 } from '../../core/recipes/parts.ts'
-import { MAREN, message, SHOP_SENDER, TIAGO } from './shared.ts'
+import { designed, GREETING, MAREN, message, says, SHOP_SENDER, TIAGO } from './shared.ts'
 
 export const afterDispatch: Definition = workflow({
   name: 'After dispatch',
@@ -29,21 +29,23 @@ export const afterDispatch: Definition = workflow({
     leaveIf('ordered-again', happened('order.placed', 'customer')),
   ],
   steps: [
-    message('dispatch', 'Dispatch notice', {
-      purpose: 'transactional',
-      sender: SHOP_SENDER,
-      subject: 'Order {{ order.number }} is on its way',
-      previewText: 'Packed by Aoife this morning.',
-      body: `Hello {{ customer.first_name | default: "there" }},
-
-your parcel has left us.
-
-{{ order.items }}
-
-Follow it here: {{ order.tracking_url | default: "we send the link as soon as we have it" }}
-
-Combwright`,
-    }),
+    designed(
+      'dispatch',
+      'Dispatch notice',
+      {
+        purpose: 'transactional',
+        sender: SHOP_SENDER,
+        subject: 'Order {{ order.number }} is on its way',
+        previewText: 'Packed by Aoife this morning.',
+      },
+      [
+        { key: 'heading', kind: 'heading', level: 1, text: 'Your parcel has left us' },
+        says('hello', GREETING, 'Aoife packed it this morning. In it you will find:'),
+        { key: 'items', kind: 'items', prices: false },
+        { key: 'tracking', kind: 'tracking', label: 'Follow your parcel' },
+        { key: 'help', kind: 'help', text: 'Something missing? Write to' },
+      ],
+    ),
     {
       key: 'by-collection',
       kind: 'split',

@@ -1,6 +1,6 @@
 import type { Definition } from '../../core/workflow/definition.ts'
 import { happened, leaveIf, ordersEver, workflow } from '../../core/recipes/parts.ts'
-import { MAREN, message, SHOP_SENDER, TIAGO } from './shared.ts'
+import { designed, GREETING, MAREN, message, says, SHOP_SENDER, TIAGO } from './shared.ts'
 
 export const orderConfirmation: Definition = workflow({
   name: 'Order confirmation',
@@ -9,26 +9,33 @@ export const orderConfirmation: Definition = workflow({
   priority: 90,
   trigger: { kind: 'event', event: 'order.placed' },
   steps: [
-    message('confirmation', 'Order confirmation', {
-      purpose: 'transactional',
-      sender: SHOP_SENDER,
-      replyTo: TIAGO.address,
-      subject: 'Your order {{ order.number }}',
-      previewText: 'We have it. Here is what you ordered and what happens next.',
-      body: `Hello {{ customer.first_name | default: "there" }},
-
-thank you, your order {{ order.number }} of {{ order.placed_on | default: "today" }} is with us.
-
-{{ order.items }}
-
-Total: {{ order.total }}
-
-Aoife packs on weekdays; you will hear from us again when your parcel is on its way.
-
-Questions? Just answer this mail, it reaches Tiago in our care team.
-
-Combwright`,
-    }),
+    designed(
+      'confirmation',
+      'Order confirmation',
+      {
+        purpose: 'transactional',
+        sender: SHOP_SENDER,
+        replyTo: TIAGO.address,
+        subject: 'Your order {{ order.number }}',
+        previewText: 'We have it. Here is what you ordered and what happens next.',
+      },
+      [
+        { key: 'heading', kind: 'heading', level: 1, text: 'We have your order' },
+        says(
+          'thanks',
+          GREETING,
+          'thank you, your order {{ order.number }} of {{ order.placed_on | default: "today" }} is with us.',
+        ),
+        { key: 'items', kind: 'items', prices: true },
+        { key: 'summary', kind: 'summary' },
+        { key: 'next', kind: 'heading', level: 2, text: 'What happens next' },
+        says(
+          'packing',
+          'Aoife packs on weekdays; you will hear from us again when your parcel is on its way.',
+        ),
+        { key: 'help', kind: 'help', text: 'Questions? Just answer this mail, it reaches Tiago, or write to' }, // prettier-ignore
+      ],
+    ),
   ],
 })
 

@@ -1,7 +1,7 @@
 import type { Condition } from '../../core/conditions/condition.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { happened, leaveIf, workflow } from '../../core/recipes/parts.ts'
-import { MAREN, message, TIAGO } from './shared.ts'
+import { designed, GREETING, MAREN, message, says, TIAGO } from './shared.ts'
 
 const ordered = leaveIf('ordered', happened('order.placed', 'customer'))
 
@@ -32,19 +32,22 @@ export const openBasket: Definition = workflow({
   exclusions: [ordered, leaveIf('checkout', happened('checkout.started', 'customer'))],
   steps: [
     { key: 'four-hours', kind: 'wait', for: 'PT4H' },
-    message('kept', 'Kept for you', {
-      sender: MAREN,
-      subject: 'Still in your basket',
-      body: `Hello {{ customer.first_name | default: "there" }},
-
-these are still in your basket:
-
-{{ basket.items }}
-
-It is here when you want it: {{ basket.url | default: "https://combwright.example/basket" }}
-
-Maren`,
-    }),
+    designed(
+      'kept',
+      'Kept for you',
+      { sender: MAREN, subject: 'Still in your basket', previewText: 'Kept as you left it.' },
+      [
+        says('hello', GREETING, 'these are still in your basket:'),
+        { key: 'items', kind: 'items', prices: true },
+        {
+          key: 'back',
+          kind: 'button',
+          label: 'Go on where you were',
+          href: '{{ basket.url | default: "https://combwright.example/basket" }}',
+        },
+        says('bye', 'Maren'),
+      ],
+    ),
   ],
 })
 
@@ -128,17 +131,32 @@ Tiago`,
               discount: { kind: 'percent', percent: 10 },
               expiresAfter: 'PT24H',
             },
-            message('with-coupon', 'Ten per cent for the first', {
-              sender: MAREN,
-              subject: 'For your first order: ten per cent, until tomorrow',
-              body: `Hello {{ customer.first_name | default: "there" }},
-
-your checkout is still open. For a first order, this takes ten per cent off until {{ coupon.expires_on | default: "tomorrow" }}: {{ coupon.code }}
-
-{{ checkout.url | default: "https://combwright.example/checkout" }}
-
-Maren`,
-            }),
+            designed(
+              'with-coupon',
+              'Ten per cent for the first',
+              {
+                sender: MAREN,
+                subject: 'For your first order: ten per cent, until tomorrow',
+                previewText: 'A code of your own.',
+              },
+              [
+                { key: 'heading', kind: 'heading', level: 1, text: 'Ten per cent for the first' },
+                says('hello', GREETING, 'your checkout is still open:'),
+                { key: 'items', kind: 'items', prices: true },
+                {
+                  key: 'code',
+                  kind: 'coupon',
+                  text: 'For a first order, this takes ten per cent off until {{ coupon.expires_on | default: "tomorrow" }}:',
+                },
+                {
+                  key: 'back',
+                  kind: 'button',
+                  label: 'Finish your order',
+                  href: '{{ checkout.url | default: "https://combwright.example/checkout" }}',
+                },
+                says('bye', 'Maren'),
+              ],
+            ),
           ],
         },
       ],

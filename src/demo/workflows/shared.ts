@@ -1,3 +1,4 @@
+import type { Block, Paragraph } from '../../core/messages/blocks.ts'
 import type { EmailStep } from '../../core/workflow/steps.ts'
 
 export const MAREN = { name: 'Maren at Combwright', address: 'maren@combwright.example' }
@@ -20,3 +21,22 @@ export function message(
     ...parts,
   }
 }
+
+/** A message made of blocks, in the shop's brand. */
+export function designed(
+  key: string,
+  name: string,
+  parts: Pick<EmailStep, 'subject' | 'sender'> & Partial<EmailStep>,
+  blocks: Block[],
+): EmailStep {
+  return message(key, name, { ...parts, format: 'designed', body: '', blocks })
+}
+
+/** A block of plain paragraphs. */
+export const says = (key: string, ...paragraphs: string[]): Block => ({
+  key,
+  kind: 'text',
+  text: paragraphs.map((text): Paragraph => ({ kind: 'paragraph', text: [{ text }] })),
+})
+
+export const GREETING = 'Hello {{ customer.first_name | default: "there" }},'

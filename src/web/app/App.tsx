@@ -77,6 +77,12 @@ const router = createBrowserRouter([
           Component: (await import('../settings/SettingsPage.tsx')).SettingsPage,
         }),
       },
+      {
+        path: '/settings/brand',
+        lazy: async () => ({
+          Component: (await import('../settings/brand/BrandPage.tsx')).BrandPage,
+        }),
+      },
       { path: '*', element: <NotFound /> },
     ],
   },

@@ -1,5 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { Palette } from 'lucide-react'
 import { useState, type FormEvent, type ReactNode } from 'react'
+import { Link } from 'react-router'
 import { toast } from 'sonner'
 import { z } from 'zod'
 import { apiKeyResponse, newApiKeyResponse, type ApiKeyResponse } from '../../contract/session.ts'
@@ -15,6 +17,18 @@ export function SettingsPage(): ReactNode {
   return (
     <div className="mx-auto max-w-3xl p-4">
       <h1 className="mb-3 text-xl">Settings</h1>
+      <Link
+        className="panel mb-4 flex items-center gap-3 p-4 hover:border-primary"
+        to="/settings/brand"
+      >
+        <Palette size={18} aria-hidden="true" />
+        <span>
+          <span className="block font-medium">Brand</span>
+          <span className="text-secondary">
+            Logo, colours, typefaces and footer of every designed message.
+          </span>
+        </span>
+      </Link>
       {user.role === 'marketer' ? (
         <>
           <ShopRules />

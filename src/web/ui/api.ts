@@ -24,7 +24,10 @@ export class ServerAwayError extends Error {
 
 async function request(method: string, path: string, body?: unknown): Promise<Response> {
   const init: RequestInit = { method, credentials: 'same-origin' }
-  if (body !== undefined) {
+  if (body instanceof File) {
+    init.headers = { 'content-type': body.type }
+    init.body = body
+  } else if (body !== undefined) {
     init.headers = { 'content-type': 'application/json' }
     init.body = JSON.stringify(body)
   }
@@ -73,6 +76,16 @@ export async function send(
   body?: unknown,
 ): Promise<void> {
   await request(method, path, body)
+}
+
+/** Sends a file as it is and reads the answer. Throws ApiError or ServerAwayError. */
+export async function sendFile<Schema extends z.ZodType>(
+  path: string,
+  file: File,
+  schema: Schema,
+): Promise<z.output<Schema>> {
+  const response = await request('POST', path, file)
+  return schema.parse(await response.json())
 }
 
 /** A query string of the values that are set. */

@@ -18,7 +18,8 @@ import { BlockList } from './blocks/BlockList.tsx'
 import { BLOCK_KINDS, fits } from './blocks/blockKinds.ts'
 import { EnvelopeForm, SubjectForm } from './EnvelopeForm.tsx'
 import { PreviewPane } from './preview/PreviewPane.tsx'
-import { previewInput, usePreview, useSamples, type PreviewInput } from './preview/usePreview.ts'
+import { usePreview, type PreviewInput } from '../../ui/mail/usePreview.ts'
+import { previewInput, useSamples } from './preview/useSamples.ts'
 import { FieldProvider } from './text/fieldContext.ts'
 
 interface Props {

@@ -5,7 +5,8 @@ import { OptionalCondition } from '../../inspector/conditions/OptionalCondition.
 import { LineField } from '../text/LineField.tsx'
 import { RichField } from '../text/RichField.tsx'
 import { BlockList, type BlockFormProps } from './BlockList.tsx'
-import { LinksField } from './LinksField.tsx'
+import { LinksField } from '../../../ui/LinksField.tsx'
+import { ImageUpload } from '../../../ui/mail/ImageUpload.tsx'
 
 type Props = BlockFormProps
 
@@ -75,7 +76,7 @@ function SmallForm({ block, onChange }: { block: Small } & Pick<Props, 'onChange
     case 'help':
       return <LineField label="Words before the address" value={block.text} onChange={(text) => onChange({ ...block, text }, block.key)} />
     case 'menu':
-      return <LinksField value={block.links} onChange={(links) => onChange({ ...block, links }, block.key)} />
+      return <LinksField most={6} value={block.links} onChange={(links) => onChange({ ...block, links }, block.key)} />
     case 'html':
       return (
         <>
@@ -102,6 +103,7 @@ function ImageForm({
 }: { block: ImageBlock } & Pick<Props, 'onChange'>): ReactNode {
   return (
     <>
+      <ImageUpload onStored={({ url, width, height }) => onChange({ ...block, src: url, ...fitted(width, height) })} />
       <TextField label="Address of the image" value={block.src} onChange={(src) => onChange({ ...block, src }, `${block.key} src`)} />
       <LineField label="What it shows, for those who do not see it" value={block.alt} onChange={(alt) => onChange({ ...block, alt }, block.key)} />
       <div className="flex gap-2">
@@ -118,6 +120,12 @@ function ImageForm({
     </>
   )
 } // prettier-ignore
+
+/** The size an image is shown in: its own, or as wide as the text. */
+function fitted(width: number, height: number): { width: number; height: number } {
+  const shown = Math.min(width, 536)
+  return { width: shown, height: Math.max(1, Math.min(2000, Math.round((height * shown) / width))) }
+}
 
 const NUMBERS = { 2: 'two', 3: 'three' } as const
 

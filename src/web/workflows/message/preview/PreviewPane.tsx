@@ -2,8 +2,9 @@ import { ChevronLeft, ChevronRight, ImageOff, Monitor, Moon, Smartphone } from '
 import { useState, type ComponentType, type ReactNode } from 'react'
 import type { Preview } from '../../../../contract/messages.ts'
 import type { MessageStep } from '../../../../core/workflow/steps.ts'
-import { MailFrame } from './MailFrame.tsx'
-import type { Samples } from './usePreview.ts'
+import { MailFrame } from '../../../ui/mail/MailFrame.tsx'
+import { PhoneView } from './PhoneView.tsx'
+import type { Samples } from './useSamples.ts'
 
 interface Props {
   message: MessageStep
@@ -49,6 +50,7 @@ export function PreviewPane({ message, preview, error, samples, children }: Prop
       {message.kind !== 'sms' && preview && <InboxLine message={message} preview={preview} />}
       <div className="flex min-h-0 flex-1 flex-col overflow-auto bg-base-200">
         <Shown
+          isText={message.kind === 'sms'}
           preview={preview}
           error={error}
           asText={asText}
@@ -62,18 +64,20 @@ export function PreviewPane({ message, preview, error, samples, children }: Prop
 } // prettier-ignore
 
 interface ShownProps extends Pick<Props, 'preview' | 'error'> {
+  isText: boolean
   asText: boolean
   narrow: boolean
   dark: boolean
   images: boolean
 }
 
-function Shown({ preview, error, asText, narrow, dark, images }: ShownProps): ReactNode {
+function Shown({ isText, preview, error, asText, narrow, dark, images }: ShownProps): ReactNode {
   if (error) return <Note title="The preview could not be made." text={error.message} />
   if (!preview) return <p className="p-6 text-secondary">Preparing the preview …</p>
   if (preview.problem !== null) {
     return <Note title="It would not be sent like this." text={`${preview.problem}.`} />
   }
+  if (isText) return <PhoneView text={preview.text} />
   const width = narrow ? 'w-[375px]' : 'w-full'
   if (asText || preview.html === null) {
     return (

@@ -1,23 +1,13 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { previewResponse, samplesResponse, type Preview, type Sample } from '../../../../contract/messages.ts' // prettier-ignore
+import { samplesResponse, type Sample } from '../../../../contract/messages.ts'
 import type { Definition } from '../../../../core/workflow/definition.ts'
 import { allSteps } from '../../../../core/workflow/lists.ts'
 import type { MessageStep } from '../../../../core/workflow/steps.ts'
 import type { Trigger } from '../../../../core/workflow/trigger.ts'
 import { sendJson } from '../../../ui/api.ts'
+import type { PreviewInput } from '../../../ui/mail/usePreview.ts'
 import { useSettled } from '../../../ui/useSettled.ts'
-
-/** Short enough that what is typed is seen at once. */
-const PAUSE_MS = 40
-
-/** What a preview, or a test, is made of. */
-export interface PreviewInput {
-  trigger: Trigger
-  message: [MessageStep]
-  sample: Pick<Sample, 'customerId' | 'subjectId' | 'line'> | null
-  hasCoupon: boolean
-}
 
 export interface Samples {
   all: readonly Sample[]
@@ -69,21 +59,4 @@ export function previewInput(
     },
     hasCoupon: allSteps(steps).some(({ kind }) => kind === 'coupon'),
   }
-}
-
-/** A message as one person would get it, as it is written. */
-export function usePreview(input: PreviewInput): {
-  preview: Preview | undefined
-  error: Error | null
-} {
-  const body = JSON.stringify(input)
-  const asked = useSettled(body, body, PAUSE_MS)
-  const { data, error } = useQuery({
-    queryKey: ['preview', asked],
-    queryFn: () => sendJson('POST', '/api/messages/preview', previewResponse, JSON.parse(asked) as object), // prettier-ignore
-    placeholderData: keepPreviousData,
-    gcTime: 10_000,
-    retry: false,
-  })
-  return { preview: data, error }
 }

@@ -1,6 +1,6 @@
 import { Plus, X } from 'lucide-react'
 import type { ReactNode } from 'react'
-import { TextField } from '../../../ui/fields.tsx'
+import { TextField } from './fields.tsx'
 
 interface LinkValue {
   label: string
@@ -10,10 +10,11 @@ interface LinkValue {
 interface Props {
   value: readonly LinkValue[]
   onChange: (links: LinkValue[]) => void
+  most: number
 }
 
 /** A few links, each with its words. */
-export function LinksField({ value, onChange }: Props): ReactNode {
+export function LinksField({ value, onChange, most }: Props): ReactNode {
   const set = (index: number, to: Partial<LinkValue>) =>
     onChange(value.map((one, at) => (at === index ? { ...one, ...to } : one)))
   return (
@@ -36,7 +37,7 @@ export function LinksField({ value, onChange }: Props): ReactNode {
       <button
         type="button"
         className="btn btn-xs"
-        disabled={value.length >= 6}
+        disabled={value.length >= most}
         onClick={() => onChange([...value, { label: '', href: 'https://' }])}
       >
         <Plus size={13} aria-hidden="true" /> Add a link

@@ -1,0 +1,1 @@
+export { findImage, MAX_IMAGE_BYTES, storeImage } from './store.ts'

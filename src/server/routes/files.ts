@@ -1,0 +1,36 @@
+import { z } from 'zod'
+import { findImage, MAX_IMAGE_BYTES, storeImage } from '../../backend/files/index.ts'
+import { AppError } from '../../backend/platform/errors.ts'
+import type { App, ServerContext } from '../context.ts'
+import { requireMarketer } from '../guards.ts'
+
+const params = z.object({ id: z.string().max(60) })
+const query = z.object({ name: z.string().trim().max(200).default('image') })
+const stored = z.object({ url: z.string(), width: z.int(), height: z.int() })
+
+/** Images are put in by colleagues. */
+export function fileRoutes(app: App, { db, publicUrl }: ServerContext): void {
+  app.addContentTypeParser(/^image\//, { parseAs: 'buffer', bodyLimit: MAX_IMAGE_BYTES }, (_request, body, done) => done(null, body)) // prettier-ignore
+  app.post(
+    '/api/files',
+    { schema: { querystring: query, response: { 201: stored } }, preHandler: requireMarketer },
+    async ({ user, query: { name }, body }, reply) => {
+      if (!Buffer.isBuffer(body)) throw new AppError('bad_input', 'Send the image as it is.')
+      const { id, width, height } = await storeImage(db, user.shopId, { name, bytes: body })
+      return reply.status(201).send({ url: `${publicUrl}/files/${id}`, width, height })
+    },
+  )
+}
+
+/** Whoever reads a message loads its images, and is signed in nowhere. */
+export function publicFileRoutes(app: App, { db }: ServerContext): void {
+  app.get('/files/:id', { schema: { params } }, async ({ params: { id } }, reply) => {
+    const image = await findImage(db, id)
+    if (!image) throw new AppError('not_found', 'There is no such image.')
+    return reply
+      .type(image.type)
+      .header('cache-control', 'public, max-age=31536000, immutable')
+      .header('cross-origin-resource-policy', 'cross-origin')
+      .send(image.bytes)
+  })
+}

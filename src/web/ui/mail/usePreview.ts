@@ -1,0 +1,37 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { previewResponse, type Preview, type SampleRef } from '../../../contract/messages.ts'
+import type { Brand } from '../../../core/messages/brand.ts'
+import type { MessageStep } from '../../../core/workflow/steps.ts'
+import type { Trigger } from '../../../core/workflow/trigger.ts'
+import { sendJson } from '../api.ts'
+import { useSettled } from '../useSettled.ts'
+
+/** Short enough that what is typed is seen at once. */
+const PAUSE_MS = 40
+
+/** What a preview, or a test, is made of. */
+export interface PreviewInput {
+  trigger: Trigger
+  message: [MessageStep]
+  sample: SampleRef | null
+  /** A brand that is being changed; left out: the shop's. */
+  brand?: Brand
+  hasCoupon: boolean
+}
+
+/** A message as one person would get it, as it is written. */
+export function usePreview(input: PreviewInput): {
+  preview: Preview | undefined
+  error: Error | null
+} {
+  const body = JSON.stringify(input)
+  const asked = useSettled(body, body, PAUSE_MS)
+  const { data, error } = useQuery({
+    queryKey: ['preview', asked],
+    queryFn: () => sendJson('POST', '/api/messages/preview', previewResponse, JSON.parse(asked) as object), // prettier-ignore
+    placeholderData: keepPreviousData,
+    gcTime: 10_000,
+    retry: false,
+  })
+  return { preview: data, error }
+}
