@@ -5,7 +5,7 @@ export const combwrightBrand = (logo: string): Brand => ({
   format: 'yomble.brand',
   formatVersion: 1,
   name: 'Combwright',
-  logo: { src: logo, alt: 'Combwright', width: 172, height: 40 },
+  logo: { src: logo, alt: 'Combwright', width: 196, height: 40 },
   colours: {
     ground: '#f6efdf',
     paper: '#ffffff',

@@ -18,6 +18,7 @@ import { requireUser, sameOrigin } from './guards.ts'
 import { activityRoutes } from './routes/activity.ts'
 import { brandRoutes } from './routes/brand.ts'
 import { fileRoutes, publicFileRoutes } from './routes/files.ts'
+import { followRoutes } from './routes/follow.ts'
 import { messageRoutes } from './routes/messages.ts'
 import { apiKeyRoutes } from './routes/apiKeys.ts'
 import { clockRoutes } from './routes/clock.ts'
@@ -67,6 +68,7 @@ export async function buildApp({ log, webFolder, ...context }: AppOptions): Prom
     unsubscribeRoutes(outside.withTypeProvider<ZodTypeProvider>(), context),
   )
   publicFileRoutes(app, context)
+  followRoutes(app, context)
   await app.register(async (inside) => {
     inside.addHook('onRequest', sameOrigin(context))
     sessionRoutes(inside.withTypeProvider<ZodTypeProvider>(), context)

@@ -89,6 +89,7 @@ export async function makeWorld() {
     db,
     programs,
     texts,
+    smtpUrl: `smtp://127.0.0.1:${smtp.port}`,
     settle,
     publish: async (definition: Definition): Promise<string> => {
       const id = await createWorkflow(db, SHOP, definition)

@@ -1,6 +1,18 @@
 export { escapeHtml } from './html.ts'
 export { renderEmail, renderNote, renderSms } from './render.ts'
 export { RenderError } from './renderError.ts'
+export {
+  findFollowed,
+  findShortLink,
+  findTarget,
+  followToken,
+  keepTargets,
+  readFollowToken,
+  shortLink,
+  targetOf,
+  type Followed,
+} from './links/follow.ts'
+export { rewriteHtml, urlsIn, withShortLinks } from './links/rewrite.ts'
 export { httpSmsGateway, type SmsGateway } from './sms.ts'
 export { smtpMailer, type Mailer } from './smtp.ts'
 export {

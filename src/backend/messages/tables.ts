@@ -81,3 +81,24 @@ export const coupons = pgTable(
     uniqueIndex('coupons_once_per_step').on(table.shopId, table.runId, table.step),
   ],
 )
+
+/** Where followed links lead: only to what stood in a message. */
+export const linkTargets = pgTable(
+  'link_targets',
+  {
+    shopId: shopId(),
+    /** A digest of the address. */
+    id: text('id').notNull(),
+    url: text('url').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.shopId, table.id] })],
+)
+
+/** The links of text messages, one for each message. */
+export const shortLinks = pgTable('short_links', {
+  /** Short, and by chance, so that it cannot be guessed. */
+  id: text('id').primaryKey(),
+  shopId: shopId(),
+  messageId: instant('message_id').notNull(),
+  url: text('url').notNull(),
+})

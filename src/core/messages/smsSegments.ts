@@ -30,7 +30,8 @@ const LIMITS = { gsm7: { alone: 160, part: 153 }, ucs2: { alone: 70, part: 67 } 
  * units is never divided between two parts, which can leave one unit of a part empty.
  */
 export function smsSegments(text: string): SmsSegments {
-  const characters = [...text]
+  // By code points: what an alphabet is made of.
+  const characters = Array.from(text)
   const outside = characters.filter((one) => !BASIC.has(one) && !EXTENSION.has(one))
   const encoding = outside.length === 0 ? 'gsm7' : 'ucs2'
   const sizes = characters.map((one) =>

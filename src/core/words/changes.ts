@@ -150,6 +150,8 @@ function changed(old: Part, now: Part): Change {
 const PART_NAMES: Readonly<Record<string, string>> = {
   body: 'the text',
   blocks: 'the design',
+  tracking: 'what is followed',
+  longLinks: 'what becomes of its links',
   subject: 'the subject',
   previewText: 'the preview text',
   sender: 'the sender',

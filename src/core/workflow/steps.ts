@@ -3,6 +3,7 @@ import { conditionSchema, type Condition } from '../conditions/condition.ts'
 import { DATE_FIELDS } from '../conditions/fields.ts'
 import { EVENT_TYPE_NAMES, type EventType } from '../events/eventTypes.ts'
 import { blocksSchema } from '../messages/blocks.ts'
+import { trackingSchema } from '../messages/tracking.ts'
 import { isDuration, type Duration } from '../shared/duration.ts'
 import { keySchema } from '../shared/key.ts'
 import { isCalendarDate, isTimeOfDay } from '../shared/localTime.ts'
@@ -94,6 +95,8 @@ const emailSchema = z.strictObject({
   body: z.string().max(50_000),
   /** What a designed email is made of. */
   blocks: blocksSchema.optional(),
+  /** What is followed of it; left out: everything but of plain ones. */
+  tracking: trackingSchema.optional(),
   onGap,
 })
 
@@ -102,6 +105,8 @@ const smsSchema = z.strictObject({
   kind: z.literal('sms'),
   purpose: purposeSchema,
   body: z.string().max(1600),
+  /** Links stay as they are, and clicks are not known of. */
+  longLinks: z.boolean().optional(),
   onGap,
 })
 

@@ -1,4 +1,11 @@
-import { renderEmail, RenderError, renderNote, renderSms } from '../../backend/messages/index.ts'
+import {
+  renderEmail,
+  RenderError,
+  renderNote,
+  renderSms,
+  urlsIn,
+  withShortLinks,
+} from '../../backend/messages/index.ts'
 import type { Database } from '../../backend/platform/db.ts'
 import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
 import { needsOfAll } from '../../core/conditions/needs.ts'
@@ -7,7 +14,7 @@ import type { Brand } from '../../core/messages/brand.ts'
 import { mergeValues } from '../../core/messages/mergeFields.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import { blockConditions } from '../../core/workflow/compile.ts'
-import type { MessageStep } from '../../core/workflow/steps.ts'
+import type { MessageStep, SmsStep } from '../../core/workflow/steps.ts'
 import { subjectOf, type Trigger } from '../../core/workflow/trigger.ts'
 import { loadFacts, type FactRequest } from '../live/facts/index.ts'
 import { samplesFor, type Sample } from './samples.ts'
@@ -18,8 +25,8 @@ export interface PreviewRequest {
   brand?: Brand | undefined
   sample: Pick<Sample, 'customerId' | 'subjectId' | 'line'> | null
   hasCoupon: boolean
-  /** The link that stands for the way out. It must stop nothing. */
-  wayOut: string
+  /** The address people reach Yomble at. */
+  publicUrl: string
 }
 
 export interface PreviewResult {
@@ -97,19 +104,27 @@ async function factsFor(
 
 async function rendered(
   shop: Shop,
-  { message, brand, wayOut }: PreviewRequest,
+  { message, brand, publicUrl }: PreviewRequest,
   facts: Facts,
 ): Promise<PreviewResult> {
-  if (message.kind === 'sms') return { ...NOTHING, text: renderSms(message, facts) }
+  if (message.kind === 'sms') return { ...NOTHING, text: textOf(message, facts, publicUrl) }
   if (message.kind === 'note') return { ...NOTHING, ...renderNote(message, facts) }
   const blocksIf = blockConditions(message)
   const asked = { facts, enteredAt: facts.now }
   const mail = await renderEmail(message, facts, {
     brand: brand ?? shop.brand,
-    unsubscribeUrl: message.purpose === 'marketing' ? wayOut : null,
+    // It stops nobody's mail.
+    unsubscribeUrl: message.purpose === 'marketing' ? `${publicUrl}/u/preview` : null,
     holds: (block) => blocksIf.get(block)?.holds(asked) ?? true,
   })
   return { ...NOTHING, ...mail, bytes: Buffer.byteLength(mail.html ?? '') }
+}
+
+/** A text message with links as short as they will be. */
+function textOf(step: SmsStep, facts: Facts, publicUrl: string): string {
+  const text = renderSms(step, facts)
+  if (step.longLinks) return text
+  return withShortLinks(text, new Map(urlsIn(text).map((url) => [url, `${publicUrl}/s/EXAMPLE1`])))
 }
 
 /** What the merge fields say, by their keys. */

@@ -17,8 +17,6 @@ import { requireMarketer } from '../guards.ts'
 export function messageRoutes(app: App, { db, config, publicUrl }: ServerContext): void {
   const mailer = smtpMailer(config.SMTP_URL, { connections: 1 })
   app.addHook('onClose', () => mailer.close())
-  // Stands where the way out will be, and stops nobody's mail.
-  const wayOut = `${publicUrl}/u/preview`
 
   app.post(
     '/api/messages/samples',
@@ -29,7 +27,7 @@ export function messageRoutes(app: App, { db, config, publicUrl }: ServerContext
   app.post(
     '/api/messages/preview',
     { schema: { body: previewBody, response: { 200: previewResponse } } },
-    ({ user, body }) => previewMessage(db, user.shopId, { ...body, wayOut }),
+    ({ user, body }) => previewMessage(db, user.shopId, { ...body, publicUrl }),
   )
 
   app.post(
@@ -40,7 +38,7 @@ export function messageRoutes(app: App, { db, config, publicUrl }: ServerContext
       config: { rateLimit: { max: 20, timeWindow: '1 minute' } },
     },
     async ({ user, body }) => {
-      await sendTest(db, mailer, user.shopId, { ...body, wayOut, to: user.email })
+      await sendTest(db, mailer, user.shopId, { ...body, publicUrl, to: user.email })
       return { to: user.email }
     },
   )

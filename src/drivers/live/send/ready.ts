@@ -1,16 +1,24 @@
 import { eq, sql } from 'drizzle-orm'
 import { newHookSecret } from '../../../backend/hooks/index.ts'
 import {
+  followToken,
+  keepTargets,
   renderEmail,
   renderNote,
   renderSms,
+  rewriteHtml,
+  shortLink,
+  targetOf,
   unsubscribeToken,
+  urlsIn,
+  withShortLinks,
 } from '../../../backend/messages/index.ts'
 import type { Transaction } from '../../../backend/platform/db.ts'
 import type { HandOver } from '../../../backend/platform/handOver.ts'
 import type { Shop } from '../../../backend/shop/index.ts'
 import { shops } from '../../../backend/shop/tables.ts'
 import type { Facts } from '../../../core/events/facts.ts'
+import { trackingOf } from '../../../core/messages/tracking.ts'
 import { formatInstant } from '../../../core/shared/time.ts'
 import type { Instruction, MessageInstruction } from '../../../core/workflow/compile.ts'
 import type { EmailStep, HookStep, NoteStep, SmsStep } from '../../../core/workflow/steps.ts'
@@ -46,15 +54,15 @@ export async function makeReady(
     throw new RangeError(`There is nothing to send at step ${outgoing.message.step}`)
   }
   const { step } = instruction
-  if (step.kind === 'email') return readyEmail(deps, outgoing, instruction, step)
-  return step.kind === 'sms' ? readySms(deps, outgoing, step) : readyNote(deps, outgoing, step)
+  if (step.kind === 'email') return readyEmail(deps, tx, outgoing, { ...instruction, step })
+  return step.kind === 'sms' ? readySms(deps, tx, outgoing, step) : readyNote(deps, outgoing, step)
 }
 
 async function readyEmail(
   deps: SendDeps,
+  tx: Transaction,
   outgoing: Outgoing,
-  { blocksIf }: MessageInstruction,
-  step: EmailStep,
+  { blocksIf, step }: MessageInstruction & { step: EmailStep },
 ): Promise<Ready> {
   const { shop, message, run, facts } = outgoing
   const unsubscribeUrl = message.marketing
@@ -69,6 +77,7 @@ async function readyEmail(
   const to = facts.customer.email ?? ''
   const mail = {
     ...rendered,
+    html: await followed(deps, tx, message, step, rendered.html, unsubscribeUrl),
     messageId: message.messageId,
     date: facts.now,
     from: step.sender,
@@ -78,6 +87,28 @@ async function readyEmail(
     unsubscribeUrl,
   }
   return { to, subject: rendered.subject, handOver: () => deps.mailer.send(mail) }
+}
+
+/** The HTML with what is followed of it; where its links lead is kept. */
+async function followed(
+  { publicUrl, linkSecret }: SendDeps,
+  tx: Transaction,
+  { shopId, id: message }: MessageRow,
+  step: EmailStep,
+  html: string | null,
+  unsubscribeUrl: string | null,
+): Promise<string | null> {
+  if (html === null) return null
+  const address = (kind: 'l' | 'o', target: string | null) =>
+    `${publicUrl}/${kind}/${followToken(linkSecret, { shopId, message }, target)}`
+  const addresses = {
+    link: (url: string) => address('l', targetOf(url)),
+    picture: address('o', null),
+  }
+  const except = unsubscribeUrl === null ? [] : [unsubscribeUrl]
+  const rewritten = rewriteHtml(html, trackingOf(step), addresses, except)
+  await keepTargets(tx, shopId, rewritten.urls)
+  return rewritten.html
 }
 
 function readyNote(deps: SendDeps, { shop, message, facts }: Outgoing, step: NoteStep): Ready {
@@ -96,11 +127,31 @@ function readyNote(deps: SendDeps, { shop, message, facts }: Outgoing, step: Not
   return { to, subject: rendered.subject, handOver: () => deps.mailer.send(mail) }
 }
 
-function readySms(deps: SendDeps, { message, facts }: Outgoing, step: SmsStep): Ready {
-  const text = renderSms(step, facts)
+async function readySms(
+  deps: SendDeps,
+  tx: Transaction,
+  { message, facts }: Outgoing,
+  step: SmsStep,
+): Promise<Ready> {
+  const rendered = renderSms(step, facts)
+  const text = step.longLinks ? rendered : await shortened(deps, tx, message, rendered)
   const to = facts.customer.phone ?? ''
   const sms = { id: message.messageId, to, text }
   return { to, subject: '', handOver: () => deps.sms.send(sms) }
+}
+
+/** A text with its links shortened, each for this message alone. */
+async function shortened(
+  { publicUrl }: SendDeps,
+  tx: Transaction,
+  { shopId, id: message }: MessageRow,
+  text: string,
+): Promise<string> {
+  const short = new Map<string, string>()
+  for (const url of urlsIn(text)) {
+    short.set(url, `${publicUrl}/s/${await shortLink(tx, { shopId, message }, url)}`)
+  }
+  return withShortLinks(text, short)
 }
 
 async function readyHook(

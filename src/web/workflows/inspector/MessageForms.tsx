@@ -46,6 +46,15 @@ export function SmsForm({ step, onSelect, ...form }: Props<'sms'>): ReactNode {
         value={step.body}
         onChange={(body) => change({ body }, 'body')}
       />
+      <label className="mb-3 flex items-center gap-2">
+        <input
+          type="checkbox"
+          className="checkbox checkbox-sm"
+          checked={!step.longLinks}
+          onChange={(event) => change({ longLinks: event.target.checked ? undefined : true })}
+        />
+        Short links, so that clicks are known
+      </label>
       <OptionalCondition
         title="Send only if"
         none="Sent to everyone who gets here."

@@ -5,6 +5,7 @@ import { OptionalCondition } from '../inspector/conditions/OptionalCondition.tsx
 import { addressesOf, GAPS, PURPOSES } from '../inspector/messageChoices.ts'
 import { stepChanger, type StepOf } from '../inspector/stepChange.ts'
 import { FORMATS, inFormat } from './formats.ts'
+import { TrackingForm } from './TrackingForm.tsx'
 import { LineField } from './text/LineField.tsx'
 
 interface Props {
@@ -100,6 +101,7 @@ export function EnvelopeForm({ step, ...form }: Props): ReactNode {
           choices={FORMATS}
           onChange={(format) => change(inFormat(step, format))}
         />
+        <TrackingForm step={step} onChange={(tracking) => change({ tracking }, 'tracking')} />
         <OptionalCondition
           title="Send only if"
           none="Sent to everyone who gets here."

@@ -1,0 +1,201 @@
+import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest'
+import { findMail } from '../backend/mailbox/index.ts'
+import { makeLog } from '../backend/platform/log.ts'
+import { rowsOf } from '../backend/platform/db.ts'
+import { plainBrand } from '../core/messages/brand.ts'
+import type { Block } from '../core/messages/blocks.ts'
+import type { Step } from '../core/workflow/steps.ts'
+import { LOGO } from '../demo/logo.ts'
+import { aDefinition, anEmail, on, orderEvent, START } from '../testing/builders.ts'
+import { addPeople, PASSWORD, testConfig } from '../testing/people.ts'
+import { makeWorld, SHOP, type World } from '../testing/world.ts'
+import { sql } from 'drizzle-orm'
+import { buildApp } from './app.ts'
+import type { App } from './context.ts'
+
+const ORIGIN = 'http://localhost:8080'
+let world: World
+let app: App
+let cookie: string
+
+beforeAll(async () => {
+  world = await makeWorld()
+  await addPeople(world.db)
+  const config = testConfig({ DATABASE_URL: world.url, PORT: 8080, SMTP_URL: world.smtpUrl })
+  app = await buildApp({ db: world.db, config, publicUrl: ORIGIN, log: makeLog('silent') })
+})
+afterAll(async () => {
+  await app.close()
+  await world.close()
+})
+
+async function signIn(email: string): Promise<string> {
+  const answer = await app.inject({
+    method: 'POST',
+    url: '/api/session',
+    headers: { origin: ORIGIN },
+    payload: { email, password: PASSWORD },
+  })
+  return String(answer.headers['set-cookie']).split(';')[0] ?? ''
+}
+beforeEach(async () => {
+  cookie = await signIn('maren@combwright.example')
+})
+
+const call = (method: 'GET' | 'POST' | 'PUT', url: string, payload?: object | Buffer, headers = {}) =>
+  app.inject({
+    method,
+    url,
+    headers: { origin: ORIGIN, cookie, ...headers },
+    ...(payload && { payload }),
+  }) // prettier-ignore
+
+const BLOCKS: Block[] = [
+  { key: 'h', kind: 'heading', level: 1, text: 'Thank you, {{ customer.first_name | default: "friend" }}' },
+  { key: 'i', kind: 'items', prices: true },
+  { key: 'b', kind: 'button', label: 'Look', href: 'https://combwright.example/orders?x=1&y=2' },
+] // prettier-ignore
+const DESIGNED = anEmail('m', { format: 'designed', subject: 'Order {{ order.number }}', blocks: BLOCKS }) // prettier-ignore
+const TRIGGER = on('order.placed')
+const looking = (over: object = {}) => ({ trigger: TRIGGER, message: [DESIGNED], sample: null, ...over }) // prettier-ignore
+
+describe('looking at a message', () => {
+  beforeAll(async () => {
+    await world.post(
+      orderEvent('order.placed', START - 1000, { id: 'p1', number: 'P1' }),
+      orderEvent('order.placed', START - 500, { id: 'p2', number: 'P2', customerId: 'c9' }, { id: 'c9', firstName: 'Zoé' }), // prettier-ignore
+    )
+  })
+  test('for whom: those the trigger concerned, the newest first, or found by name', async () => {
+    const all = await call('POST', '/api/messages/samples', { trigger: TRIGGER })
+    expect(all.json()).toMatchObject([
+      { customerId: 'c9', subjectId: 'p2', about: 'Order P2, €42.00' },
+      { customerId: 'c1', subjectId: 'p1' },
+    ])
+    const found = await call('POST', '/api/messages/samples', { trigger: TRIGGER, search: 'ines' })
+    expect(found.json()).toHaveLength(1)
+    const byHand = await call('POST', '/api/messages/samples', { trigger: { kind: 'hand', subject: 'order' } }) // prettier-ignore
+    expect(byHand.json()).toMatchObject([{ subjectId: 'p2' }, { subjectId: 'p1' }])
+  })
+  test('as the newest of them would get it, or one who is chosen', async () => {
+    const newest = (await call('POST', '/api/messages/preview', looking())).json<{ html: string; subject: string; fields: object; problem: null }>() // prettier-ignore
+    expect(newest).toMatchObject({ subject: 'Order P2', problem: null, fields: { 'order.number': 'P2' } }) // prettier-ignore
+    expect(newest.html).toContain('Thank you, Zoé')
+    // Nothing is followed of what is only looked at.
+    expect(newest.html).toContain('href="https://combwright.example/orders?x=1&amp;y=2"')
+    const sample = { customerId: 'c1', subjectId: 'p1', line: null }
+    const chosen = await call('POST', '/api/messages/preview', looking({ sample }))
+    expect(chosen.json()).toMatchObject({ subject: 'Order P1', to: 'ines@example.org' })
+  })
+  test('what keeps it from being sent is said', async () => {
+    const message = [{ ...DESIGNED, subject: '{{ order.tracking_url }}' }]
+    const answer = await call('POST', '/api/messages/preview', looking({ message }))
+    expect(answer.statusCode).toBe(200)
+    expect(answer.json<{ problem: string }>().problem).toContain('order.tracking_url')
+    const nobody = { customerId: 'none', subjectId: null, line: null }
+    const gone = await call('POST', '/api/messages/preview', looking({ sample: nobody }))
+    expect(gone.json()).toMatchObject({ problem: 'That customer is not there any more.' })
+  })
+  test('what is no message is refused, with where', async () => {
+    for (const message of [[], [{ key: 'w', kind: 'wait', for: 'P1D' }], [{ ...DESIGNED, blocks: [{ key: 'x', kind: 'spell' }] }]]) {
+      const answer = await call('POST', '/api/messages/preview', looking({ message }))
+      expect(answer.statusCode).toBe(400)
+      expect(JSON.stringify(answer.json())).toContain('message')
+    } // prettier-ignore
+  })
+  test('a test goes to whoever asks, and to nobody else; staff cannot ask', async () => {
+    const before = (await world.mails()).length
+    const answer = await call('POST', '/api/messages/test', looking())
+    expect(answer.json()).toEqual({ to: 'maren@combwright.example' })
+    const mails = await world.mails()
+    expect(mails.slice(before)).toMatchObject([
+      { to: 'maren@combwright.example', subject: '[Test] Order P2' },
+    ])
+    cookie = await signIn('aoife@combwright.example')
+    expect((await call('POST', '/api/messages/test', looking())).statusCode).toBe(403)
+  })
+})
+
+describe('what is followed', () => {
+  const events = () =>
+    rowsOf<{ type: string }>(
+      world.db,
+      sql`select type from events where shop_id = ${SHOP} and type like 'message.%' order by seq`,
+    )
+  const hrefOf = (html: string, kind: 'l' | 'o') =>
+    new RegExp(`"${ORIGIN.replace(':8080', '')}(/${kind}/[^"]+)"`).exec(html)?.[1] ?? 'none'
+
+  test('a click leads where the message said and comes in as an event; so does opening', async () => {
+    await world.publish(aDefinition({ trigger: TRIGGER, steps: [DESIGNED] }))
+    await world.post(orderEvent('order.placed', START, { id: 'f1', number: 'F1' }))
+    const [mail] = (await world.mails()).slice(-1)
+    const { html } = (await findMail(world.db, SHOP, mail?.id ?? 0)) ?? {}
+    const link = hrefOf(html ?? '', 'l')
+    expect((await app.inject({ method: 'HEAD', url: link })).statusCode).toBe(302)
+    expect(await events()).toEqual([])
+    const answer = await app.inject({ method: 'GET', url: link })
+    expect(answer.headers['location']).toBe('https://combwright.example/orders?x=1&y=2')
+    expect(answer.headers['cache-control']).toBe('no-store')
+    const picture = await app.inject({ method: 'GET', url: hrefOf(html ?? '', 'o') })
+    expect(picture.headers['content-type']).toBe('image/gif')
+    expect(await events()).toEqual([{ type: 'message.clicked' }, { type: 'message.opened' }])
+    const [row] = await rowsOf<{ opened: boolean; clicked: boolean }>(
+      world.db,
+      sql`select opened_at is not null as opened, clicked_at is not null as clicked from messages where shop_id = ${SHOP}`,
+    )
+    expect(row).toEqual({ opened: true, clicked: true })
+  })
+  test('nobody can be led anywhere else', async () => {
+    for (const url of ['/l/eyJ4Ijoi.abc', '/l/https%3A%2F%2Fevil.example', '/s/nothing-here']) {
+      expect((await app.inject({ method: 'GET', url })).statusCode).toBe(404)
+    }
+  })
+  test('text messages have short links of their own', async () => {
+    const sms: Step = {
+      key: 't',
+      kind: 'sms',
+      name: 'Text',
+      purpose: 'transactional',
+      body: 'Here: https://combwright.example/orders/{{ order.number }}.',
+    }
+    await world.publish(aDefinition({ trigger: on('order.fulfilled'), steps: [sms, { ...sms, key: 't2', longLinks: true }] })) // prettier-ignore
+    await world.post(orderEvent('order.fulfilled', START, { id: 'f2', number: 'F2' }, { phone: '+351912345678' })) // prettier-ignore
+    const [short, long] = world.texts.slice(-2)
+    const path = /http:\/\/localhost(\/s\/[\w-]{8})\./.exec(short?.text ?? '')?.[1] ?? 'none'
+    const answer = await app.inject({ method: 'GET', url: path })
+    expect(answer.headers['location']).toBe('https://combwright.example/orders/F2')
+    expect(long?.text).toBe('Here: https://combwright.example/orders/F2.')
+  })
+})
+
+describe('the brand and its images', () => {
+  test('kept, and refused with where it is wrong', async () => {
+    expect((await call('GET', '/api/brand')).json()).toEqual(plainBrand('Combwright'))
+    const brand = { ...plainBrand('Combwright & Co'), footer: 'Bees' }
+    expect((await call('PUT', '/api/brand', brand)).statusCode).toBe(204)
+    expect((await call('GET', '/api/brand')).json()).toEqual(brand)
+    const wrong = { ...brand, colours: { ...brand.colours, ink: 'black' } }
+    const answer = await call('PUT', '/api/brand', wrong)
+    expect(answer.statusCode).toBe(400)
+    expect(JSON.stringify(answer.json())).toContain('colours.ink')
+    cookie = await signIn('aoife@combwright.example')
+    expect((await call('PUT', '/api/brand', brand)).statusCode).toBe(403)
+  })
+  test('an image is measured, kept and given out to everybody', async () => {
+    const sent = await call('POST', '/api/files?name=logo.png', LOGO, { 'content-type': 'image/png' }) // prettier-ignore
+    expect(sent.statusCode).toBe(201)
+    const { url, width, height } = sent.json<{ url: string; width: number; height: number }>()
+    expect([width, height]).toEqual([392, 80])
+    const loaded = await app.inject({ method: 'GET', url: new URL(url).pathname })
+    expect(loaded.headers['content-type']).toBe('image/png')
+    expect(loaded.rawPayload.equals(LOGO)).toBe(true)
+    expect((await app.inject({ method: 'GET', url: '/files/none' })).statusCode).toBe(404)
+  })
+  test.each([
+    ['what only says it is one', Buffer.from('<svg onload="x()"></svg>'), 'image/png', 400],
+    ['a drawing with scripts', Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="1" height="1"/>'), 'image/svg+xml', 400],
+    ['what is far too large', Buffer.alloc(2_100_000), 'image/png', 413],
+  ])('%s is refused', async (_name, bytes, type, status) => {
+    expect((await call('POST', '/api/files', bytes, { 'content-type': type })).statusCode).toBe(status)
+  }) // prettier-ignore
+})
