@@ -2,7 +2,7 @@ import { Logger, run as runQueue } from 'graphile-worker'
 import { EventEmitter } from 'node:events'
 import { setTimeout as pause } from 'node:timers/promises'
 import { hookCaller } from '../backend/hooks/index.ts'
-import { httpSmsGateway, smtpMailer } from '../backend/messages/index.ts'
+import { httpSmsGateway, readDkim, smtpMailer } from '../backend/messages/index.ts'
 import type { Config } from '../backend/platform/config.ts'
 import { openDatabase, type Database } from '../backend/platform/db.ts'
 import { toError } from '../backend/platform/errors.ts'
@@ -37,7 +37,10 @@ export async function startWorker({
 }: WorkerOptions): Promise<() => Promise<void>> {
   const db = openDatabase(config.DATABASE_URL, { connections: QUEUE_CONCURRENCY + 6 })
   const programs = new Programs()
-  const mailer = smtpMailer(config.SMTP_URL, { connections: QUEUE_CONCURRENCY })
+  const mailer = smtpMailer(config.SMTP_URL, {
+    connections: QUEUE_CONCURRENCY,
+    dkim: readDkim(config),
+  })
   const identity = await registerWorker(db, () => {
     log.fatal('lost the database connection that says this worker lives')
     onLost()

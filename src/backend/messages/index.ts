@@ -13,6 +13,7 @@ export {
   type Followed,
 } from './links/follow.ts'
 export { rewriteHtml, urlsIn, withShortLinks } from './links/rewrite.ts'
+export { readDkim } from './dkim.ts'
 export { httpSmsGateway, type SmsGateway } from './sms.ts'
 export { smtpMailer, type Mailer } from './smtp.ts'
 export {

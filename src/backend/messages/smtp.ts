@@ -1,6 +1,7 @@
 import { PassThrough } from 'node:stream'
 import { createTransport } from 'nodemailer'
 import type { Instant } from '../../core/shared/time.ts'
+import type { Dkim } from './dkim.ts'
 import type { HandOver } from '../platform/handOver.ts'
 
 /** A mail ready to be handed over. */
@@ -23,7 +24,10 @@ export interface Mailer {
 }
 
 /** Hands mails over to an SMTP server, over a few connections that are kept open. */
-export function smtpMailer(url: string, { connections = 4 } = {}): Mailer {
+export function smtpMailer(
+  url: string,
+  { connections = 4, dkim = null }: { connections?: number; dkim?: Dkim | null } = {},
+): Mailer {
   const transport = createTransport({
     url,
     pool: true,
@@ -31,6 +35,7 @@ export function smtpMailer(url: string, { connections = 4 } = {}): Mailer {
     maxMessages: Infinity,
     disableFileAccess: true,
     disableUrlAccess: true,
+    ...(dkim && { dkim }),
   })
   // A connection that breaks says nothing of how far it had got. Once the last byte of the message
   // has been taken from here, the server may have it.

@@ -15,6 +15,10 @@ const schema = z.object({
   PUBLIC_URL: z.url().optional(),
   /** Signs unsubscribe links. At least 32 characters. */
   LINK_SECRET: z.string().min(32),
+  /** Mails are signed with the RSA key of this file, for this domain and selector (DKIM, RFC 6376). */
+  DKIM_DOMAIN: z.string().min(1).optional(),
+  DKIM_SELECTOR: z.string().min(1).optional(),
+  DKIM_KEY_FILE: z.string().min(1).optional(),
   LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('info'),
 })
 export type Config = z.infer<typeof schema>

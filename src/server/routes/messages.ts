@@ -1,4 +1,4 @@
-import { smtpMailer } from '../../backend/messages/index.ts'
+import { readDkim, smtpMailer } from '../../backend/messages/index.ts'
 import {
   previewBody,
   previewResponse,
@@ -15,7 +15,7 @@ import { requireMarketer } from '../guards.ts'
 
 /** Messages looked at before they are sent: for whom, how, and a test to oneself. */
 export function messageRoutes(app: App, { db, config, publicUrl }: ServerContext): void {
-  const mailer = smtpMailer(config.SMTP_URL, { connections: 1 })
+  const mailer = smtpMailer(config.SMTP_URL, { connections: 1, dkim: readDkim(config) })
   app.addHook('onClose', () => mailer.close())
 
   app.post(
