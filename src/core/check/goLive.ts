@@ -4,6 +4,7 @@ import type { Definition } from '../workflow/definition.ts'
 import { freshKey } from '../workflow/edit.ts'
 import { allSteps, listsOf } from '../workflow/lists.ts'
 import { isFork, isMessage, type MessageStep, type Step } from '../workflow/steps.ts'
+import { blockFindings } from './blockFindings.ts'
 import { conditionFindings, eventsIn } from './conditionFindings.ts'
 import { advises, stops, type Finding } from './finding.ts'
 import { messageFindings } from './messageFindings.ts'
@@ -25,6 +26,7 @@ export function goLiveFindings(definition: Definition): Finding[] {
     ...unreachedFindings(definition.steps),
     ...stepFindings(definition),
     ...messageFindings(definition),
+    ...blockFindings(definition),
     ...practiceFindings(definition),
     ...wordingFindings(definition),
   ]

@@ -3,6 +3,7 @@ import { useMemo, useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
 import { testResponse } from '../../../contract/messages.ts'
+import { blockFits } from '../../../core/messages/blockFits.ts'
 import type { BlockKind } from '../../../core/messages/blocks.ts'
 import { canFillField, MERGE_FIELDS } from '../../../core/messages/mergeFields.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
@@ -15,7 +16,7 @@ import { NoteForm, SmsForm } from '../inspector/MessageForms.tsx'
 import { stepChanger, type StepOf } from '../inspector/stepChange.ts'
 import { BlockForm } from './blocks/BlockForm.tsx'
 import { BlockList } from './blocks/BlockList.tsx'
-import { BLOCK_KINDS, fits } from './blocks/blockKinds.ts'
+import { BLOCK_KINDS } from './blocks/blockKinds.ts'
 import { EnvelopeForm, SubjectForm } from './EnvelopeForm.tsx'
 import { PreviewPane } from './preview/PreviewPane.tsx'
 import { usePreview, type PreviewInput } from '../../ui/mail/usePreview.ts'
@@ -110,7 +111,7 @@ function Design({ step, definition, onChange, hasCoupon }: DesignProps): ReactNo
   const change = stepChanger<'email'>({ definition, onChange }, step)
   const blocks = step.blocks ?? []
   const kinds = (Object.keys(BLOCK_KINDS) as BlockKind[]).filter((kind) =>
-    fits(kind, definition.trigger, hasCoupon),
+    blockFits(kind, definition.trigger, hasCoupon),
   )
   return (
     <BlockList

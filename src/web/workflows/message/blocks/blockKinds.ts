@@ -23,8 +23,6 @@ import {
 } from '../../../../core/messages/blocks.ts'
 import { paragraphText } from '../../../../core/messages/blocks.ts'
 import { readableTemplate } from '../../../../core/messages/mergeFields.ts'
-import type { Trigger } from '../../../../core/workflow/trigger.ts'
-import { subjectOf } from '../../../../core/workflow/trigger.ts'
 
 interface KindInfo {
   label: string
@@ -48,14 +46,6 @@ export const BLOCK_KINDS: Readonly<Record<BlockKind, KindInfo>> = {
   social: { label: 'Social links', hint: 'the shop’s places elsewhere', Icon: Share2 },
   help: { label: 'Help', hint: 'where to turn with questions', Icon: LifeBuoy },
   html: { label: 'Own HTML', hint: 'for those who have it', Icon: Code },
-}
-
-/** True for blocks that can have something to show in workflows of the trigger. */
-export function fits(kind: BlockKind, trigger: Trigger, hasCoupon: boolean): boolean {
-  const subject = subjectOf(trigger)
-  if (kind === 'summary' || kind === 'tracking') return subject === 'order'
-  if (kind === 'items') return ['order', 'checkout', 'basket', 'subscription'].includes(subject)
-  return kind !== 'coupon' || hasCoupon
 }
 
 /** What a block says, in short. */

@@ -1,0 +1,48 @@
+import { expect, test } from 'vitest'
+import { aDefinition, anEmail, on } from '../../testing/builders.ts'
+import type { Block } from '../messages/blocks.ts'
+import { blockFindings } from './blockFindings.ts'
+
+const found = (blocks: Block[], over: Parameters<typeof anEmail>[1] = {}, trigger = on('order.placed')) =>
+  blockFindings(
+    aDefinition({ trigger, steps: [anEmail('m', { format: 'designed', blocks, ...over })] }),
+  ).map(({ severity, code, title }) => `${severity} ${code} ${title}`) // prettier-ignore
+
+const button = (over: object = {}): Block => ({ key: 'b', kind: 'button', label: 'Go', href: 'https://x.example', ...over }) as Block // prettier-ignore
+const image = (over: object = {}): Block => ({ key: 'i', kind: 'image', src: 'https://x.example/i.png', alt: 'A bee', width: 100, ...over }) as Block // prettier-ignore
+const text: Block = { key: 't', kind: 'text', text: [{ kind: 'paragraph', text: [{ text: 'Hi' }] }] } // prettier-ignore
+
+test('what is right is not spoken of', () => {
+  expect(found([text, button(), image(), { key: 's', kind: 'summary' }])).toEqual([])
+})
+
+test.each<[string, Block[], string]>([
+  ['a button without words', [button({ label: ' ' })], 'error block-b'],
+  ['without a target', [button({ href: 'https://' })], 'error block-b'],
+  ['an image that is missing', [text, image({ src: '' })], 'error block-i'],
+  ['a menu', [{ key: 'm', kind: 'menu', links: [{ label: 'x', href: '' }] }], 'error block-m'],
+  ['a field in a tag', [{ key: 'h', kind: 'html', html: '<a href="{{ shop.name }}">x</a>' }], 'error block-h'],
+  ['a code without a coupon', [{ key: 'c', kind: 'coupon', text: 'x' }], 'error block-c'],
+  ['in columns, too', [{ key: 'k', kind: 'columns', columns: [[button({ href: '' }) as never], []] }], 'error block-b'],
+  ['an image without a description', [text, image({ alt: '' })], 'warning image-alt'],
+  ['images only', [image()], 'warning only-images'],
+  ['http', [button({ href: 'http://x.example' })], 'warning http-link'],
+])('%s', (_name, blocks, start) => {
+  expect(found(blocks)).toEqual([expect.stringContaining(start)])
+}) // prettier-ignore
+
+test('blocks that the trigger cannot fill', () => {
+  const blocks: Block[] = [{ key: 's', kind: 'summary' }, { key: 't', kind: 'tracking', label: 'x' }, { key: 'i', kind: 'items', prices: true }] // prettier-ignore
+  expect(found(blocks, {}, on('checkout.started'))).toHaveLength(2)
+  expect(found(blocks, {}, on('review.submitted'))).toHaveLength(3)
+})
+
+test('subjects: long for a phone, all in capitals', () => {
+  expect(found([text], { subject: 'x'.repeat(61) })).toEqual([expect.stringContaining('long-subject')]) // prettier-ignore
+  expect(found([text], { subject: 'BUY THIS NOW, {{ customer.first_name | default: "you" }}' })).toEqual([expect.stringContaining('loud-subject')]) // prettier-ignore
+  expect(found([text], { subject: 'Order {{ order.number }}: OK' })).toEqual([])
+})
+
+test('own HTML with a field in its text is right', () => {
+  expect(found([{ key: 'h', kind: 'html', html: '<p>a > b {{ shop.name }}</p>' }])).toEqual([])
+})

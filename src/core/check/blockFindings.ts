@@ -1,0 +1,117 @@
+import { blockFits } from '../messages/blockFits.ts'
+import type { Block, BlockKind } from '../messages/blocks.ts'
+import { readableTemplate, templateParts } from '../messages/mergeFields.ts'
+import { blocksOf, templatesOf } from '../messages/templates.ts'
+import type { Definition } from '../workflow/definition.ts'
+import { allSteps } from '../workflow/lists.ts'
+import type { EmailStep } from '../workflow/steps.ts'
+import { advises, stops, type Finding } from './finding.ts'
+
+/** What a phone shows of a subject, about (common practice). */
+const PHONE_SUBJECT = 60
+
+/** Whether what is seen of emails is right: their subjects, links, images, and blocks. */
+export function blockFindings(definition: Definition): Finding[] {
+  const steps = allSteps(definition.steps)
+  const hasCoupon = steps.some(({ kind }) => kind === 'coupon')
+  const fits = (kind: BlockKind) => blockFits(kind, definition.trigger, hasCoupon)
+  return steps
+    .filter((step) => step.kind === 'email')
+    .flatMap((message) => [
+      ...ownBlockFindings(message, fits),
+      ...linkFindings(message),
+      ...subjectFindings(message),
+    ])
+}
+
+function ownBlockFindings(message: EmailStep, fits: (kind: BlockKind) => boolean): Finding[] {
+  const place = { kind: 'step', key: message.key } as const
+  const name = `“${message.name}”`
+  const blocks = blocksOf(message)
+  const errors = blocks.flatMap((block): Finding[] => {
+    const problem = fits(block.kind) ? blockProblem(block) : NOTHING_TO_SHOW[block.kind]
+    return problem ? [stops(`block-${block.key}`, place, `${name}: ${problem[0]}`, problem[1])] : []
+  })
+  const images = blocks.filter(({ kind }) => kind === 'image')
+  const unseen = images.some((block) => block.kind === 'image' && block.alt.trim() === '')
+  const onlyImages = images.length > 0 && blocks.every(({ kind }) => !SAYS_SOMETHING.has(kind))
+  return [
+    ...errors,
+    ...(unseen ? [advises('image-alt', place, `${name} has an image without a description.`, 'Say what it shows: many read mail without images, and some cannot see them.')] : []),
+    // Apache SpamAssassin's stock rules count mail of images only against it (HTML_IMAGE_ONLY, from memory).
+    ...(onlyImages ? [advises('only-images', place, `${name} is made of images only.`, 'Without them nothing is left, and filters take it for advertising. Say the main thing in words.')] : []),
+  ]
+} // prettier-ignore
+
+const SAYS_SOMETHING: ReadonlySet<BlockKind> = new Set([
+  'heading',
+  'text',
+  'items',
+  'summary',
+  'coupon',
+  'help',
+  'html',
+])
+
+type Problem = readonly [title: string, detail: string]
+
+const NOTHING_TO_SHOW: Partial<Record<BlockKind, Problem>> = {
+  items: ['there are no items to show.', 'This trigger brings none. Take the block out.'],
+  summary: ['there is no order to sum up.', 'This trigger brings none. Take the block out.'],
+  tracking: ['there is no parcel to follow.', 'This trigger brings no order. Take the block out.'],
+  coupon: ['there is no code to show.', 'Put a coupon step before the message, or take the block out.'], // prettier-ignore
+}
+
+function blockProblem(block: Block): Problem | null {
+  switch (block.kind) {
+    case 'button':
+      if (block.label.trim() === '') return ['a button has no words.', 'Say what it does.']
+      return isNowhere(block.href) ? ['a button leads nowhere.', 'Say where it leads.'] : null
+    case 'image':
+      return isNowhere(block.src) ? ['an image is missing.', 'Take one, or remove the block.'] : null // prettier-ignore
+    case 'menu':
+      return block.links.some(({ href }) => isNowhere(href))
+        ? ['a link of the menu leads nowhere.', 'Say where it leads.']
+        : null
+    case 'html':
+      return hasFieldInTag(block.html)
+        ? ['a merge field stands in a tag of its own HTML.', 'They can stand in its text only.']
+        : null
+    default:
+      return null
+  }
+}
+
+/** True for links that are not written yet. */
+const isNowhere = (href: string): boolean => /^(https?:\/\/)?$/i.test(href.trim())
+
+function hasFieldInTag(html: string): boolean {
+  let isInTag = false
+  return templateParts(html).some((part) => {
+    if (typeof part !== 'string') return isInTag
+    const opened = part.lastIndexOf('<')
+    const closed = part.lastIndexOf('>')
+    if (opened !== closed) isInTag = opened > closed
+    return false
+  })
+}
+
+function linkFindings(message: EmailStep): Finding[] {
+  if (!templatesOf(message).some((template) => /\bhttp:\/\/[^\s"'<]/i.test(template))) return []
+  const place = { kind: 'step', key: message.key } as const
+  const title = `“${message.name}” has a link with http.`
+  return [advises('http-link', place, title, 'Browsers warn of pages without https. Write https.')]
+}
+
+function subjectFindings(message: EmailStep): Finding[] {
+  const place = { kind: 'step', key: message.key } as const
+  const subject = readableTemplate(message.subject).trim()
+  const letters = subject.replaceAll(/\[[^\]]*\]|[^\p{L}]/gu, '')
+  const isLong = subject.length > PHONE_SUBJECT
+  // A stock rule of Apache SpamAssassin (SUBJ_ALL_CAPS, from memory).
+  const isLoud = letters.length > 9 && letters === letters.toUpperCase()
+  return [
+    ...(isLong ? [advises('long-subject', place, `The subject of “${message.name}” is too long for a phone.`, `It has ${subject.length} characters, and about ${PHONE_SUBJECT} are seen. Put first what matters.`)] : []),
+    ...(isLoud ? [advises('loud-subject', place, `The subject of “${message.name}” is all in capitals.`, 'It reads as shouting, and filters count it as spam.')] : []),
+  ]
+} // prettier-ignore
