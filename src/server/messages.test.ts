@@ -5,7 +5,7 @@ import { rowsOf } from '../backend/platform/db.ts'
 import { plainBrand } from '../core/messages/brand.ts'
 import type { Block } from '../core/messages/blocks.ts'
 import type { Step } from '../core/workflow/steps.ts'
-import { LOGO } from '../demo/logo.ts'
+import { IMAGE } from '../testing/image.ts'
 import { aDefinition, anEmail, on, orderEvent, START } from '../testing/builders.ts'
 import { addPeople, PASSWORD, testConfig } from '../testing/people.ts'
 import { makeWorld, SHOP, type World } from '../testing/world.ts'
@@ -182,13 +182,13 @@ describe('the brand and its images', () => {
     expect((await call('PUT', '/api/brand', brand)).statusCode).toBe(403)
   })
   test('an image is measured, kept and given out to everybody', async () => {
-    const sent = await call('POST', '/api/files?name=logo.png', LOGO, { 'content-type': 'image/png' }) // prettier-ignore
+    const sent = await call('POST', '/api/files?name=logo.png', IMAGE, { 'content-type': 'image/png' }) // prettier-ignore
     expect(sent.statusCode).toBe(201)
     const { url, width, height } = sent.json<{ url: string; width: number; height: number }>()
-    expect([width, height]).toEqual([392, 80])
+    expect([width, height]).toEqual([3, 2])
     const loaded = await app.inject({ method: 'GET', url: new URL(url).pathname })
     expect(loaded.headers['content-type']).toBe('image/png')
-    expect(loaded.rawPayload.equals(LOGO)).toBe(true)
+    expect(loaded.rawPayload.equals(IMAGE)).toBe(true)
     expect((await app.inject({ method: 'GET', url: '/files/none' })).statusCode).toBe(404)
   })
   test.each([

@@ -2,6 +2,7 @@ import { Logger, runOnce } from 'graphile-worker'
 import { mailPage, storeMail } from '../backend/mailbox/index.ts'
 import { hookCaller } from '../backend/hooks/index.ts'
 import { httpSmsGateway, smtpMailer } from '../backend/messages/index.ts'
+import { Recommender } from '../backend/recommend/index.ts'
 import { openDatabase, rowsOf, type Database } from '../backend/platform/db.ts'
 import { jobsInHand } from '../backend/platform/jobs.ts'
 import { findShop, ingestEvents, requestClockMove, setClock } from '../backend/shop/index.ts'
@@ -66,6 +67,7 @@ export async function makeWorld() {
     programs,
     mailer,
     sms: httpSmsGateway(gateway.url),
+    recommender: new Recommender(),
     hooks: hookCaller({ allowPrivate: true }),
     workerId: 'w-test',
     publicUrl: 'http://localhost',

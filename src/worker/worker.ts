@@ -4,6 +4,7 @@ import { setTimeout as pause } from 'node:timers/promises'
 import { hookCaller } from '../backend/hooks/index.ts'
 import { httpSmsGateway, readDkim, smtpMailer } from '../backend/messages/index.ts'
 import type { Config } from '../backend/platform/config.ts'
+import { Recommender } from '../backend/recommend/index.ts'
 import { openDatabase, type Database } from '../backend/platform/db.ts'
 import { toError } from '../backend/platform/errors.ts'
 import type { Log } from '../backend/platform/log.ts'
@@ -51,6 +52,7 @@ export async function startWorker({
     programs,
     mailer,
     sms: httpSmsGateway(config.SMS_URL),
+    recommender: new Recommender(),
     hooks: hookCaller({ allowPrivate: config.HOOKS_ALLOW_PRIVATE }),
     workerId: identity.id,
     publicUrl,

@@ -24,7 +24,7 @@ beforeAll(async () => {
     raw = mail.raw
   })
   const mailer = smtpMailer(`smtp://127.0.0.1:${smtp.port}`, { dkim: readDkim(config()) })
-  const sent = await mailer.send({
+  await mailer.send({
     messageId: '<1@combwright.example>',
     date: 0,
     from: { name: 'Combwright', address: 'hello@combwright.example' },
@@ -36,7 +36,6 @@ beforeAll(async () => {
     html: '<p>Hello</p>',
     unsubscribeUrl: 'https://combwright.example/u/opaque',
   }) // prettier-ignore
-  expect(sent).toEqual({ kind: 'sent' })
   mailer.close()
 })
 afterAll(async () => {

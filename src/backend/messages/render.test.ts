@@ -16,7 +16,12 @@ const render = (over: Parameters<typeof anEmail>[1], factsOver: Parameters<typeo
       ...over,
     }),
     facts(factsOver),
-    { brand: plainBrand('Combwright'), unsubscribeUrl: null, holds: () => true },
+    {
+      brand: plainBrand('Combwright'),
+      unsubscribeUrl: null,
+      holds: () => true,
+      productsOf: async () => [],
+    },
   )
 
 describe('a customer whose name is an attack', () => {

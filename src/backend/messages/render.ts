@@ -1,8 +1,10 @@
 import { Liquid } from 'liquidjs'
 import type { Facts } from '../../core/events/facts.ts'
 import { mergeValues } from '../../core/messages/mergeFields.ts'
+import { allBlocks, type Block, type ProductsBlock } from '../../core/messages/blocks.ts'
 import type { Brand } from '../../core/messages/brand.ts'
 import type { EmailStep, NoteStep, SmsStep } from '../../core/workflow/steps.ts'
+import type { Product } from '../recommend/index.ts'
 import { renderDesign } from './design/index.ts'
 import { letterHtml } from './letterHtml.ts'
 import { RenderError } from './renderError.ts'
@@ -38,13 +40,15 @@ export interface EmailContext {
   unsubscribeUrl: string | null
   /** Whether the condition of a block holds for the recipient. */
   holds: (block: string) => boolean
+  /** What a block of products shows to the recipient. */
+  productsOf: (block: ProductsBlock) => Promise<Product[]>
 }
 
 /** Renders a message for one recipient. Throws RenderError with the reason. */
 export async function renderEmail(
   step: EmailStep,
   facts: Facts,
-  { brand, unsubscribeUrl, holds }: EmailContext,
+  { brand, unsubscribeUrl, holds, productsOf }: EmailContext,
 ): Promise<RenderedEmail> {
   const values = mergeValues(facts)
   const subject = renderTemplate(step.subject, values).replaceAll(/\s+/g, ' ').trim()
@@ -53,7 +57,8 @@ export async function renderEmail(
   if (step.format === 'designed') {
     const blocks = step.blocks ?? []
     if (blocks.length === 0) throw new RenderError('there are no blocks')
-    const filling = { facts, values, subject, previewText, wayOut: unsubscribeUrl, holds }
+    const products = await productsIn(blocks, productsOf)
+    const filling = { facts, values, subject, previewText, wayOut: unsubscribeUrl, holds, products }
     const isMarketing = step.purpose === 'marketing'
     return { subject, previewText, ...(await renderDesign(blocks, brand, filling, isMarketing)) }
   }
@@ -65,6 +70,17 @@ export async function renderEmail(
       ? null
       : letterHtml({ shopName: facts.shop.name, subject, previewText, body, unsubscribeUrl })
   return { subject, previewText, text: `${body}${footer}\n`, html }
+}
+
+async function productsIn(
+  blocks: readonly Block[],
+  productsOf: EmailContext['productsOf'],
+): Promise<Map<string, Product[]>> {
+  const found = new Map<string, Product[]>()
+  for (const block of allBlocks(blocks)) {
+    if (block.kind === 'products') found.set(block.key, await productsOf(block))
+  }
+  return found
 }
 
 /** Renders a staff note. Throws RenderError with the reason. */

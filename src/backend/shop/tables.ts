@@ -71,6 +71,13 @@ export const products = pgTable(
     collection: text('collection'),
     priceMinor: instant('price_minor').notNull(),
     currency: text('currency').notNull(),
+    url: text('url'),
+    imageUrl: text('image_url'),
+    inStock: boolean('in_stock').notNull().default(true),
+    /** The time of the newest event that told of these three. */
+    detailAsOf: instant('detail_as_of').notNull().default(0),
+    /** When it was first heard of. */
+    firstSeenAt: instant('first_seen_at'),
     asOf: instant('as_of').notNull(),
   },
   (table) => [primaryKey({ columns: [table.shopId, table.id] })],

@@ -8,8 +8,8 @@ const found = (blocks: Block[], over: Parameters<typeof anEmail>[1] = {}, trigge
     aDefinition({ trigger, steps: [anEmail('m', { format: 'designed', blocks, ...over })] }),
   ).map(({ severity, code, title }) => `${severity} ${code} ${title}`) // prettier-ignore
 
-const button = (over: object = {}): Block => ({ key: 'b', kind: 'button', label: 'Go', href: 'https://x.example', ...over }) as Block // prettier-ignore
-const image = (over: object = {}): Block => ({ key: 'i', kind: 'image', src: 'https://x.example/i.png', alt: 'A bee', width: 100, ...over }) as Block // prettier-ignore
+const button = (over: object = {}): Block => ({ key: 'b', kind: 'button', label: 'Go', href: 'https://x.example', ...over }) // prettier-ignore
+const image = (over: object = {}): Block => ({ key: 'i', kind: 'image', src: 'https://x.example/i.png', alt: 'A bee', width: 100, ...over }) // prettier-ignore
 const text: Block = { key: 't', kind: 'text', text: [{ kind: 'paragraph', text: [{ text: 'Hi' }] }] } // prettier-ignore
 
 test('what is right is not spoken of', () => {

@@ -166,6 +166,11 @@ export const productViewSchema = z.object({
   title: text(300).min(1),
   collection: text(200).nullish(),
   tags: tags.nullish(),
+  /** Where it can be looked at and bought. */
+  url: link.nullish(),
+  imageUrl: link.nullish(),
+  /** Whether it can be bought now. Left out: unchanged. */
+  inStock: z.boolean().nullish(),
 })
 
 /** A yes or no to marketing, by channel. */

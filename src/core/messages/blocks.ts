@@ -65,6 +65,17 @@ const LEAF_BLOCKS = [
   z.strictObject({ ...parts, kind: z.literal('tracking'), label: words(120) }),
   /** The code that a coupon step has issued, and until when it counts. */
   z.strictObject({ ...parts, kind: z.literal('coupon'), text: words(300) }),
+  /** Products that are not what the message is about. */
+  z.strictObject({
+    ...parts,
+    kind: z.literal('products'),
+    /** Best sellers, newest, most looked at, bought together with these, or like what was bought before. */
+    by: z.enum(['best', 'newest', 'viewed', 'together', 'similar']),
+    count: z.int().min(1).max(9),
+    columns: z.int().min(1).max(3),
+    prices: z.boolean(),
+    images: z.boolean(),
+  }),
   z.strictObject({ ...parts, kind: z.literal('divider') }),
   /** A row of links. */
   z.strictObject({ ...parts, kind: z.literal('menu'), links: z.array(linkSchema).max(6) }),
@@ -85,6 +96,7 @@ const columnsSchema = z.strictObject({
   kind: z.literal('columns'),
   columns: z.array(z.array(leafSchema).max(20)).min(2).max(3),
 })
+export type ProductsBlock = Extract<LeafBlock, { kind: 'products' }>
 export type ColumnsBlock = z.infer<typeof columnsSchema>
 
 export const blockSchema = z.discriminatedUnion('kind', [...LEAF_BLOCKS, columnsSchema])

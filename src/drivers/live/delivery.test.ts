@@ -3,6 +3,7 @@ import { afterEach, beforeEach, describe, expect, test } from 'vitest'
 import { storeMail } from '../../backend/mailbox/index.ts'
 import { messages } from '../../backend/messages/tables.ts'
 import { hookCaller } from '../../backend/hooks/index.ts'
+import { Recommender } from '../../backend/recommend/index.ts'
 import { httpSmsGateway, smtpMailer, type Mailer } from '../../backend/messages/index.ts'
 import {
   aDefinition,
@@ -71,6 +72,7 @@ async function smtpThat(answer: (count: number) => Error | 'hangUp' | null): Pro
     programs: new Programs(),
     mailer,
     sms: httpSmsGateway('http://127.0.0.1:1/messages'),
+    recommender: new Recommender(),
     hooks: hookCaller({ allowPrivate: true }),
     workerId: 'w-1',
     publicUrl: 'http://localhost',

@@ -6,6 +6,7 @@ import {
   urlsIn,
   withShortLinks,
 } from '../../backend/messages/index.ts'
+import type { Recommender } from '../../backend/recommend/index.ts'
 import type { Database } from '../../backend/platform/db.ts'
 import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
 import { needsOfAll } from '../../core/conditions/needs.ts'
@@ -27,6 +28,7 @@ export interface PreviewRequest {
   hasCoupon: boolean
   /** The address people reach Yomble at. */
   publicUrl: string
+  recommender: Recommender
 }
 
 export interface PreviewResult {
@@ -70,7 +72,7 @@ export async function previewMessage(
   if (!facts) return { ...NOTHING, problem: 'That customer is not there any more.' }
   const known = { sample: newest ?? null, fields: fieldsOf(facts), to: addressOf(message, facts) }
   try {
-    return { ...(await rendered(shop, request, facts)), ...known }
+    return { ...(await rendered(db, shop, request, facts)), ...known }
   } catch (error) {
     if (!(error instanceof RenderError)) throw error
     return { ...NOTHING, ...known, problem: error.message }
@@ -103,8 +105,9 @@ async function factsFor(
 }
 
 async function rendered(
+  db: Database,
   shop: Shop,
-  { message, brand, publicUrl }: PreviewRequest,
+  { message, brand, publicUrl, recommender }: PreviewRequest,
   facts: Facts,
 ): Promise<PreviewResult> {
   if (message.kind === 'sms') return { ...NOTHING, text: textOf(message, facts, publicUrl) }
@@ -116,6 +119,7 @@ async function rendered(
     // It stops nobody's mail.
     unsubscribeUrl: message.purpose === 'marketing' ? `${publicUrl}/u/preview` : null,
     holds: (block) => blocksIf.get(block)?.holds(asked) ?? true,
+    productsOf: (block) => recommender.recommend(db, shop.id, block, facts),
   })
   return { ...NOTHING, ...mail, bytes: Buffer.byteLength(mail.html ?? '') }
 }

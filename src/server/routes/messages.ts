@@ -1,4 +1,5 @@
 import { readDkim, smtpMailer } from '../../backend/messages/index.ts'
+import { Recommender } from '../../backend/recommend/index.ts'
 import {
   previewBody,
   previewResponse,
@@ -16,6 +17,7 @@ import { requireMarketer } from '../guards.ts'
 /** Messages looked at before they are sent: for whom, how, and a test to oneself. */
 export function messageRoutes(app: App, { db, config, publicUrl }: ServerContext): void {
   const mailer = smtpMailer(config.SMTP_URL, { connections: 1, dkim: readDkim(config) })
+  const recommender = new Recommender()
   app.addHook('onClose', () => mailer.close())
 
   app.post(
@@ -27,7 +29,7 @@ export function messageRoutes(app: App, { db, config, publicUrl }: ServerContext
   app.post(
     '/api/messages/preview',
     { schema: { body: previewBody, response: { 200: previewResponse } } },
-    ({ user, body }) => previewMessage(db, user.shopId, { ...body, publicUrl }),
+    ({ user, body }) => previewMessage(db, user.shopId, { ...body, publicUrl, recommender }),
   )
 
   app.post(
@@ -38,7 +40,7 @@ export function messageRoutes(app: App, { db, config, publicUrl }: ServerContext
       config: { rateLimit: { max: 20, timeWindow: '1 minute' } },
     },
     async ({ user, body }) => {
-      await sendTest(db, mailer, user.shopId, { ...body, publicUrl, to: user.email })
+      await sendTest(db, mailer, user.shopId, { ...body, publicUrl, recommender, to: user.email })
       return { to: user.email }
     },
   )

@@ -27,7 +27,8 @@ function columns({ columns: all }: ColumnsBlock, writer: Writer): string {
 
 /** Blocks that are not for everybody, or may have nothing to show, stand between marks. */
 function bracketed(block: Block, mjml: string, { slots }: Writer): string {
-  const mayBeMissing = block.onlyIf !== undefined || block.kind === 'tracking'
+  const mayBeMissing =
+    block.onlyIf !== undefined || block.kind === 'tracking' || block.kind === 'products'
   if (!mayBeMissing) return mjml
   const start = slots.token({ kind: 'start', block: block.key })
   const end = slots.token({ kind: 'end' })
@@ -67,6 +68,8 @@ function smallLeaf(block: Small, writer: Writer): string {
   switch (block.kind) {
     case 'coupon':
       return coupon(block.text, writer)
+    case 'products':
+      return table(writer.slots.token({ kind: 'products', block, accent: colours.accent }), writer)
     case 'divider':
       return `<mj-divider css-class="rule" border-width="1px" border-color="${writer.rule}" padding="16px 0" />`
     case 'menu': {

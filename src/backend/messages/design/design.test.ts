@@ -5,6 +5,7 @@ import { plainBrand, type Brand } from '../../../core/messages/brand.ts'
 import { anEmail } from '../../../testing/builders.ts'
 import { facts } from '../../../testing/coreFacts.ts'
 import { HOSTILE } from '../../../testing/hostile.ts'
+import type { Product } from '../../recommend/index.ts'
 import { escapeHtml } from '../html.ts'
 import { renderEmail } from '../render.ts'
 import { RenderError } from '../renderError.ts'
@@ -39,6 +40,7 @@ const EVERY_KIND: Block[] = [
   { key: 'sum', kind: 'summary' },
   { key: 'track', kind: 'tracking', label: 'Follow your parcel' },
   { key: 'code', kind: 'coupon', text: 'Ten per cent off, until {{ coupon.expires_on | default: "soon" }}' },
+  { key: 'p', kind: 'products', by: 'best', count: 3, columns: 2, prices: true, images: true },
   { key: 'd', kind: 'divider' },
   { key: 'menu', kind: 'menu', links: [{ label: 'Shop', href: 'https://combwright.example/shop' }] },
   { key: 'soc', kind: 'social' },
@@ -55,13 +57,23 @@ const COUPON = { coupons: [{ step: 'c', code: 'BEE-1', expiresAt: null }] }
 function render(
   blocks: Block[],
   over: Parameters<typeof facts>[0] = {},
-  { wayOut = null as string | null, hidden = [] as string[], marketing = false } = {},
+  {
+    wayOut = null as string | null,
+    hidden = [] as string[],
+    marketing = false,
+    products = [] as Product[],
+  } = {},
 ) {
   const purpose = marketing ? ('marketing' as const) : ('transactional' as const)
   return renderEmail(
     anEmail('m', { format: 'designed', purpose, subject: 'Hi', previewText: 'It is here', blocks }),
     facts(over),
-    { brand: BRAND, unsubscribeUrl: wayOut, holds: (block) => !hidden.includes(block) },
+    {
+      brand: BRAND,
+      unsubscribeUrl: wayOut,
+      holds: (block) => !hidden.includes(block),
+      productsOf: async () => products,
+    },
   )
 }
 
@@ -132,6 +144,16 @@ describe('what is left out', () => {
     const sent = await render(blocks, { order: { trackingUrl: url } })
     expect(sent.html).toContain(`href="${escapeHtml(url)}"`)
     expect(sent.text).toContain(`Follow it: ${url}`)
+  })
+  test('recommendations when there are none; else title, price, picture and link', async () => {
+    const blocks: Block[] = [{ key: 'p', kind: 'products', by: 'best', count: 2, columns: 2, prices: true, images: true }, says('x')] // prettier-ignore
+    expect((await render(blocks)).html).not.toContain('valign="top" width="50%"')
+    const product = { id: 'p', title: 'Smoker <1>', collection: null, priceMinor: 3900, currency: 'EUR', url: 'https://combwright.example/p', imageUrl: 'https://combwright.example/p.png' } // prettier-ignore
+    const { html, text } = await render(blocks, {}, { products: [product, { ...product, url: null, imageUrl: null }] }) // prettier-ignore
+    expect(html?.match(/Smoker &lt;1&gt;/g)).toHaveLength(2)
+    expect(html?.match(/€39\.00/g)).toHaveLength(2)
+    expect(html?.match(/p\.png/g)).toHaveLength(1)
+    expect(text).toContain('Smoker <1>: https://combwright.example/p\nSmoker <1>')
   })
   test('a merge field that is unknown and has no fallback stops it', async () => {
     await expect(render([says('{{ order.tracking_url }}')])).rejects.toThrow(RenderError)

@@ -3,6 +3,7 @@ import { RenderError } from '../renderError.ts'
 import { itemRows, summaryRows, valueOf, type Filling } from './filling.ts'
 import { escapeHtml } from '../html.ts'
 import { orderData } from './orderData.ts'
+import { productCells } from './productCells.ts'
 import type { Segment, Slot } from './slots.ts'
 
 /** Fills a compiled design for one recipient. Throws RenderError with what is missing. */
@@ -35,6 +36,8 @@ function filled(slot: Filled, filling: Filling): string {
       return rows(slot, filling)
     case 'summary':
       return summary(slot.rule, filling)
+    case 'products':
+      return productCells(slot, filling)
     case 'subject':
       return escapeHtml(filling.subject)
     case 'preview':

@@ -2,6 +2,7 @@ import { allBlocks, type Block } from '../../../core/messages/blocks.ts'
 import type { FieldPart } from '../../../core/messages/mergeFields.ts'
 import type { Facts, LineFacts } from '../../../core/events/facts.ts'
 import { formatMoney } from '../../../core/shared/money.ts'
+import type { Product } from '../../recommend/index.ts'
 import { RenderError } from '../renderError.ts'
 
 /** All that differs from one recipient of a design to the next. */
@@ -13,6 +14,8 @@ export interface Filling {
   previewText: string
   /** The link that stops marketing; null where none belongs. */
   wayOut: string | null
+  /** What each block of products shows. */
+  products: ReadonlyMap<string, readonly Product[]>
   /** Whether the condition of a block holds. */
   holds: (block: string) => boolean
 }
@@ -32,7 +35,8 @@ export function hiddenBlocks(blocks: readonly Block[], filling: Filling): Set<st
   const hidden = allBlocks(blocks).filter(
     (block) =>
       (block.onlyIf !== undefined && !filling.holds(block.key)) ||
-      (block.kind === 'tracking' && !filling.facts.order?.trackingUrl),
+      (block.kind === 'tracking' && !filling.facts.order?.trackingUrl) ||
+      (block.kind === 'products' && (filling.products.get(block.key) ?? []).length === 0),
   )
   return new Set(hidden.map(({ key }) => key))
 }

@@ -65,6 +65,10 @@ function smallText(block: Small, brand: Brand, filling: Filling): string {
   switch (block.kind) {
     case 'coupon':
       return `${words(block.text)}\n${words('{{ coupon.code }}')}`
+    case 'products':
+      return (filling.products.get(block.key) ?? [])
+        .map(({ title, url }) => (url === null ? title : `${title}: ${url}`))
+        .join('\n')
     case 'divider':
       return '---'
     case 'menu':

@@ -1,3 +1,4 @@
+import type { ProductsBlock } from '../../../core/messages/blocks.ts'
 import type { FieldPart } from '../../../core/messages/mergeFields.ts'
 
 /** A place in a compiled design that is filled for each recipient. */
@@ -11,6 +12,8 @@ export type Slot =
   /** From here to the next `end` only where a block's condition holds and there is something to show. */
   | { kind: 'start'; block: string }
   | { kind: 'end' }
+  /** The cells of recommended products. */
+  | { kind: 'products'; block: ProductsBlock; accent: string }
   | { kind: 'preview' }
   | { kind: 'subject' }
   | { kind: 'wayOut' }

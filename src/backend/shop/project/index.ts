@@ -4,6 +4,7 @@ import { projectConsent, projectCustomers } from './customers.ts'
 import { projectMessageEvents } from './messageEvents.ts'
 import { projectOrders } from './orders.ts'
 import { projectReviews, projectSubscriptions } from './subscriptions.ts'
+import { projectViews } from './views.ts'
 import type { TimedEvent } from './timedEvent.ts'
 
 export type { TimedEvent } from './timedEvent.ts'
@@ -21,5 +22,6 @@ export async function projectEvents(db: Db, shopId: string, events: TimedEvent[]
   await projectCarts(db, shopId, oldestFirst)
   await projectSubscriptions(db, shopId, oldestFirst)
   await projectReviews(db, shopId, oldestFirst)
+  await projectViews(db, shopId, oldestFirst)
   await projectMessageEvents(db, shopId, oldestFirst)
 }

@@ -105,12 +105,15 @@ function linesOf({ event }: TimedEvent): { lines: OrderLineData[]; currency: str
 
 /** Every event tells of the products in it, also one that tells nothing new of its order. */
 async function upsertProducts(db: Db, shopId: string, events: TimedEvent[]): Promise<void> {
-  const newest = new Map<string, object>()
+  const newest = new Map<string, { firstSeenAt: Instant } & Record<string, unknown>>()
   for (const timed of events) {
     const { lines, currency } = linesOf(timed)
     for (const { productId, title, collection, unitPriceMinor } of lines) {
-      newest.set(JSON.stringify([productId, currency]), {
+      const key = JSON.stringify([productId, currency])
+      const firstSeenAt = newest.get(key)?.firstSeenAt ?? timed.at
+      newest.set(key, {
         id: productId,
+        firstSeenAt,
         title,
         collection,
         unitPriceMinor,
@@ -121,15 +124,16 @@ async function upsertProducts(db: Db, shopId: string, events: TimedEvent[]): Pro
   }
   if (newest.size === 0) return
   await db.execute(sql`
-    insert into products as known (shop_id, id, title, collection, price_minor, currency, as_of)
-    select ${shopId}, p.id, p.title, p.collection, p."unitPriceMinor", p.currency, p."asOf"
+    insert into products as known (shop_id, id, title, collection, price_minor, currency, first_seen_at, as_of)
+    select ${shopId}, p.id, p.title, p.collection, p."unitPriceMinor", p.currency, p."firstSeenAt",
+      p."asOf"
     from jsonb_to_recordset(${recordsOf([...newest.values()])}) as p(id text, title text,
-      collection text, "unitPriceMinor" bigint, currency text, "asOf" bigint)
+      collection text, "unitPriceMinor" bigint, currency text, "firstSeenAt" bigint,
+      "asOf" bigint)
     -- A price in another currency says what that buyer paid, not what the shop asks.
     where p.currency = (select currency from shops where id = ${shopId})
     order by p.id
-    on conflict (shop_id, id) do update set title = excluded.title,
-      collection = excluded.collection, price_minor = excluded.price_minor,
-      currency = excluded.currency, as_of = excluded.as_of
-    where known.as_of <= excluded.as_of`)
+    on conflict (shop_id, id) do update set
+      first_seen_at = least(known.first_seen_at, excluded.first_seen_at),
+      ${takeNewer(['title', 'collection', 'price_minor', 'currency'])}`)
 }

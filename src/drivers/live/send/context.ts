@@ -1,6 +1,7 @@
 import type { HookCaller } from '../../../backend/hooks/index.ts'
 import type { Mailer, SmsGateway } from '../../../backend/messages/index.ts'
 import type { messages } from '../../../backend/messages/tables.ts'
+import type { Recommender } from '../../../backend/recommend/index.ts'
 import type { Database } from '../../../backend/platform/db.ts'
 import type { HandOver } from '../../../backend/platform/handOver.ts'
 import type { KeptRun } from '../runDue.ts'
@@ -13,6 +14,7 @@ export interface SendDeps {
   mailer: Mailer
   sms: SmsGateway
   hooks: HookCaller
+  recommender: Recommender
   /** The worker that hands over, so that what it leaves half done can be told if it dies. */
   workerId: string
   publicUrl: string

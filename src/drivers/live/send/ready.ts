@@ -73,6 +73,7 @@ async function readyEmail(
     brand: shop.brand,
     unsubscribeUrl,
     holds: (block) => blocksIf.get(block)?.holds(asked) ?? true,
+    productsOf: (block) => deps.recommender.recommend(tx, shop.id, block, facts),
   })
   const to = facts.customer.email ?? ''
   const mail = {

@@ -1,10 +1,16 @@
 import { useState, type ReactNode } from 'react'
-import type { Block, ColumnsBlock, LeafBlock } from '../../../../core/messages/blocks.ts'
+import type {
+  Block,
+  ColumnsBlock,
+  LeafBlock,
+  ProductsBlock,
+} from '../../../../core/messages/blocks.ts'
 import { AreaField, ChoiceField, NumberField, TextField } from '../../../ui/fields.tsx'
 import { OptionalCondition } from '../../inspector/conditions/OptionalCondition.tsx'
 import { LineField } from '../text/LineField.tsx'
 import { RichField } from '../text/RichField.tsx'
 import { BlockList, type BlockFormProps } from './BlockList.tsx'
+import { WAYS } from './blockKinds.ts'
 import { LinksField } from '../../../ui/LinksField.tsx'
 import { ImageUpload } from '../../../ui/mail/ImageUpload.tsx'
 
@@ -75,6 +81,8 @@ function SmallForm({ block, onChange }: { block: Small } & Pick<Props, 'onChange
       return <LineField label="Words above the code" value={block.text} onChange={(text) => onChange({ ...block, text }, block.key)} />
     case 'help':
       return <LineField label="Words before the address" value={block.text} onChange={(text) => onChange({ ...block, text }, block.key)} />
+    case 'products':
+      return <ProductsForm block={block} onChange={onChange} />
     case 'menu':
       return <LinksField most={6} value={block.links} onChange={(links) => onChange({ ...block, links }, block.key)} />
     case 'html':
@@ -94,6 +102,33 @@ const NOTES = {
   divider: 'A thin line in the colours of the brand.',
   social: 'The links of the brand, under Settings.',
 } as const
+
+function ProductsForm({
+  block,
+  onChange,
+}: { block: ProductsBlock } & Pick<Props, 'onChange'>): ReactNode {
+  const set = (to: Partial<ProductsBlock>) => onChange({ ...block, ...to }, block.key)
+  return (
+    <>
+      <ChoiceField label="Which" value={block.by} choices={WAYS} onChange={(by) => set({ by })} />
+      <div className="flex gap-2">
+        <NumberField label="How many at most" min={1} max={9} value={block.count} onChange={(count) => set({ count })} />
+        <NumberField label="Side by side" min={1} max={3} value={block.columns} onChange={(columns) => set({ columns })} />
+      </div>
+      <label className="mb-1 flex items-center gap-2">
+        <input type="checkbox" className="checkbox checkbox-sm" checked={block.prices} onChange={(event) => set({ prices: event.target.checked })} />
+        With prices
+      </label>
+      <label className="mb-2 flex items-center gap-2">
+        <input type="checkbox" className="checkbox checkbox-sm" checked={block.images} onChange={(event) => set({ images: event.target.checked })} />
+        With pictures
+      </label>
+      <p className="mb-3 text-xs text-secondary">
+        Never what they bought in the last 30 days, what the message is about, or what is out of stock. Where too few are found, best sellers follow.
+      </p>
+    </>
+  )
+} // prettier-ignore
 
 type ImageBlock = Extract<Block, { kind: 'image' }>
 

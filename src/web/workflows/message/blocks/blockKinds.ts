@@ -11,6 +11,7 @@ import {
   MousePointerClick,
   ReceiptText,
   Share2,
+  ShoppingBag,
   TicketPercent,
   Truck,
 } from 'lucide-react'
@@ -41,12 +42,26 @@ export const BLOCK_KINDS: Readonly<Record<BlockKind, KindInfo>> = {
   tracking: { label: 'Tracking', hint: 'the way to follow the parcel', Icon: Truck },
   coupon: { label: 'Coupon', hint: 'the code that was issued', Icon: TicketPercent },
   columns: { label: 'Columns', hint: 'two or three side by side', Icon: Columns2 },
+  products: {
+    label: 'Products',
+    hint: 'best sellers, newest, bought together …',
+    Icon: ShoppingBag,
+  },
   divider: { label: 'Divider', hint: 'a thin line', Icon: Minus },
   menu: { label: 'Menu', hint: 'a row of links', Icon: Link },
   social: { label: 'Social links', hint: 'the shop’s places elsewhere', Icon: Share2 },
   help: { label: 'Help', hint: 'where to turn with questions', Icon: LifeBuoy },
   html: { label: 'Own HTML', hint: 'for those who have it', Icon: Code },
 }
+
+/** How products are chosen. */
+export const WAYS = {
+  together: 'bought together with these',
+  similar: 'like what they bought before',
+  best: 'best sellers of 90 days',
+  newest: 'newest',
+  viewed: 'most looked at in 30 days',
+} as const
 
 /** What a block says, in short. */
 export function blockWords(block: Block): string {
@@ -56,6 +71,7 @@ export function blockWords(block: Block): string {
   if (block.kind === 'menu') return block.links.map(({ label }) => label).join(' · ')
   if (block.kind === 'button') return readableTemplate(block.label)
   if (block.kind === 'image') return block.alt
+  if (block.kind === 'products') return WAYS[block.by]
   return readableTemplate(templatesIn(block)[0] ?? '')
 }
 
@@ -69,33 +85,26 @@ export function freshBlockKey(blocks: readonly Block[], kind: string): string {
   }
 }
 
+/** What a block of each kind begins with. */
+const FIRST: { [Kind in BlockKind]: Omit<Extract<Block, { kind: Kind }>, 'key' | 'kind'> } = {
+  heading: { level: 1, text: '' },
+  text: { text: [{ kind: 'paragraph', text: [] }] },
+  button: { label: '', href: 'https://' },
+  image: { src: 'https://', alt: '', width: 536 },
+  items: { prices: true },
+  summary: {},
+  tracking: { label: 'Follow your parcel' },
+  coupon: { text: 'Your code, until {{ coupon.expires_on | default: "the end of the month" }}' },
+  columns: { columns: [[], []] },
+  products: { by: 'together', count: 3, columns: 3, prices: true, images: true },
+  divider: {},
+  menu: { links: [] },
+  social: {},
+  help: { text: 'Questions? Just answer this mail, or write to' },
+  html: { html: '' },
+}
+
 /** A new block of a kind. */
 export function newBlock(blocks: readonly Block[], kind: BlockKind): Block {
-  const key = freshBlockKey(blocks, kind)
-  switch (kind) {
-    case 'heading':
-      return { key, kind, level: 1, text: '' }
-    case 'text':
-      return { key, kind, text: [{ kind: 'paragraph', text: [] }] }
-    case 'button':
-      return { key, kind, label: '', href: 'https://' }
-    case 'image':
-      return { key, kind, src: 'https://', alt: '', width: 536 }
-    case 'items':
-      return { key, kind, prices: true }
-    case 'tracking':
-      return { key, kind, label: 'Follow your parcel' }
-    case 'coupon':
-      return { key, kind, text: 'Your code, until {{ coupon.expires_on | default: "the end of the month" }}' } // prettier-ignore
-    case 'menu':
-      return { key, kind, links: [] }
-    case 'help':
-      return { key, kind, text: 'Questions? Just answer this mail, or write to' }
-    case 'html':
-      return { key, kind, html: '' }
-    case 'columns':
-      return { key, kind, columns: [[], []] }
-    default:
-      return { key, kind }
-  }
+  return { key: freshBlockKey(blocks, kind), kind, ...FIRST[kind] } as Block
 }

@@ -1,0 +1,2 @@
+export { Recommender } from './recommend.ts'
+export type { Product } from './shopStats.ts'
