@@ -28,6 +28,7 @@ import { sessionRoutes } from './routes/session.ts'
 import { unsubscribeRoutes } from './routes/unsubscribe.ts'
 import { attentionRoutes } from './routes/attention.ts'
 import { countRoutes } from './routes/counts.ts'
+import { noticeRoutes, shopNoticeRoutes } from './routes/notices.ts'
 import { reportRoutes } from './routes/reports.ts'
 import { shopRulesRoutes } from './routes/shopRules.ts'
 import { workflowRoutes } from './routes/workflows.ts'
@@ -69,6 +70,7 @@ export async function buildApp({ log, webFolder, ...context }: AppOptions): Prom
   )
   publicFileRoutes(app, context)
   followRoutes(app, context)
+  shopNoticeRoutes(app, context)
   await app.register(async (inside) => {
     inside.addHook('onRequest', sameOrigin(context))
     sessionRoutes(inside.withTypeProvider<ZodTypeProvider>(), context)
@@ -88,6 +90,7 @@ export async function buildApp({ log, webFolder, ...context }: AppOptions): Prom
     messageRoutes(typed, context)
     brandRoutes(typed, context)
     fileRoutes(typed, context)
+    noticeRoutes(typed, context)
     activityRoutes(typed, context)
     counterRoutes(typed, context)
     apiKeyRoutes(typed, context)

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest'
+import { createApiKey } from '../backend/accounts/index.ts'
 import { findMail } from '../backend/mailbox/index.ts'
 import { makeLog } from '../backend/platform/log.ts'
 import { rowsOf } from '../backend/platform/db.ts'
@@ -165,6 +166,29 @@ describe('what is followed', () => {
     const answer = await app.inject({ method: 'GET', url: path })
     expect(answer.headers['location']).toBe('https://combwright.example/orders/F2')
     expect(long?.text).toBe('Here: https://combwright.example/orders/F2.')
+  })
+})
+
+describe('the shop’s notices', () => {
+  test('taken over by a live workflow that sends it, and back; the shop can ask', async () => {
+    const id = await world.publish(
+      aDefinition({ trigger: on('order.refunded'), steps: [DESIGNED] }),
+    )
+    const refund = async () =>
+      (await call('GET', '/api/notices')).json<{ key: string }[]>().find(({ key }) => key === 'refunded') // prettier-ignore
+    expect(await refund()).toMatchObject({ takenBy: null, trouble: 'both' })
+    expect((await call('PUT', '/api/notices/refunded', { takenBy: 'none' })).statusCode).toBe(400)
+    expect((await call('PUT', '/api/notices/none', { takenBy: id })).statusCode).toBe(404)
+    expect((await call('PUT', '/api/notices/refunded', { takenBy: id })).statusCode).toBe(204)
+    expect(await refund()).toMatchObject({ takenBy: id, trouble: null })
+    const { key } = await createApiKey(world.db, SHOP, 'shop')
+    const asked = await app.inject({ method: 'GET', url: '/v1/notices', headers: { authorization: `Bearer ${key}` } }) // prettier-ignore
+    expect(asked.json<{ notices: object[] }>().notices).toContainEqual({ key: 'refunded', sentBy: 'yomble' }) // prettier-ignore
+    expect((await app.inject({ method: 'GET', url: '/v1/notices' })).statusCode).toBe(401)
+    await world.pause(id)
+    expect(await refund()).toMatchObject({ takenBy: id, trouble: 'neither' })
+    expect((await call('PUT', '/api/notices/refunded', { takenBy: null })).statusCode).toBe(204)
+    expect(await refund()).toMatchObject({ takenBy: null, trouble: null })
   })
 })
 

@@ -1,4 +1,4 @@
-import { eq } from 'drizzle-orm'
+import { eq, sql } from 'drizzle-orm'
 import type { ShopFacts } from '../../core/events/facts.ts'
 import { plainBrand, type Brand } from '../../core/messages/brand.ts'
 import type { Db } from '../platform/db.ts'
@@ -10,6 +10,8 @@ export interface Shop extends ShopFacts {
   defaultSender: { name: string; address: string }
   /** What its designed messages have in common. */
   brand: Brand
+  /** Which of its built-in notices a workflow has taken over. */
+  notices: Readonly<Record<string, string>>
   /** Signs hooks; null until the first one is sent. */
   hookSecret: string | null
 }
@@ -31,6 +33,7 @@ export async function findShop(db: Db, shopId: string): Promise<Shop> {
     messageGap,
     quietHours,
     defaultSender,
+    notices: row.notices,
     brand: row.brand ?? plainBrand(name),
     hookSecret,
   }
@@ -45,6 +48,20 @@ export async function shopIds(db: Db): Promise<string[]> {
 /** Sets what the shop's designed messages have in common. */
 export async function saveBrand(db: Db, shopId: string, brand: Brand): Promise<void> {
   await db.update(shops).set({ brand }).where(eq(shops.id, shopId))
+}
+
+/** Says which workflow sends one of the shop's built-in notices; null for the shop itself. */
+export async function saveNotice(
+  db: Db,
+  shopId: string,
+  key: string,
+  takenBy: string | null,
+): Promise<void> {
+  const notices =
+    takenBy === null
+      ? sql`${shops.notices} - ${key}::text`
+      : sql`${shops.notices} || jsonb_build_object(${key}::text, ${takenBy}::text)`
+  await db.update(shops).set({ notices }).where(eq(shops.id, shopId))
 }
 
 /** Sets the message gap and the quiet hours; null for none. */

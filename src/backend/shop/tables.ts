@@ -21,6 +21,8 @@ export const shops = pgTable('shops', {
   quietTo: text('quiet_to'),
   /** What its designed messages have in common; null for what a shop begins with. */
   brand: jsonb('brand').$type<Brand>(),
+  /** Which of its built-in notices a workflow has taken over, by the notice's key. */
+  notices: jsonb('notices').$type<Record<string, string>>().notNull().default({}),
   /** Signs the hooks of this shop (Standard Webhooks). */
   hookSecret: text('hook_secret'),
   /** Where a clock moved by hand stands; null when the shop goes by real time. */

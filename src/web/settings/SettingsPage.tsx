@@ -9,6 +9,7 @@ import { getJson, send, sendJson } from '../ui/api.ts'
 import { ConfirmButton } from '../ui/ConfirmButton.tsx'
 import { Time, useSession } from '../ui/shop.tsx'
 import { Empty, Loading, Problem } from '../ui/states.tsx'
+import { Notices } from './Notices.tsx'
 import { ShopRules } from './ShopRules.tsx'
 
 /** What is set once: rules for all workflows, and the keys with which other systems send events. */
@@ -29,6 +30,7 @@ export function SettingsPage(): ReactNode {
           </span>
         </span>
       </Link>
+      <Notices mayEdit={user.role === 'marketer'} />
       {user.role === 'marketer' ? (
         <>
           <ShopRules />

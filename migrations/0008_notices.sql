@@ -1,0 +1,1 @@
+ALTER TABLE "shops" ADD COLUMN "notices" jsonb DEFAULT '{}'::jsonb NOT NULL;
