@@ -47,8 +47,10 @@ export const placeOrderBody = z.object({
     .array(z.strictObject({ productId: z.string(), quantity: z.int().min(1).max(999) }))
     .min(1, 'Put at least one product into the order')
     .max(60),
+  /** A code to redeem. */
+  code: z.string().trim().max(60).default(''),
 })
-export type PlaceOrderBody = z.infer<typeof placeOrderBody>
+export type PlaceOrderBody = z.input<typeof placeOrderBody>
 
 /** What can be done to an order at the counter. */
 export const orderAction = z.enum([

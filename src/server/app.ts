@@ -22,6 +22,7 @@ import { followRoutes } from './routes/follow.ts'
 import { messageRoutes } from './routes/messages.ts'
 import { apiKeyRoutes } from './routes/apiKeys.ts'
 import { clockRoutes } from './routes/clock.ts'
+import { couponRoutes, shopCouponRoutes } from './routes/coupons.ts'
 import { counterRoutes } from './routes/counter.ts'
 import { eventRoutes } from './routes/events.ts'
 import { sessionRoutes } from './routes/session.ts'
@@ -71,6 +72,7 @@ export async function buildApp({ log, webFolder, ...context }: AppOptions): Prom
   publicFileRoutes(app, context)
   followRoutes(app, context)
   shopNoticeRoutes(app, context)
+  shopCouponRoutes(app, context)
   await app.register(async (inside) => {
     inside.addHook('onRequest', sameOrigin(context))
     sessionRoutes(inside.withTypeProvider<ZodTypeProvider>(), context)
@@ -91,6 +93,7 @@ export async function buildApp({ log, webFolder, ...context }: AppOptions): Prom
     brandRoutes(typed, context)
     fileRoutes(typed, context)
     noticeRoutes(typed, context)
+    couponRoutes(typed, context)
     activityRoutes(typed, context)
     counterRoutes(typed, context)
     apiKeyRoutes(typed, context)

@@ -73,12 +73,20 @@ export const coupons = pgTable(
     step: text('step').notNull(),
     customerId: text('customer_id').notNull(),
     discount: jsonb('discount').$type<CouponStep['discount']>().notNull(),
+    /** What it counts for: a least amount, collections, how often. */
+    terms: jsonb('terms').notNull().default({}),
+    /** All who reach the step have the same. */
+    shared: boolean('shared').notNull().default(false),
     issuedAt: instant('issued_at').notNull(),
     expiresAt: instant('expires_at'),
   },
   (table) => [
-    primaryKey({ columns: [table.shopId, table.code] }),
-    uniqueIndex('coupons_once_per_step').on(table.shopId, table.runId, table.step),
+    primaryKey({ columns: [table.shopId, table.runId, table.step] }),
+    uniqueIndex('coupons_own_code')
+      .on(table.shopId, table.code)
+      .where(sql`not shared`),
+    index('coupons_code').on(table.shopId, table.code),
+    index('coupons_issued').on(table.shopId, table.issuedAt),
   ],
 )
 

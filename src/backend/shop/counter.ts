@@ -7,12 +7,14 @@ import type {
   OrderAction,
   PlaceOrderBody,
 } from '../../contract/counter.ts'
+import { redemption } from '../../core/coupons/redeem.ts'
 import type { CustomerData, OrderData } from '../../core/events/entities.ts'
 import { ORDER_STATUSES, type OrderStatus } from '../../core/events/entities.ts'
 import { formatInstant } from '../../core/shared/time.ts'
 import { rowsOf, type Database, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
-import { tickClock } from './clock.ts'
+import { findCoupon } from '../coupons/index.ts'
+import { readClock, tickClock } from './clock.ts'
 import { ingestEvents } from './ingest.ts'
 import { customers, orderLines, orders, products } from './tables.ts'
 
@@ -95,18 +97,54 @@ export async function placeOrder(
   const customer = await customerOf(db, shopId, body.customer)
   const lines = await linesOf(db, shopId, body.lines)
   const currency = lines[0]?.currency ?? ''
+  const sum = lines.reduce((all, line) => all + line.quantity * line.unitPriceMinor, 0)
+  const code = body.code?.trim().toUpperCase() ?? ''
+  const off = code === '' ? 0 : await takenOff(db, shopId, code, { customer, lines, currency })
   const order: OrderData = {
     id: `o-${randomUUID()}`,
     number: await nextNumber(db, shopId),
     customerId: customer.id,
     currency,
-    totalMinor: lines.reduce((sum, line) => sum + line.quantity * line.unitPriceMinor, 0),
+    totalMinor: sum - off,
+    ...(code === '' ? {} : { couponCodes: [code] }),
     shippingCountry: customer.country ?? null,
     paymentMethod: 'card',
     lines: lines.map(({ currency: _currency, ...line }) => line),
   }
   await send(db, shopId, 'order.placed', { order, customer })
   return order.number
+}
+
+/** What a code takes off. Throws AppError that says why it does not count. */
+async function takenOff(
+  db: Db,
+  shopId: string,
+  code: string,
+  {
+    customer,
+    lines,
+    currency,
+  }: { customer: CustomerData; lines: Awaited<ReturnType<typeof linesOf>>; currency: string },
+): Promise<number> {
+  const coupon = await findCoupon(db, shopId, code, customer.id)
+  const { now } = await readClock(db, shopId)
+  const redeemed = coupon
+    ? redemption(coupon, {
+        now,
+        customerId: customer.id,
+        currency,
+        lines: lines.map(({ collection, quantity, unitPriceMinor }) => ({
+          collection,
+          quantity,
+          unitPriceMinor,
+        })),
+        used: coupon.used,
+      })
+    : ({ ok: false, why: 'There is no such code.' } as const)
+  if (redeemed.ok) return redeemed.offMinor
+  throw new AppError('bad_input', `The code does not count. ${redeemed.why}`, [
+    { path: 'code', message: redeemed.why },
+  ])
 }
 
 async function customerOf(

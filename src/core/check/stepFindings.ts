@@ -67,7 +67,8 @@ function hookProblem(url: string): StepProblem | null {
 
 function couponProblem(pattern: string): StepProblem | null {
   const places = pattern.split('#').length - 1
-  if (places >= 6) return null
+  // One without any is a code that all share.
+  if (places === 0 || places >= 6) return null
   return {
     code: 'short-coupon',
     title: 'A coupon’s codes can be guessed, or run out.',

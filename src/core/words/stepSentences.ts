@@ -93,7 +93,7 @@ function messageSentence(message: MessageStep, context: WordContext): string {
 }
 
 function couponSentence(
-  { pattern, discount, expiresAfter }: CouponStep,
+  { pattern, discount, expiresAfter, minimum, collections }: CouponStep,
   context: WordContext,
 ): string {
   const worth =
@@ -101,5 +101,7 @@ function couponSentence(
       ? `${discount.percent} %`
       : formatMoney(discount.amount, context.locale)
   const until = expiresAfter === undefined ? '' : `, valid for ${durationWords(expiresAfter)}`
-  return `Issue a coupon of ${worth} (${pattern})${until}.`
+  const from = minimum ? `, from ${formatMoney(minimum, context.locale)}` : ''
+  const on = collections?.length ? `, on ${collections.join(' and ')}` : ''
+  return `Issue a coupon of ${worth} (${pattern})${from}${on}${until}.`
 }

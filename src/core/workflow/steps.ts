@@ -128,7 +128,7 @@ const couponSchema = z.strictObject({
   key: keySchema,
   kind: z.literal('coupon'),
   name: nameSchema,
-  /** Every # becomes a letter or digit. */
+  /** Every # becomes a letter or digit, and everyone gets a code of their own; without one all share it. */
   pattern: z.string().min(1).max(40),
   discount: z.discriminatedUnion('kind', [
     z.strictObject({ kind: z.literal('percent'), percent: z.number().min(0).max(100) }),
@@ -136,6 +136,12 @@ const couponSchema = z.strictObject({
   ]),
   /** Counted from the moment of issue; left out: it never expires. */
   expiresAfter: durationSchema.optional(),
+  /** The least that what counts has to come to. */
+  minimum: moneySchema.optional(),
+  /** Only what is of these collections counts. */
+  collections: z.array(z.string().trim().min(1).max(200)).max(20).optional(),
+  /** How often a code can be used; left out: once for one of their own, without limit for a shared one. */
+  maxUses: z.int().min(1).max(1_000_000).optional(),
 })
 
 const markName = z.string().trim().max(60)

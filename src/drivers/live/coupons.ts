@@ -15,6 +15,7 @@ interface Issue {
   step: string
   customerId: string
   discount: CouponStep['discount']
+  terms: object
   pattern: string
   expiresAt: Instant | null
 }
@@ -56,20 +57,33 @@ function issueOf({ program, entry, runId, workflowId, customerId }: DecidedRow):
   const instruction = program.instructions.get(entry.step)
   if (instruction?.kind !== 'action' || instruction.step.kind !== 'coupon') return []
   const { discount, pattern } = instruction.step
+  const terms = termsOf(instruction.step)
   const { step, expiresAt } = entry
-  return [{ runId, workflowId, step, customerId, discount, pattern, expiresAt }]
+  return [{ runId, workflowId, step, customerId, discount, terms, pattern, expiresAt }]
 }
+
+function termsOf({ minimum, collections, maxUses, pattern }: CouponStep): object {
+  const most = maxUses ?? (isShared(pattern) ? null : 1)
+  return { ...(minimum && { minimum }), ...(collections && { collections }), maxUses: most }
+}
+
+const isShared = (pattern: string): boolean => !pattern.includes('#')
 
 /** Codes that were inserted now or before. One that is taken already is left out. */
 async function insertCodes(db: Db, shopId: string, at: Instant, issues: readonly Issue[]) {
-  const records = issues.map((issue) => ({ ...issue, code: codeFrom(issue.pattern) }))
+  const records = issues.map((issue) => ({
+    ...issue,
+    code: codeFrom(issue.pattern),
+    shared: isShared(issue.pattern),
+  }))
   await db.execute(sql`
-    insert into coupons (shop_id, code, run_id, workflow_id, step, customer_id, discount, issued_at,
-      expires_at)
-    select ${shopId}, c.code, c."runId", c."workflowId", c.step, c."customerId", c.discount, ${at},
-      c."expiresAt"
+    insert into coupons (shop_id, code, run_id, workflow_id, step, customer_id, discount, terms,
+      shared, issued_at, expires_at)
+    select ${shopId}, c.code, c."runId", c."workflowId", c.step, c."customerId", c.discount, c.terms,
+      c.shared, ${at}, c."expiresAt"
     from jsonb_to_recordset(${recordsOf(records)}) as c(code text, "runId" bigint,
-      "workflowId" text, step text, "customerId" text, discount jsonb, "expiresAt" bigint)
+      "workflowId" text, step text, "customerId" text, discount jsonb, terms jsonb, shared boolean,
+      "expiresAt" bigint)
     on conflict do nothing`)
   return rowsOf<{ runId: number; step: string; code: string }>(
     db,

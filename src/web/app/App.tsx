@@ -72,6 +72,12 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../counter/CounterPage.tsx')).CounterPage }),
       },
       {
+        path: '/coupons',
+        lazy: async () => ({
+          Component: (await import('../coupons/CouponsPage.tsx')).CouponsPage,
+        }),
+      },
+      {
         path: '/settings',
         lazy: async () => ({
           Component: (await import('../settings/SettingsPage.tsx')).SettingsPage,

@@ -13,6 +13,7 @@ const PLACES = [
   { to: '/workflows', label: 'Workflows' },
   { to: '/ledger', label: 'Ledger' },
   { to: '/mailbox', label: 'Mailbox' },
+  { to: '/coupons', label: 'Coupons' },
   { to: '/counter', label: 'Counter' },
   { to: '/settings', label: 'Settings' },
 ] as const

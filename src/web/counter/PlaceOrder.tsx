@@ -5,6 +5,7 @@ import { toast } from 'sonner'
 import { z } from 'zod'
 import type { CounterProduct, PlaceOrderBody } from '../../contract/counter.ts'
 import { sendJson } from '../ui/api.ts'
+import { TextField } from '../ui/fields.tsx'
 import { Amount } from '../ui/shop.tsx'
 import { Empty, ProblemList } from '../ui/states.tsx'
 import { useProducts } from '../ui/useProducts.ts'
@@ -16,6 +17,7 @@ type Basket = ReadonlyMap<string, number>
 export function PlaceOrder(): ReactNode {
   const [customer, setCustomer] = useState<Customer | null>(null)
   const [basket, setBasket] = useState<Basket>(new Map())
+  const [code, setCode] = useState('')
   const products = useProducts()
   const queries = useQueryClient()
   const place = useMutation({
@@ -24,6 +26,7 @@ export function PlaceOrder(): ReactNode {
     onSuccess: async ({ number }) => {
       toast.success(`Order ${number} is placed.`)
       setBasket(new Map())
+      setCode('')
       await queries.invalidateQueries({
         predicate: ({ queryKey }) => ['counter', 'clock'].includes(String(queryKey[0])),
       })
@@ -40,6 +43,7 @@ export function PlaceOrder(): ReactNode {
       <h1 className="text-xl">Counter</h1>
       <ChooseCustomer value={customer} onChange={setCustomer} />
       <ProductPicker products={products} basket={basket} onChange={setBasket} />
+      <TextField label="Coupon code, if there is one" value={code} onChange={setCode} />
       {place.error && (
         <div role="alert" className="text-accent">
           {place.error.message}
@@ -50,7 +54,7 @@ export function PlaceOrder(): ReactNode {
         type="button"
         className="btn btn-primary"
         disabled={!ready || place.isPending}
-        onClick={() => customer && place.mutate({ customer, lines })}
+        onClick={() => customer && place.mutate({ customer, lines, code })}
       >
         Place the order
         {total > 0 && <Amount minor={total} currency={products[0]?.currency ?? 'EUR'} />}

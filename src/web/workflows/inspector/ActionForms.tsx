@@ -2,6 +2,7 @@ import type { ReactNode } from 'react'
 import { AreaField, ChoiceField, NumberField, TextField } from '../../ui/fields.tsx'
 import { useShop } from '../../ui/shop.tsx'
 import { MoneyInput } from './conditions/MoneyInput.tsx'
+import { CouponTerms } from './CouponTerms.tsx'
 import { DurationField } from './DurationField.tsx'
 import type { FormProps } from './formProps.ts'
 import { RemoveStep } from './RemoveStep.tsx'
@@ -18,7 +19,7 @@ export function CouponForm({ step, ...form }: FormProps & { step: StepOf<'coupon
       <h2 className="mb-3 text-base">Coupon</h2>
       <TextField label="Name" value={step.name} onChange={(name) => change({ name }, 'name')} />
       <TextField
-        label="Code: every # becomes a letter or digit"
+        label="Code: every # becomes a letter or digit; without one, all share it"
         value={step.pattern}
         onChange={(pattern) => pattern !== '' && change({ pattern }, 'pattern')}
       />
@@ -68,8 +69,12 @@ export function CouponForm({ step, ...form }: FormProps & { step: StepOf<'coupon
           onChange={(expiresAfter) => change({ expiresAfter }, 'expires')}
         />
       )}
+      <CouponTerms step={step} onChange={change} />
       <p className="text-xs text-secondary">
-        Everyone gets a code of their own, once. Messages after this step print it as{' '}
+        {step.pattern.includes('#')
+          ? 'Everyone gets a code of their own, once.'
+          : 'All get the same code.'}{' '}
+        Messages after this step print it as{' '}
         <code className="font-mono">{'{{ coupon.code }}'}</code>.
       </p>
       <RemoveStep {...form} stepKey={step.key} what="this coupon" />

@@ -1,0 +1,99 @@
+import { afterEach, beforeEach, expect, test } from 'vitest'
+import { DAY_MS } from '../../core/shared/duration.ts'
+import type { CouponStep, Step } from '../../core/workflow/steps.ts'
+import { aDefinition, anEmail, on, orderEvent, START } from '../../testing/builders.ts'
+import { makeWorld, SHOP, type World } from '../../testing/world.ts'
+import { placeOrder } from '../shop/index.ts'
+import { codesSince, couponReport, whoWaits } from './index.ts'
+
+let world: World
+beforeEach(async () => {
+  world = await makeWorld()
+})
+afterEach(() => world.close())
+
+const coupon = (over: Partial<CouponStep> = {}): Step => ({
+  key: 'code',
+  kind: 'coupon',
+  name: 'Ten per cent',
+  pattern: 'BEE-######',
+  discount: { kind: 'percent', percent: 10 },
+  expiresAfter: 'P2D',
+  ...over,
+})
+const publish = (over: Partial<CouponStep> = {}) =>
+  world.publish(
+    aDefinition({
+      trigger: on('order.placed'),
+      steps: [coupon(over), anEmail('m', { body: 'Yours: {{ coupon.code }}' })],
+    }),
+  )
+const order = (id: string, customerId: string, days = 0, over: object = {}) =>
+  orderEvent('order.placed', START + days * DAY_MS, { id, number: id, customerId, ...over }, { id: customerId, email: `${customerId}@example.org` }) // prettier-ignore
+const codes = () => codesSince(world.db, SHOP, 0, 100)
+/** An order at the counter, of two brushes, as the events made the product known. */
+const buy = (customerId: string, code: string) =>
+  placeOrder(world.db, SHOP, { customer: { id: customerId }, lines: [{ productId: 'p1', quantity: 2 }], code }) // prettier-ignore
+
+test('everyone has a code of their own; it is redeemed by an order that names it', async () => {
+  const id = await publish()
+  await world.post(order('1', 'c1'), order('2', 'c2'))
+  const [one, two] = await codes()
+  expect(new Set([one?.code, two?.code]).size).toBe(2)
+  await expect(buy('c2', one?.code ?? '')).rejects.toThrow(/somebody else/)
+  await expect(buy('c1', 'NONE-1')).rejects.toThrow(/no such code/)
+  await buy('c1', (one?.code ?? '').toLowerCase())
+  await expect(buy('c1', one?.code ?? '')).rejects.toThrow(/as often/)
+  await world.moveTo(START + 3 * DAY_MS)
+  await expect(buy('c2', two?.code ?? '')).rejects.toThrow(/expired/)
+  const [report] = await couponReport(world.db, SHOP, START + 3 * DAY_MS)
+  expect(report).toMatchObject({
+    workflowId: id,
+    step: 'code',
+    // The order with the code had one issued as well.
+    issued: 3,
+    redeemed: 1,
+    expired: 2,
+  })
+  expect(report?.revenueMinor).toBeGreaterThan(0)
+})
+
+test('a code without # is shared by all, as often as they like or as it says', async () => {
+  await publish({ pattern: 'SPRING', maxUses: 2 })
+  await world.post(order('1', 'c1'), order('2', 'c2'), order('3', 'c3'))
+  expect((await codes()).map(({ code }) => code)).toEqual(['SPRING', 'SPRING', 'SPRING'])
+  await buy('c1', 'spring')
+  await buy('c2', 'SPRING')
+  await expect(buy('c3', 'SPRING')).rejects.toThrow(/as often/)
+  const mails = await world.mails()
+  expect(mails.every(({ snippet }) => snippet.includes('SPRING'))).toBe(true)
+})
+
+test('its terms go with it, to the shop’s own system too', async () => {
+  await publish({ minimum: { amountMinor: 1_000_000, currency: 'EUR' }, collections: ['Hives'] })
+  await world.post(order('1', 'c1'))
+  const [one] = await codes()
+  expect(one?.terms).toEqual({
+    minimum: { amountMinor: 1_000_000, currency: 'EUR' },
+    collections: ['Hives'],
+    maxUses: 1,
+  })
+  await expect(buy('c1', one?.code ?? '')).rejects.toThrow(/Nothing in the order/)
+})
+
+test('those who order with codes only seem to wait for them; one order without, and they do not', async () => {
+  await publish({ expiresAfter: 'P30D' })
+  await world.post(order('1', 'c1'))
+  const [first] = await codes()
+  await world.moveTo(START + DAY_MS)
+  await world.post(order('2', 'c1', 1, { couponCodes: [first?.code] }))
+  const second = (await codes()).at(-1)
+  await world.moveTo(START + 2 * DAY_MS)
+  await world.post(order('3', 'c1', 2, { couponCodes: [second?.code] }))
+  expect(await whoWaits(world.db, SHOP, START + 3 * DAY_MS)).toMatchObject([
+    { customerId: 'c1', redeemed: 2 },
+  ])
+  await world.moveTo(START + 3 * DAY_MS)
+  await world.post(order('4', 'c1', 3))
+  expect(await whoWaits(world.db, SHOP, START + 3 * DAY_MS)).toEqual([])
+})

@@ -1,0 +1,1 @@
+export { codesSince, couponReport, findCoupon, whoWaits } from './issued.ts'

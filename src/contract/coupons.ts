@@ -1,0 +1,44 @@
+import { z } from 'zod'
+
+const report = z.object({
+  workflowId: z.string(),
+  /** The workflow and the step, as they are called now. */
+  workflow: z.string(),
+  step: z.string(),
+  name: z.string(),
+  issued: z.int(),
+  redeemed: z.int(),
+  expired: z.int(),
+  revenueMinor: z.int(),
+})
+export type CouponReportRow = z.infer<typeof report>
+
+const waiting = z.object({
+  customerId: z.string(),
+  name: z.string(),
+  issued: z.int(),
+  redeemed: z.int(),
+  lastAt: z.int(),
+})
+
+export const couponsResponse = z.object({ steps: z.array(report), waiting: z.array(waiting) })
+export type CouponsResponse = z.infer<typeof couponsResponse>
+
+export const codesQuery = z.object({
+  /** Milliseconds since 1970: codes issued then or later. */
+  since: z.coerce.number().int().min(0).default(0),
+})
+export const codesResponse = z.object({
+  codes: z.array(
+    z.object({
+      code: z.string(),
+      customerId: z.string(),
+      discount: z.unknown(),
+      terms: z.unknown(),
+      issuedAt: z.int(),
+      expiresAt: z.int().nullable(),
+    }),
+  ),
+  /** True when there are more: ask again from the last one's moment on. */
+  more: z.boolean(),
+})

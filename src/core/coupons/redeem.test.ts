@@ -1,0 +1,45 @@
+import { expect, test } from 'vitest'
+import { redemption, type IssuedCoupon } from './redeem.ts'
+
+const coupon = (over: Partial<IssuedCoupon> = {}): IssuedCoupon => ({
+  code: 'BEE-1',
+  customerId: 'c1',
+  discount: { kind: 'percent', percent: 10 },
+  minimum: undefined,
+  collections: [],
+  maxUses: 1,
+  expiresAt: 1000,
+  ...over,
+})
+const order = {
+  now: 999,
+  customerId: 'c1',
+  currency: 'EUR',
+  used: 0,
+  lines: [
+    { collection: 'Hives', quantity: 2, unitPriceMinor: 1005 },
+    { collection: null, quantity: 1, unitPriceMinor: 500 },
+  ],
+}
+const euros = (amountMinor: number) => ({ amountMinor, currency: 'EUR' })
+
+test.each<[string, Partial<IssuedCoupon>, Partial<typeof order>, number | string]>([
+  ['a percentage of everything', {}, {}, 251],
+  ['of one collection', { collections: ['Hives'] }, {}, 201],
+  ['an amount', { discount: { kind: 'amount', amount: euros(300) } }, {}, 300],
+  ['never more than there is', { discount: { kind: 'amount', amount: euros(9000) } }, {}, 2510],
+  ['the least is reached', { minimum: euros(2510) }, {}, 251],
+  ['it is not', { minimum: euros(2511) }, {}, 'does not come to enough'],
+  ['not in the collection', { collections: ['Hives'], minimum: euros(2100) }, {}, 'does not come to enough'],
+  ['nothing counts', { collections: ['Books'] }, {}, 'Nothing in the order'],
+  ['somebody else’s', {}, { customerId: 'c2' }, 'somebody else'],
+  ['at its very end', {}, { now: 1000 }, 'expired'],
+  ['it never ends', { expiresAt: null }, { now: 1e15 }, 251],
+  ['used up', {}, { used: 1 }, 'as often'],
+  ['as often as they like', { maxUses: null }, { used: 50 }, 251],
+  ['another currency', { discount: { kind: 'amount', amount: { amountMinor: 1, currency: 'CHF' } } }, {}, 'another currency'],
+  ['a least in another currency', { minimum: { amountMinor: 1, currency: 'JPY' } }, {}, 'another currency'],
+])('%s', (_name, over, of, expected) => {
+  const found = redemption(coupon(over), { ...order, ...of })
+  expect(found.ok ? found.offMinor : found.why).toEqual(typeof expected === 'number' ? expected : expect.stringContaining(expected))
+}) // prettier-ignore
