@@ -63,6 +63,7 @@ const ORDER: OrderFacts = {
   paymentMethod: 'card',
   trackingUrl: null,
   couponCodes: [],
+  details: {},
   lines: [aLine()],
 }
 

@@ -107,6 +107,7 @@ export async function placeOrder(
     currency,
     totalMinor: sum - off,
     ...(code === '' ? {} : { couponCodes: [code] }),
+    amounts: { itemsMinor: sum, discountMinor: off },
     shippingCountry: customer.country ?? null,
     paymentMethod: 'card',
     lines: lines.map(({ currency: _currency, ...line }) => line),
@@ -261,6 +262,7 @@ export async function actOnOrder(
     paymentMethod: row.paymentMethod,
     trackingUrl: action === 'fulfilled' ? `https://parcels.example/${row.number}` : row.trackingUrl,
     couponCodes: row.couponCodes,
+    ...row.details,
     lines: lines.map(
       ({ productId, title, collection, tags, quantity, unitPriceMinor, startsAt }) => ({
         productId,

@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm'
 import { boolean, index, integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core'
 import type { EventData } from '../../core/events/cloudEvent.ts'
 import type { OrderLineData } from '../../core/events/entities.ts'
+import type { OrderDetails } from '../../core/events/facts.ts'
 import type { Brand } from '../../core/messages/brand.ts'
 import { instant, shopId } from '../platform/columns.ts'
 
@@ -100,6 +101,8 @@ export const orders = pgTable(
     paymentMethod: text('payment_method'),
     trackingUrl: text('tracking_url'),
     couponCodes: jsonb('coupon_codes').$type<string[]>().notNull().default([]),
+    /** What is only shown: amounts the total is made of, addresses. */
+    details: jsonb('details').$type<OrderDetails>().notNull().default({}),
     placedAt: instant('placed_at'),
     asOf: instant('as_of').notNull(),
   },

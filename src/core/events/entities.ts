@@ -76,6 +76,17 @@ export const ORDER_STATUSES = {
 export type OrderStatus = keyof typeof ORDER_STATUSES
 export const orderStatus = z.enum(Object.keys(ORDER_STATUSES) as [OrderStatus, ...OrderStatus[]])
 
+/** A postal address, as somebody would write it on a parcel. */
+const addressSchema = z.object({
+  name: text(200).nullish(),
+  company: text(200).nullish(),
+  street: text(300).nullish(),
+  postcode: text(20).nullish(),
+  city: text(200).nullish(),
+  country: country.nullish(),
+})
+export type AddressData = z.infer<typeof addressSchema>
+
 /** An order as events carry it: a whole snapshot, with all its lines. */
 export const orderSchema = z.object({
   id,
@@ -93,6 +104,18 @@ export const orderSchema = z.object({
   trackingUrl: link.nullish(),
   /** The codes that were redeemed with it. */
   couponCodes: z.array(text(60).min(1)).max(20).nullish(),
+  /** What the total is made of, as far as the shop says. */
+  amounts: z
+    .object({
+      itemsMinor: amountMinor.nullish(),
+      shippingMinor: amountMinor.nullish(),
+      /** What was taken off, as it is: not negative. */
+      discountMinor: amountMinor.nullish(),
+      taxMinor: amountMinor.nullish(),
+    })
+    .nullish(),
+  shippingAddress: addressSchema.nullish(),
+  billingAddress: addressSchema.nullish(),
   lines: z.array(orderLineSchema).min(1).max(500),
 })
 export type OrderData = z.infer<typeof orderSchema>

@@ -13,6 +13,7 @@ import type {
   CartFacts,
   EntityFacts,
   LineFacts,
+  OrderDetails,
   OrderFacts,
   ReviewFacts,
   SubscriptionFacts,
@@ -71,7 +72,21 @@ export function orderFacts(order: OrderData, status: OrderStatus, placedAt: Inst
     paymentMethod: order.paymentMethod ?? null,
     trackingUrl: order.trackingUrl ?? null,
     couponCodes: order.couponCodes ?? [],
+    details: orderDetails(order),
     lines: order.lines.map((line) => lineFacts(line, order.currency)),
+  }
+}
+
+/** What is only shown of an order; what is not known is left out. */
+export function orderDetails({
+  amounts,
+  shippingAddress,
+  billingAddress,
+}: OrderDetails): OrderDetails {
+  return {
+    ...(amounts && { amounts }),
+    ...(shippingAddress && { shippingAddress }),
+    ...(billingAddress && { billingAddress }),
   }
 }
 

@@ -1,7 +1,7 @@
 import type { Duration } from '../shared/duration.ts'
 import type { Instant } from '../shared/time.ts'
 import { zoneOfPlace } from '../shared/placeZones.ts'
-import type { OrderStatus, SubscriptionStatus } from './entities.ts'
+import type { OrderData, OrderStatus, SubscriptionStatus } from './entities.ts'
 import type { EventType, SubjectKind } from './eventTypes.ts'
 
 /** What is known of a customer. `null` means unknown, never "no". */
@@ -37,6 +37,9 @@ export interface LineFacts {
   startsAt: Instant | null
 }
 
+/** What is only shown of an order, and never asked about. */
+export type OrderDetails = Pick<OrderData, 'amounts' | 'shippingAddress' | 'billingAddress'>
+
 /** What is known of an order. */
 export interface OrderFacts {
   id: string
@@ -50,6 +53,7 @@ export interface OrderFacts {
   paymentMethod: string | null
   trackingUrl: string | null
   couponCodes: readonly string[]
+  details: OrderDetails
   lines: readonly LineFacts[]
 }
 

@@ -60,7 +60,12 @@ const LEAF_BLOCKS = [
   /** The lines of what the workflow is about: ordered, left behind, or subscribed to. */
   z.strictObject({ ...parts, kind: z.literal('items'), prices: z.boolean() }),
   /** What an order came to, and how it is paid. */
-  z.strictObject({ ...parts, kind: z.literal('summary') }),
+  z.strictObject({
+    ...parts,
+    kind: z.literal('summary'),
+    /** With where it goes and to whom the bill does. */
+    addresses: z.boolean().optional(),
+  }),
   /** The way to follow a parcel; left out where there is none. */
   z.strictObject({ ...parts, kind: z.literal('tracking'), label: words(120) }),
   /** The code that a coupon step has issued, and until when it counts. */

@@ -48,7 +48,14 @@ function leaf(block: LeafBlock, writer: Writer): string {
     case 'items':
       return table(writer.slots.token({ kind: 'rows', prices: block.prices, rule: writer.rule }), writer) // prettier-ignore
     case 'summary':
-      return table(writer.slots.token({ kind: 'summary', rule: writer.rule }), writer)
+      return table(
+        writer.slots.token({
+          kind: 'summary',
+          rule: writer.rule,
+          addresses: block.addresses === true,
+        }),
+        writer,
+      )
     case 'tracking': {
       const field = { key: 'order.tracking_url', fallback: null }
       return button(writer.words(block.label), writer.slots.token({ kind: 'field', field, as: 'link' }), writer) // prettier-ignore

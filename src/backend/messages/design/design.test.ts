@@ -244,6 +244,23 @@ describe('the way out and the data for mail programs', () => {
   })
 })
 
+test('what an order came to, and where it goes', async () => {
+  const address = { name: 'Inês <x>', street: 'Rua 1', postcode: '1200', city: 'Lisboa', country: 'PT' } // prettier-ignore
+  const details = {
+    amounts: { itemsMinor: 4000, shippingMinor: 500, discountMinor: 300, taxMinor: 785 },
+    shippingAddress: address,
+    billingAddress: { ...address, name: null, company: 'Bees & Co' },
+  }
+  const blocks: Block[] = [{ key: 's', kind: 'summary', addresses: true }]
+  const { html, text } = await render(blocks, { order: { details } })
+  expect(text).toContain('Items: €40.00\nDiscount: -€3.00\nShipping: €5.00\nOf which tax: €7.85\nTotal: €42.00') // prettier-ignore
+  expect(text).toContain('Goes to: Inês <x>, Rua 1, 1200 Lisboa, Portugal')
+  expect(html).toContain('Inês &lt;x&gt;<br>Rua 1<br>1200 Lisboa<br>Portugal')
+  expect(html).toContain('Bees &amp; Co')
+  const short = await render([{ key: 's', kind: 'summary' }], { order: { details } })
+  expect(short.html).not.toContain('Rua 1')
+})
+
 describe('size', () => {
   let blocks: Block[]
   beforeEach(() => {

@@ -1,6 +1,6 @@
 import { assertNever } from '../../../core/shared/assertNever.ts'
 import { RenderError } from '../renderError.ts'
-import { itemRows, summaryRows, valueOf, type Filling } from './filling.ts'
+import { addressesOf, itemRows, summaryRows, valueOf, type Filling } from './filling.ts'
 import { escapeHtml } from '../html.ts'
 import { orderData } from './orderData.ts'
 import { productCells } from './productCells.ts'
@@ -35,7 +35,7 @@ function filled(slot: Filled, filling: Filling): string {
     case 'rows':
       return rows(slot, filling)
     case 'summary':
-      return summary(slot.rule, filling)
+      return summary(slot, filling)
     case 'products':
       return productCells(slot, filling)
     case 'subject':
@@ -74,15 +74,27 @@ function rows({ prices, rule }: Extract<Slot, { kind: 'rows' }>, filling: Fillin
     .join('')
 }
 
-function summary(rule: string, filling: Filling): string {
+function summary(
+  { rule, addresses }: Extract<Slot, { kind: 'summary' }>,
+  filling: Filling,
+): string {
   const all = summaryRows(filling)
-  return all
+  const amounts = all
     .map(([label, value], index) => {
       const isTotal = index === all.length - 1
       const style = `padding:4px 0;${isTotal ? `font-weight:bold;border-top:1px solid ${rule}` : ''}`
       return `<tr><td align="left" style="${style}">${escapeHtml(label)}</td><td align="right" style="${style}">${escapeHtml(value)}</td></tr>`
     })
     .join('')
+  return addresses ? `${amounts}${addressRow(filling)}` : amounts
+}
+
+function addressRow(filling: Filling): string {
+  const cells = addressesOf(filling).map(
+    ({ label, lines }) =>
+      `<td align="left" valign="top" style="padding:16px 12px 0 0;font-size:14px"><strong>${label}</strong><br>${lines.map(escapeHtml).join('<br>')}</td>`,
+  )
+  return cells.length === 0 ? '' : `<tr>${cells.join('')}</tr>`
 }
 
 /** Filled up, so that mail programs do not show the first lines of the text after it. */

@@ -69,17 +69,43 @@ function priceOf({ unitPriceMinor, currency, quantity }: LineFacts, locale: stri
 export function summaryRows({ facts, values }: Filling): [label: string, value: string][] {
   const { order } = facts
   if (!order) return []
-  const { currency } = order
-  const { locale } = facts.shop
-  const money = (amountMinor: number) => formatMoney({ amountMinor, currency }, locale)
-  const items = order.lines.reduce((sum, one) => sum + (one.unitPriceMinor ?? 0) * one.quantity, 0)
-  const other = order.totalMinor - items
+  const money = (amountMinor: number) =>
+    formatMoney({ amountMinor, currency: order.currency }, facts.shop.locale)
+  const { itemsMinor, shippingMinor, discountMinor, taxMinor } = order.details.amounts ?? {}
+  const parts: [string, number | null | undefined][] = [
+    ['Items', itemsMinor],
+    ['Discount', discountMinor ? -discountMinor : null],
+    ['Shipping', shippingMinor],
+    ['Of which tax', taxMinor],
+  ]
+  const known = parts.flatMap(([label, amount]): [string, string][] =>
+    amount === null || amount === undefined ? [] : [[label, money(amount)]],
+  )
+  // Items alone say nothing that the total does not.
+  const shown =
+    itemsMinor === order.totalMinor ? known.filter(([label]) => label !== 'Items') : known
   const paidBy = values['order']?.['payment_method']
   return [
-    ...(other === 0 ? [] : ([['Items', money(items)]] as [string, string][])),
-    ...(other > 0 ? ([['Shipping and fees', money(other)]] as [string, string][]) : []),
-    ...(other < 0 ? ([['Discounts', money(other)]] as [string, string][]) : []),
+    ...shown,
     ...(paidBy === undefined ? [] : ([['Paid by', paidBy]] as [string, string][])),
     ['Total', money(order.totalMinor)],
   ]
+}
+
+/** The addresses of an order, each with its lines. */
+export function addressesOf({ facts }: Filling): { label: string; lines: string[] }[] {
+  const { shippingAddress, billingAddress } = facts.order?.details ?? {}
+  const names = new Intl.DisplayNames([facts.shop.locale], { type: 'region' })
+  return (
+    [
+      ['Goes to', shippingAddress],
+      ['Bill to', billingAddress],
+    ] as const
+  ).flatMap(([label, address]) => {
+    if (!address) return []
+    const { name, company, street, postcode, city, country } = address
+    const place = [postcode, city].filter(Boolean).join(' ')
+    const lines = [name, company, street, place, country ? names.of(country) : null]
+    return [{ label, lines: lines.filter((line): line is string => Boolean(line)) }]
+  })
 }

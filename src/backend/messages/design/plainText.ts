@@ -7,7 +7,7 @@ import {
 } from '../../../core/messages/blocks.ts'
 import type { Brand } from '../../../core/messages/brand.ts'
 import { templateParts } from '../../../core/messages/mergeFields.ts'
-import { itemRows, summaryRows, valueOf, type Filling } from './filling.ts'
+import { addressesOf, itemRows, summaryRows, valueOf, type Filling } from './filling.ts'
 
 /** The plain-text part of a designed email, made of the same blocks. Throws RenderError. */
 export function designText(
@@ -43,14 +43,21 @@ function leafText(block: LeafBlock, brand: Brand, filling: Filling): string {
         })
         .join('\n')
     case 'summary':
-      return summaryRows(filling)
-        .map(([label, value]) => `${label}: ${value}`)
-        .join('\n')
+      return summaryText(block.addresses === true, filling)
     case 'tracking':
       return `${words(block.label)}: ${filling.facts.order?.trackingUrl ?? ''}`
     default:
       return smallText(block, brand, filling)
   }
+}
+
+function summaryText(addresses: boolean, filling: Filling): string {
+  return [
+    ...summaryRows(filling).map(([label, value]) => `${label}: ${value}`),
+    ...(addresses ? addressesOf(filling) : []).map(
+      ({ label, lines }) => `${label}: ${lines.join(', ')}`,
+    ),
+  ].join('\n')
 }
 
 type Small = Exclude<

@@ -8,7 +8,7 @@ export type Slot =
   /** The rows of a table of what was ordered. */
   | { kind: 'rows'; prices: boolean; rule: string }
   /** The rows of what an order came to. */
-  | { kind: 'summary'; rule: string }
+  | { kind: 'summary'; rule: string; addresses: boolean }
   /** From here to the next `end` only where a block's condition holds and there is something to show. */
   | { kind: 'start'; block: string }
   | { kind: 'end' }

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { statusAfter } from '../../../core/events/entityFacts.ts'
+import { orderDetails, statusAfter } from '../../../core/events/entityFacts.ts'
 import type { OrderData, OrderLineData } from '../../../core/events/entities.ts'
 import { parseInstant, type Instant } from '../../../core/shared/time.ts'
 import { recordsOf, type Db } from '../../platform/db.ts'
@@ -38,7 +38,7 @@ export async function projectOrders(db: Db, shopId: string, events: TimedEvent[]
 
 const ORDER_COLUMNS = [
   'number', 'status', 'currency', 'total_minor', 'shipping_country', 'shipping_region',
-  'payment_method', 'tracking_url', 'coupon_codes',
+  'payment_method', 'tracking_url', 'coupon_codes', 'details',
 ] // prettier-ignore
 
 /** Returns the ids of the orders whose state was newer than what was known. */
@@ -47,6 +47,7 @@ async function upsertOrders(db: Db, shopId: string, states: OrderState[]): Promi
     .map(({ order, status, placedAt, asOf }) => ({
       ...order,
       lines: undefined,
+      details: orderDetails(order),
       status,
       placedAt,
       asOf,
@@ -54,14 +55,15 @@ async function upsertOrders(db: Db, shopId: string, states: OrderState[]): Promi
     .toSorted((a, b) => (a.id < b.id ? -1 : 1))
   const { rows } = await db.execute(sql`
     insert into orders as known (shop_id, id, number, customer_id, status, currency, total_minor,
-      shipping_country, shipping_region, payment_method, tracking_url, coupon_codes, placed_at, as_of)
+      shipping_country, shipping_region, payment_method, tracking_url, coupon_codes, details,
+      placed_at, as_of)
     select ${shopId}, o.id, o.number, o."customerId", o.status, o.currency, o."totalMinor",
       o."shippingCountry", o."shippingRegion", o."paymentMethod", o."trackingUrl",
-      coalesce(o."couponCodes", '[]'::jsonb), o."placedAt", o."asOf"
+      coalesce(o."couponCodes", '[]'::jsonb), o.details, o."placedAt", o."asOf"
     from jsonb_to_recordset(${recordsOf(records)}) as o(id text, number text, "customerId" text,
       status text, currency text, "totalMinor" bigint, "shippingCountry" text,
       "shippingRegion" text, "paymentMethod" text, "trackingUrl" text, "couponCodes" jsonb,
-      "placedAt" bigint, "asOf" bigint)
+      details jsonb, "placedAt" bigint, "asOf" bigint)
     on conflict (shop_id, id) do update set
       ${takeNewer(ORDER_COLUMNS)},
       placed_at = least(known.placed_at, excluded.placed_at)

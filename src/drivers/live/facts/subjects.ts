@@ -89,7 +89,8 @@ async function loadOrders(db: Db, shopId: string, ids: string[]): Promise<Map<st
     db,
     sql`select id, number, status, currency, total_minor as "totalMinor", placed_at as "placedAt",
       shipping_country as "shippingCountry", shipping_region as "shippingRegion",
-      payment_method as "paymentMethod", tracking_url as "trackingUrl", coupon_codes as "couponCodes"
+      payment_method as "paymentMethod", tracking_url as "trackingUrl", coupon_codes as "couponCodes",
+      details
     from orders where shop_id = ${shopId} and id = any(${arrayOf(ids, 'text')})`,
   )
   const lineRows = await rowsOf<LineRow>(

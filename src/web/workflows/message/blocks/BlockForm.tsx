@@ -75,6 +75,16 @@ function SmallForm({ block, onChange }: { block: Small } & Pick<Props, 'onChange
           With prices
         </label>
       )
+    case 'summary':
+      return (
+        <>
+          <p className="mb-2 text-secondary">What the total is made of, how it is paid, and the total.</p>
+          <label className="mb-3 flex items-center gap-2">
+            <input type="checkbox" className="checkbox checkbox-sm" checked={block.addresses ?? false} onChange={(event) => onChange({ ...block, addresses: event.target.checked })} />
+            With addresses
+          </label>
+        </>
+      )
     case 'tracking':
       return <LineField label="Words on the button" value={block.label} onChange={(label) => onChange({ ...block, label }, block.key)} />
     case 'coupon':
@@ -98,7 +108,6 @@ function SmallForm({ block, onChange }: { block: Small } & Pick<Props, 'onChange
 } // prettier-ignore
 
 const NOTES = {
-  summary: 'Items, shipping, how it is paid, and the total of the order.',
   divider: 'A thin line in the colours of the brand.',
   social: 'The links of the brand, under Settings.',
 } as const
