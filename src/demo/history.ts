@@ -150,14 +150,40 @@ function makeOrder(random: Random, person: CustomerData, at: Instant, index: num
     // Yen have no minor unit: 100 cents become about 160 yen, not 160 hundredths of one.
     unitPriceMinor: abroad ? Math.round(priceMinor * abroad.rate) : priceMinor,
   }))
+  const totalMinor = lines.reduce((sum, line) => sum + line.quantity * line.unitPriceMinor, 0)
   return {
     id: `o-${String(index + 1).padStart(5, '0')}`,
     number: String(20_001 + index),
     customerId: person.id,
     currency: abroad?.currency ?? 'EUR',
-    totalMinor: lines.reduce((sum, line) => sum + line.quantity * line.unitPriceMinor, 0),
+    totalMinor,
+    amounts: { itemsMinor: totalMinor, shippingMinor: 0, taxMinor: taxIn(totalMinor) },
+    shippingAddress: addressOf(person, index),
     shippingCountry: person.country ?? null,
     paymentMethod: random.weighted(['card', 'bank transfer', 'wallet'], (way) => way.length),
     lines,
+  }
+}
+
+/** The value-added tax in a price, at 23 %. */
+const taxIn = (totalMinor: number): number => Math.round((totalMinor * 23) / 123)
+
+const STREETS = [
+  'Orchard Lane',
+  'Mill Road',
+  'Station Street',
+  'Chapel Hill',
+  'River Walk',
+  'Linden Avenue',
+]
+
+/** Made up, like everything about them. */
+function addressOf({ firstName, lastName, zone, country }: CustomerData, index: number) {
+  const name = [firstName, lastName].filter(Boolean).join(' ')
+  return {
+    name: name || null,
+    street: `${STREETS[index % STREETS.length]} ${(index % 97) + 1}`,
+    city: zone?.split('/').at(-1)?.replaceAll('_', ' ') ?? null,
+    country: country ?? null,
   }
 }

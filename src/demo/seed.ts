@@ -10,6 +10,7 @@ import {
   readClock,
   requestClockMove,
   saveBrand,
+  saveNotice,
 } from '../backend/shop/index.ts'
 import { customers, shops } from '../backend/shop/tables.ts'
 import { createWorkflow, goLive, pauseWorkflow } from '../backend/workflows/index.ts'
@@ -104,10 +105,18 @@ async function addBrand(db: Database, publicUrl: string): Promise<void> {
   await saveBrand(db, DEMO_SHOP, combwrightBrand(`${publicUrl}/files/${id}`))
 }
 
+/** Which of the shop's notices a workflow sends in its place, by the workflow's name. */
+const TAKEN_OVER: Readonly<Record<string, string>> = {
+  'Order confirmation': 'order-confirmation',
+  'After dispatch': 'dispatch',
+}
+
 async function addWorkflows(db: Database): Promise<void> {
   for (const definition of LIVE_WORKFLOWS) {
     const id = await createWorkflow(db, DEMO_SHOP, definition)
     await goLive(db, DEMO_SHOP, id, 0, 'maren')
+    const notice = TAKEN_OVER[definition.name]
+    if (notice) await saveNotice(db, DEMO_SHOP, notice, id)
   }
   await createWorkflow(db, DEMO_SHOP, DRAFT_WORKFLOW)
 }

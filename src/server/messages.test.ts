@@ -1,3 +1,4 @@
+import { simpleParser } from 'mailparser'
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest'
 import { createApiKey } from '../backend/accounts/index.ts'
 import { findMail } from '../backend/mailbox/index.ts'
@@ -103,6 +104,16 @@ describe('looking at a message', () => {
       expect(answer.statusCode).toBe(400)
       expect(JSON.stringify(answer.json())).toContain('message')
     } // prettier-ignore
+  })
+  test('as a whole mail, in both parts and with the way out', async () => {
+    const message = [{ ...DESIGNED, purpose: 'marketing' }]
+    const answer = await call('POST', '/api/messages/eml', looking({ message }))
+    const mail = await simpleParser(answer.rawPayload)
+    expect(mail.subject).toBe('Order P2')
+    expect(mail.html).toContain('Thank you, Zoé')
+    expect(mail.text).toContain('THANK YOU, ZOÉ')
+    expect(answer.body).toMatch(/^List-Unsubscribe-Post: List-Unsubscribe=One-Click\r$/m)
+    expect(answer.body).toMatch(/^[^\n]*\r$/m)
   })
   test('a test goes to whoever asks, and to nobody else; staff cannot ask', async () => {
     const before = (await world.mails()).length

@@ -15,7 +15,7 @@ export {
 export { rewriteHtml, urlsIn, withShortLinks } from './links/rewrite.ts'
 export { readDkim } from './dkim.ts'
 export { httpSmsGateway, type SmsGateway } from './sms.ts'
-export { smtpMailer, type Mailer } from './smtp.ts'
+export { composeMail, smtpMailer, type Mailer, type OutgoingMail } from './smtp.ts'
 export {
   readUnsubscribeToken,
   suppressBounced,

@@ -65,6 +65,14 @@ export function smtpMailer(
   }
 }
 
+/** A mail as it goes over the wire (RFC 5322), handed over to nobody. */
+export async function composeMail(mail: OutgoingMail): Promise<Buffer> {
+  const composer = createTransport({ streamTransport: true, buffer: true, newline: 'windows' })
+  const { message } = await composer.sendMail(mimeOptions(mail))
+  if (!Buffer.isBuffer(message)) throw new TypeError('nodemailer composed no buffer')
+  return message
+}
+
 type TrackedMail = ReturnType<typeof mimeOptions> & { progress: { allTaken: boolean } }
 
 function mimeOptions(mail: OutgoingMail) {

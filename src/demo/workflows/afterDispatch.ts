@@ -122,15 +122,35 @@ weigh the hive from behind with one hand, once a week, and write it down. Two li
 Tiago`,
             }),
             { key: 'wait-refill', kind: 'wait', for: 'P14D' },
-            message('refill', 'Refill time', {
-              sender: SHOP_SENDER,
-              subject: 'Time to top up?',
-              body: `Hello {{ customer.first_name | default: "there" }},
-
-about now the first bag runs out. The same feed again: https://combwright.example/feed
-
-Combwright`,
-            }),
+            designed(
+              'refill',
+              'Refill time',
+              {
+                sender: SHOP_SENDER,
+                subject: 'Time to top up?',
+                previewText: 'About now the first bag runs out.',
+              },
+              [
+                { key: 'heading', kind: 'heading', level: 1, text: 'Time to top up?' },
+                says('hello', GREETING, 'about now the first bag runs out.'),
+                {
+                  key: 'again',
+                  kind: 'button',
+                  label: 'The same feed again',
+                  href: 'https://combwright.example/feed',
+                },
+                { key: 'also', kind: 'heading', level: 2, text: 'Often taken with it' },
+                {
+                  key: 'products',
+                  kind: 'products',
+                  by: 'together',
+                  count: 3,
+                  columns: 3,
+                  prices: true,
+                  images: false,
+                },
+              ],
+            ),
           ],
         },
       ],

@@ -27,7 +27,7 @@ export const orderConfirmation: Definition = workflow({
           'thank you, your order {{ order.number }} of {{ order.placed_on | default: "today" }} is with us.',
         ),
         { key: 'items', kind: 'items', prices: true },
-        { key: 'summary', kind: 'summary' },
+        { key: 'summary', kind: 'summary', addresses: true },
         { key: 'next', kind: 'heading', level: 2, text: 'What happens next' },
         says(
           'packing',

@@ -116,13 +116,15 @@ async function rendered(
   const asked = { facts, enteredAt: facts.now }
   const mail = await renderEmail(message, facts, {
     brand: brand ?? shop.brand,
-    // It stops nobody's mail.
-    unsubscribeUrl: message.purpose === 'marketing' ? `${publicUrl}/u/preview` : null,
+    unsubscribeUrl: message.purpose === 'marketing' ? previewWayOut(publicUrl) : null,
     holds: (block) => blocksIf.get(block)?.holds(asked) ?? true,
     productsOf: (block) => recommender.recommend(db, shop.id, block, facts),
   })
   return { ...NOTHING, ...mail, bytes: Buffer.byteLength(mail.html ?? '') }
 }
+
+/** Stands where the way out will be, and stops nobody's mail. */
+export const previewWayOut = (publicUrl: string): string => `${publicUrl}/u/preview`
 
 /** A text message with links as short as they will be. */
 function textOf(step: SmsStep, facts: Facts, publicUrl: string): string {

@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto'
-import type { Mailer } from '../../backend/messages/index.ts'
+import { composeMail, type Mailer, type OutgoingMail } from '../../backend/messages/index.ts'
 import type { Database } from '../../backend/platform/db.ts'
 import { AppError } from '../../backend/platform/errors.ts'
 import { findShop, readClock } from '../../backend/shop/index.ts'
-import { previewMessage, type PreviewRequest } from './preview.ts'
+import { previewMessage, previewWayOut, type PreviewRequest } from './preview.ts'
 
 /**
  * Sends a message as somebody would get it to a colleague instead, with a mark in its subject.
@@ -15,27 +15,44 @@ export async function sendTest(
   shopId: string,
   request: PreviewRequest & { to: string },
 ): Promise<void> {
-  const { message, to } = request
-  if (message.kind === 'sms')
-    throw new AppError('bad_input', 'A text message cannot be sent by mail.')
+  const mail = await mailOf(db, shopId, request)
+  const subject = `[Test] ${mail.subject}`
+  const result = await mailer.send({ ...mail, subject, to: [request.to], unsubscribeUrl: null })
+  if (result.kind !== 'sent') {
+    throw new AppError('not_ready', `The mail server did not take it: ${result.error}`)
+  }
+}
+
+/** A message as somebody would get it, as it goes over the wire (RFC 5322). Throws AppError. */
+export async function previewEml(
+  db: Database,
+  shopId: string,
+  request: PreviewRequest,
+): Promise<Buffer> {
+  return composeMail(await mailOf(db, shopId, request))
+}
+
+async function mailOf(
+  db: Database,
+  shopId: string,
+  request: PreviewRequest,
+): Promise<OutgoingMail> {
+  const { message, publicUrl } = request
+  if (message.kind === 'sms') throw new AppError('bad_input', 'A text message is no mail.')
   const preview = await previewMessage(db, shopId, request)
   if (preview.problem !== null) throw new AppError('not_ready', preview.problem)
   const { now } = await readClock(db, shopId)
-  const sender =
-    message.kind === 'email' ? message.sender : (await findShop(db, shopId)).defaultSender
-  const result = await mailer.send({
+  const isEmail = message.kind === 'email'
+  return {
     messageId: `<test.${randomUUID()}@yomble.invalid>`,
     date: now,
-    from: sender,
-    replyTo: message.kind === 'email' ? (message.replyTo ?? null) : null,
-    to: [to],
+    from: isEmail ? message.sender : (await findShop(db, shopId)).defaultSender,
+    replyTo: isEmail ? (message.replyTo ?? null) : null,
+    to: [preview.to],
     copies: [],
-    subject: `[Test] ${preview.subject}`,
+    subject: preview.subject,
     text: preview.text,
     html: preview.html,
-    unsubscribeUrl: null,
-  })
-  if (result.kind !== 'sent') {
-    throw new AppError('not_ready', `The mail server did not take it: ${result.error}`)
+    unsubscribeUrl: isEmail && message.purpose === 'marketing' ? previewWayOut(publicUrl) : null,
   }
 }

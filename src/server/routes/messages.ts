@@ -10,7 +10,7 @@ import {
 } from '../../contract/messages.ts'
 import { previewMessage } from '../../drivers/preview/preview.ts'
 import { samplesFor } from '../../drivers/preview/samples.ts'
-import { sendTest } from '../../drivers/preview/testMail.ts'
+import { previewEml, sendTest } from '../../drivers/preview/testMail.ts'
 import type { App, ServerContext } from '../context.ts'
 import { requireMarketer } from '../guards.ts'
 
@@ -31,6 +31,11 @@ export function messageRoutes(app: App, { db, config, publicUrl }: ServerContext
     { schema: { body: previewBody, response: { 200: previewResponse } } },
     ({ user, body }) => previewMessage(db, user.shopId, { ...body, publicUrl, recommender }),
   )
+
+  app.post('/api/messages/eml', { schema: { body: testBody } }, async ({ user, body }, reply) => {
+    const mail = await previewEml(db, user.shopId, { ...body, publicUrl, recommender })
+    return reply.type('message/rfc822').send(mail)
+  })
 
   app.post(
     '/api/messages/test',

@@ -88,6 +88,11 @@ export async function sendFile<Schema extends z.ZodType>(
   return schema.parse(await response.json())
 }
 
+/** Sends something and reads the answer as text. Throws ApiError or ServerAwayError. */
+export async function sendForText(path: string, body: unknown): Promise<string> {
+  return (await request('POST', path, body)).text()
+}
+
 /** A query string of the values that are set. */
 export function queryOf(values: Record<string, string | number | undefined>): string {
   const set = Object.entries(values).filter(([, value]) => value !== undefined && value !== '')

@@ -20,6 +20,7 @@ import { BLOCK_KINDS } from './blocks/blockKinds.ts'
 import { EnvelopeForm, SubjectForm } from './EnvelopeForm.tsx'
 import { PreviewPane } from './preview/PreviewPane.tsx'
 import { usePreview, type PreviewInput } from '../../ui/mail/usePreview.ts'
+import { SaveAs } from './preview/SaveAs.tsx'
 import { previewInput, useSamples } from './preview/useSamples.ts'
 import { FieldProvider } from './text/fieldContext.ts'
 
@@ -71,6 +72,7 @@ export function MessageEditor(props: Props): ReactNode {
           </ScopeProvider>
         </fieldset>
         <PreviewPane message={message} preview={preview} error={error} samples={samples}>
+          {message.kind !== 'sms' && <SaveAs input={input} preview={preview} />}
           {mayEdit && message.kind !== 'sms' && <TestButton input={input} />}
         </PreviewPane>
       </div>
