@@ -11,7 +11,6 @@ const report = z.object({
   expired: z.int(),
   revenueMinor: z.int(),
 })
-export type CouponReportRow = z.infer<typeof report>
 
 const waiting = z.object({
   customerId: z.string(),

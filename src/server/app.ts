@@ -114,6 +114,7 @@ function contentSecurity(publicUrl: string) {
     'img-src': ["'self'", 'data:', 'https:'],
     'font-src': ["'self'", 'data:'],
     'frame-src': ["'self'", 'data:'],
+    'form-action': ["'self'"],
     'frame-ancestors': ["'self'"],
     'object-src': ["'none'"],
     'upgrade-insecure-requests': publicUrl.startsWith('https://') ? [] : null,

@@ -2,15 +2,24 @@ import { simpleParser } from 'mailparser'
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest'
 import { createApiKey } from '../backend/accounts/index.ts'
 import { findMail } from '../backend/mailbox/index.ts'
+import { unsubscribeToken } from '../backend/messages/index.ts'
 import { makeLog } from '../backend/platform/log.ts'
 import { rowsOf } from '../backend/platform/db.ts'
 import { plainBrand } from '../core/messages/brand.ts'
 import type { Block } from '../core/messages/blocks.ts'
 import type { Step } from '../core/workflow/steps.ts'
 import { IMAGE } from '../testing/image.ts'
-import { aDefinition, anEmail, on, orderEvent, START } from '../testing/builders.ts'
+import {
+  aCustomer,
+  aDefinition,
+  anEmail,
+  eventOf,
+  on,
+  orderEvent,
+  START,
+} from '../testing/builders.ts'
 import { addPeople, PASSWORD, testConfig } from '../testing/people.ts'
-import { makeWorld, SHOP, type World } from '../testing/world.ts'
+import { LINK_SECRET, makeWorld, SHOP, type World } from '../testing/world.ts'
 import { sql } from 'drizzle-orm'
 import { buildApp } from './app.ts'
 import type { App } from './context.ts'
@@ -177,6 +186,41 @@ describe('what is followed', () => {
     const answer = await app.inject({ method: 'GET', url: path })
     expect(answer.headers['location']).toBe('https://combwright.example/orders/F2')
     expect(long?.text).toBe('Here: https://combwright.example/orders/F2.')
+  })
+})
+
+describe('the page behind the way out', () => {
+  const form = { 'content-type': 'application/x-www-form-urlencoded' }
+  const choose = (url: string, body: string) => app.inject({ method: 'POST', url, headers: form, payload: body }) // prettier-ignore
+  test('looking changes nothing; choices are kept, with when, and reach workflows as events', async () => {
+    const customer = aCustomer({ id: 'chooser', phone: '+351912345679', emailConsent: true })
+    await world.post(eventOf('customer.created', START, { customer }))
+    const url = `/u/${unsubscribeToken(LINK_SECRET, { shopId: SHOP, customerId: 'chooser' })}`
+    const before = await app.inject({ method: 'GET', url })
+    expect(before.body).toMatch(/name="email" value="yes" checked/)
+    expect(before.body).not.toContain('What you have chosen so far')
+    const chosen = await choose(`${url}/choices`, 'sms=yes')
+    expect(chosen.body).toMatch(/name="email" value="yes">/)
+    expect(chosen.body).toMatch(/name="sms" value="yes" checked/)
+    expect(chosen.body).toContain('no to email')
+    expect(chosen.body).toContain('yes to text messages')
+    // The same again is no news.
+    await choose(`${url}/choices`, 'sms=yes')
+    const events = await rowsOf<{ count: number }>(world.db, sql`select count(*) as count from events where customer_id = 'chooser' and type = 'consent.changed'`) // prettier-ignore
+    expect(events[0]?.count).toBe(2)
+    await choose(`${url}/choices`, 'email=yes&sms=yes')
+    const out = await choose(url, 'List-Unsubscribe=One-Click')
+    expect(out.body).not.toContain('No more news by email')
+    await choose(`${url}/choices`, 'email=yes&sms=yes')
+    expect((await app.inject({ method: 'GET', url })).body).toMatch(
+      /name="email" value="yes" checked/,
+    )
+  })
+  test('what is no choice, and who is not there', async () => {
+    const url = `/u/${unsubscribeToken(LINK_SECRET, { shopId: SHOP, customerId: 'gone' })}`
+    expect((await choose(url, 'List-Unsubscribe=One-Click')).statusCode).toBe(200)
+    expect((await choose(url, 'anything=else')).statusCode).toBe(400)
+    expect((await choose('/u/forged.token/choices', 'email=yes')).statusCode).toBe(404)
   })
 })
 

@@ -17,9 +17,12 @@ export { readDkim } from './dkim.ts'
 export { httpSmsGateway, type SmsGateway } from './sms.ts'
 export { composeMail, smtpMailer, type Mailer, type OutgoingMail } from './smtp.ts'
 export {
+  preferencesOf,
   readUnsubscribeToken,
   suppressBounced,
   unsubscribe,
   unsubscribeToken,
+  type Preferences,
+  type Unsubscriber,
 } from './unsubscribe.ts'
 export { readReport } from './reports.ts'

@@ -1,6 +1,7 @@
 import { createHmac, timingSafeEqual } from 'node:crypto'
 import { sql } from 'drizzle-orm'
-import type { Db } from '../platform/db.ts'
+import type { Instant } from '../../core/shared/time.ts'
+import { rowsOf, type Db } from '../platform/db.ts'
 import { customers } from '../shop/tables.ts'
 
 /** Whom an unsubscribe link is for. */
@@ -31,12 +32,47 @@ export function readUnsubscribeToken(secret: string, token: string): Unsubscribe
   return { shopId, customerId }
 }
 
-/** Stops marketing to a person. Doing it again changes nothing; a harder reason is kept. */
-export async function unsubscribe(db: Db, { shopId, customerId }: Unsubscriber): Promise<void> {
-  await db
-    .update(customers)
-    .set({ suppressed: sql`coalesce(${customers.suppressed}, 'unsubscribed')` })
-    .where(sql`${customers.shopId} = ${shopId} and ${customers.id} = ${customerId}`)
+/** What somebody has said about news and offers: yes, no, or never asked. */
+export interface Preferences {
+  email: boolean | null
+  sms: boolean | null
+  /** Whether text messages can be sent to them at all. */
+  hasPhone: boolean
+  /** What they have said so far, the newest first. */
+  history: { at: Instant; channel: 'email' | 'sms'; given: boolean }[]
+}
+
+/** A person's preferences; null for one who is not there. */
+export async function preferencesOf(
+  db: Db,
+  { shopId, customerId }: Unsubscriber,
+): Promise<Preferences | null> {
+  const [row] = await rowsOf<Omit<Preferences, 'history'> & Record<string, unknown>>(
+    db,
+    sql`select case when suppressed is not null then false else email_consent end as email,
+      sms_consent as sms, phone is not null as "hasPhone"
+    from customers where shop_id = ${shopId} and id = ${customerId}`,
+  )
+  if (!row) return null
+  const history = await rowsOf<Preferences['history'][number] & Record<string, unknown>>(
+    db,
+    sql`select time as at, data->'consent'->>'channel' as channel,
+      (data->'consent'->>'given')::boolean as given
+    from events where shop_id = ${shopId} and customer_id = ${customerId}
+      and type = 'consent.changed' order by time desc, seq desc limit 20`,
+  )
+  return { ...row, history }
+}
+
+/**
+ * Stops marketing to a person. Doing it again changes nothing; a harder reason is kept. Returns
+ * whether anything has changed.
+ */
+export async function unsubscribe(db: Db, { shopId, customerId }: Unsubscriber): Promise<boolean> {
+  const { rowCount } = await db.execute(sql`
+    update customers set suppressed = 'unsubscribed'
+    where shop_id = ${shopId} and id = ${customerId} and suppressed is null`)
+  return (rowCount ?? 0) > 0
 }
 
 /** Notes that an address does not exist, so that it is not written to again. */

@@ -85,7 +85,6 @@ const addressSchema = z.object({
   city: text(200).nullish(),
   country: country.nullish(),
 })
-export type AddressData = z.infer<typeof addressSchema>
 
 /** An order as events carry it: a whole snapshot, with all its lines. */
 export const orderSchema = z.object({

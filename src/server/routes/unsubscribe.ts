@@ -1,15 +1,32 @@
+import { randomUUID } from 'node:crypto'
 import { z } from 'zod'
-import { escapeHtml, readUnsubscribeToken, unsubscribe } from '../../backend/messages/index.ts'
+import {
+  preferencesOf,
+  readUnsubscribeToken,
+  unsubscribe,
+  type Preferences,
+  type Unsubscriber,
+} from '../../backend/messages/index.ts'
 import { AppError } from '../../backend/platform/errors.ts'
-import { findShop } from '../../backend/shop/index.ts'
+import { findShop, ingestEvents, readClock, type Shop } from '../../backend/shop/index.ts'
+import { formatInstant } from '../../core/shared/time.ts'
 import type { App, ServerContext } from '../context.ts'
+import { preferencesPage } from '../preferencesPage.ts'
 
 const params = z.object({ token: z.string().max(1000) })
 const formBody = z.looseObject({ 'List-Unsubscribe': z.literal('One-Click') })
+/** A box that is not ticked is not in a form. */
+const choicesBody = z.object({
+  email: z.literal('yes').optional(),
+  sms: z.literal('yes').optional(),
+})
+
+const NOBODY: Preferences = { email: false, sms: null, hasPhone: false, history: [] }
 
 /**
  * The way out of marketing mail (RFC 8058): a POST with the agreed body unsubscribes, a GET only
- * shows the page with the button, since scanners open every link.
+ * shows the page with the choices, since scanners open every link. What people choose comes in as
+ * events, which are its history.
  */
 export function unsubscribeRoutes(app: App, { db, config }: ServerContext): void {
   app.addContentTypeParser(
@@ -20,42 +37,59 @@ export function unsubscribeRoutes(app: App, { db, config }: ServerContext): void
     },
   )
 
-  const whoFor = (token: string) => {
+  const found = async (
+    token: string,
+  ): Promise<{ who: Unsubscriber; shop: Shop; preferences: Preferences }> => {
     const who = readUnsubscribeToken(config.LINK_SECRET, token)
     if (!who) throw new AppError('not_found', 'This link is not one of ours.')
-    return who
+    // Somebody who is not there any more gets nothing, which is what the link is for.
+    const preferences = (await preferencesOf(db, who)) ?? NOBODY
+    return { who, preferences, shop: await findShop(db, who.shopId) }
+  }
+
+  const note = async (
+    { shopId, customerId }: Unsubscriber,
+    channel: 'email' | 'sms',
+    given: boolean,
+  ) => {
+    const { now } = await readClock(db, shopId)
+    const data = { consent: { customerId, channel, given } }
+    const event = { specversion: '1.0', id: randomUUID(), source: '/preferences', type: 'consent.changed', time: formatInstant(now), data } // prettier-ignore
+    await ingestEvents(db, shopId, [event])
   }
 
   app.get('/u/:token', { schema: { params } }, async ({ params: { token } }, reply) => {
-    const shop = await findShop(db, whoFor(token).shopId)
-    const form = `<form method="post"><input type="hidden" name="List-Unsubscribe" value="One-Click">
-      <button>No more of these</button></form>`
-    return reply
-      .type('text/html')
-      .send(
-        page(
-          shop.name,
-          `<p>Stop news and offers from ${escapeHtml(shop.name)}? Messages about your orders still come.</p>${form}`,
-        ),
-      )
+    const { shop, preferences } = await found(token)
+    return reply.type('text/html').send(preferencesPage(shop, token, preferences))
   })
 
   app.post(
     '/u/:token',
     { schema: { params, body: formBody } },
     async ({ params: { token } }, reply) => {
-      const who = whoFor(token)
-      await unsubscribe(db, who)
-      const shop = await findShop(db, who.shopId)
-      return reply
-        .type('text/html')
-        .send(page(shop.name, '<p>Done. You will get no more news and offers.</p>'))
+      const { who, shop } = await found(token)
+      if (await unsubscribe(db, who)) await note(who, 'email', false)
+      const { preferences } = await found(token)
+      const done = 'Done. You will get no more news and offers by email.'
+      return reply.type('text/html').send(preferencesPage(shop, token, preferences, done))
     },
   )
-}
 
-function page(shopName: string, body: string): string {
-  return `<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width">
-<title>${escapeHtml(shopName)}</title><body style="font:16px/1.5 sans-serif;max-width:34rem;margin:4rem auto;padding:0 1rem">
-<h1 style="font-size:1.25rem">${escapeHtml(shopName)}</h1>${body}</body></html>`
+  app.post(
+    '/u/:token/choices',
+    { schema: { params, body: choicesBody } },
+    async ({ params: { token }, body }, reply) => {
+      const { who, shop, preferences: before } = await found(token)
+      for (const channel of ['email', 'sms'] as const) {
+        const given = body[channel] === 'yes'
+        // Never asked and not ticked is still never asked.
+        const isNews = given !== (before[channel] ?? false)
+        if (isNews && (channel === 'email' || before.hasPhone)) await note(who, channel, given)
+      }
+      const { preferences } = await found(token)
+      return reply
+        .type('text/html')
+        .send(preferencesPage(shop, token, preferences, 'Your choices are kept.'))
+    },
+  )
 }
