@@ -26,6 +26,7 @@ import { couponRoutes, shopCouponRoutes } from './routes/coupons.ts'
 import { counterRoutes } from './routes/counter.ts'
 import { eventRoutes } from './routes/events.ts'
 import { sessionRoutes } from './routes/session.ts'
+import { textRoutes } from './routes/texts.ts'
 import { unsubscribeRoutes } from './routes/unsubscribe.ts'
 import { attentionRoutes } from './routes/attention.ts'
 import { countRoutes } from './routes/counts.ts'
@@ -71,6 +72,7 @@ export async function buildApp({ log, webFolder, ...context }: AppOptions): Prom
   )
   publicFileRoutes(app, context)
   followRoutes(app, context)
+  textRoutes(app, context)
   shopNoticeRoutes(app, context)
   shopCouponRoutes(app, context)
   await app.register(async (inside) => {

@@ -49,8 +49,12 @@ async function signIn(email: string): Promise<string> {
   })
   return String(answer.headers['set-cookie']).split(';')[0] ?? ''
 }
-beforeEach(async () => {
-  cookie = await signIn('maren@combwright.example')
+let maren: string
+beforeAll(async () => {
+  maren = await signIn('maren@combwright.example')
+})
+beforeEach(() => {
+  cookie = maren
 })
 
 const call = (method: 'GET' | 'POST' | 'PUT', url: string, payload?: object | Buffer, headers = {}) =>
@@ -221,6 +225,49 @@ describe('the page behind the way out', () => {
     expect((await choose(url, 'List-Unsubscribe=One-Click')).statusCode).toBe(200)
     expect((await choose(url, 'anything=else')).statusCode).toBe(400)
     expect((await choose('/u/forged.token/choices', 'email=yes')).statusCode).toBe(404)
+  })
+})
+
+describe('what the gateway of text messages tells', () => {
+  let authorization: string
+  beforeAll(async () => {
+    authorization = `Bearer ${(await createApiKey(world.db, SHOP, 'gateway')).key}`
+  })
+  const tell = (
+    url: string,
+    payload: object,
+    headers: Record<string, string> = { authorization },
+  ) => app.inject({ method: 'POST', url, headers, payload })
+  test('STOP stops text messages to that phone, and START starts them again', async () => {
+    const customer = aCustomer({ id: 'texter', phone: '+351 966 123 456', smsConsent: true })
+    await world.post(eventOf('customer.created', START, { customer }))
+    const consent = async () =>
+      (await rowsOf<{ sms: boolean; email: boolean }>(world.db, sql`select sms_consent as sms, email_consent as email from customers where id = 'texter'`))[0] // prettier-ignore
+    const stopped = await tell('/v1/texts/incoming', { from: '00351966123456', text: ' Stop ' })
+    expect(stopped.json()).toEqual({ understood: 'stop', people: 1 })
+    expect(await consent()).toEqual({ sms: false, email: true })
+    const words = await tell('/v1/texts/incoming', {
+      from: '+351966123456',
+      text: 'please stop by',
+    })
+    expect(words.json()).toEqual({ understood: null, people: 0 })
+    await tell('/v1/texts/incoming', { from: '+351966123456', text: 'START' })
+    expect(await consent()).toMatchObject({ sms: true })
+    expect((await tell('/v1/texts/incoming', { from: 'nobody', text: 'STOP' })).statusCode).toBe(
+      400,
+    )
+    expect(
+      (await tell('/v1/texts/incoming', { from: '+351966123456', text: 'STOP' }, {})).statusCode,
+    ).toBe(401)
+  })
+  test('that a message has arrived, or not', async () => {
+    const [row] = await rowsOf<{ id: string }>(world.db, sql`select message_id as id from messages where channel = 'sms' limit 1`) // prettier-ignore
+    const delivered = await tell('/v1/texts/reports', { id: row?.id, status: 'delivered' })
+    expect(delivered.json()).toEqual({ event: 'message.delivered' })
+    expect((await tell('/v1/texts/reports', { id: row?.id, status: 'failed' })).json()).toEqual({ event: 'message.bounced' }) // prettier-ignore
+    const suppressed = await rowsOf<Record<string, unknown>>(world.db, sql`select 1 from customers where suppressed = 'bounced'`) // prettier-ignore
+    expect(suppressed).toEqual([])
+    expect((await tell('/v1/texts/reports', { id: 'none', status: 'failed' })).statusCode).toBe(404)
   })
 })
 

@@ -38,6 +38,7 @@ const CUSTOMER: CustomerFacts = {
   firstName: 'Ines',
   lastName: 'Duarte',
   phone: null,
+  mobile: null,
   zone: 'Europe/Lisbon',
   country: 'PT',
   language: 'pt-PT',

@@ -17,6 +17,7 @@ export { readDkim } from './dkim.ts'
 export { httpSmsGateway, type SmsGateway } from './sms.ts'
 export { composeMail, smtpMailer, type Mailer, type OutgoingMail } from './smtp.ts'
 export {
+  customersWithMobile,
   preferencesOf,
   readUnsubscribeToken,
   suppressBounced,
@@ -25,4 +26,4 @@ export {
   type Preferences,
   type Unsubscriber,
 } from './unsubscribe.ts'
-export { readReport } from './reports.ts'
+export { messageOf, readReport } from './reports.ts'

@@ -29,7 +29,7 @@ export async function readReport(db: Db, shopId: string, raw: Buffer): Promise<R
   if (!report) throw new AppError('bad_input', 'This is neither a bounce nor a complaint.')
   if (report.kind === 'delayed') return null
   const messageId = originalMessageId(mail.attachments)
-  const customerId = messageId === null ? null : await customerOf(db, shopId, messageId)
+  const customerId = messageId === null ? null : await messageOf(db, shopId, messageId)
   if (messageId === null || customerId === null) {
     throw new AppError('bad_input', 'The report is about no mail that was sent from here.')
   }
@@ -66,7 +66,8 @@ function originalMessageId(parts: readonly Attachment[]): string | null {
   return /^Message-ID:\s*(<[^>\s]+>)/im.exec(headers)?.[1] ?? null
 }
 
-async function customerOf(db: Db, shopId: string, messageId: string): Promise<string | null> {
+/** Whom a message went to, by its id; null where there is none. */
+export async function messageOf(db: Db, shopId: string, messageId: string): Promise<string | null> {
   const [row] = await rowsOf<{ customerId: string }>(
     db,
     sql`select customer_id as "customerId" from messages

@@ -82,3 +82,16 @@ export async function suppressBounced(db: Db, shopId: string, customerId: string
     .set({ suppressed: 'bounced' })
     .where(sql`${customers.shopId} = ${shopId} and ${customers.id} = ${customerId}`)
 }
+
+/** The people whom text messages reach at a number. */
+export async function customersWithMobile(
+  db: Db,
+  shopId: string,
+  mobile: string,
+): Promise<string[]> {
+  const rows = await rowsOf<{ id: string }>(
+    db,
+    sql`select id from customers where shop_id = ${shopId} and mobile = ${mobile} order by id`,
+  )
+  return rows.map(({ id }) => id)
+}

@@ -41,6 +41,8 @@ export const customers = pgTable(
     firstName: text('first_name'),
     lastName: text('last_name'),
     phone: text('phone'),
+    /** The same as E.164 has it, where text messages can reach it. */
+    mobile: text('mobile'),
     zone: text('zone'),
     country: text('country'),
     language: text('language'),

@@ -11,6 +11,8 @@ export interface CustomerFacts {
   firstName: string | null
   lastName: string | null
   phone: string | null
+  /** Where text messages reach them, as E.164 has it. */
+  mobile: string | null
   zone: string | null
   country: string | null
   language: string | null

@@ -118,7 +118,7 @@ function gateFacts(step: MessageStep, facts: Facts): GateFacts {
   const marketing = step.kind !== 'note' && step.purpose === 'marketing'
   const last = marketing ? messages.filter((one) => one.marketing).map(({ at }) => at) : []
   return {
-    hasAddress: (step.kind === 'sms' ? customer.phone : customer.email) !== null,
+    hasAddress: (step.kind === 'sms' ? customer.mobile : customer.email) !== null,
     suppressed: step.kind === 'email' ? customer.suppressed : null,
     consent: step.kind === 'sms' ? customer.smsConsent : customer.emailConsent,
     lastMarketingAt: last.length === 0 ? null : Math.max(...last),

@@ -144,5 +144,5 @@ function fieldsOf(facts: Facts): Record<string, string> {
 
 function addressOf(message: MessageStep, { customer }: Facts): string {
   if (message.kind === 'note') return message.to.join(', ')
-  return (message.kind === 'sms' ? customer.phone : customer.email) ?? ''
+  return (message.kind === 'sms' ? customer.mobile : customer.email) ?? ''
 }

@@ -1,13 +1,15 @@
 import { sql } from 'drizzle-orm'
 import { customerIdOf } from '../../../core/events/cloudEvent.ts'
+import type { CustomerData } from '../../../core/events/entities.ts'
 import type { Instant } from '../../../core/shared/time.ts'
 import { recordsOf, type Db } from '../../platform/db.ts'
+import { readPhone } from '../phone.ts'
 import { takeNewer } from './newer.ts'
 import type { TimedEvent } from './timedEvent.ts'
 
 interface CustomerState {
   /** The newest snapshot and its time; 0 for someone who is only named. */
-  data: object
+  data: Partial<CustomerData>
   asOf: Instant
   createdAt: Instant | null
   lastOrderAt: Instant | null
@@ -15,7 +17,7 @@ interface CustomerState {
 
 const CUSTOMER_COLUMNS = [
   'email', 'first_name', 'last_name', 'phone', 'zone', 'country', 'language', 'email_consent',
-  'sms_consent',
+  'sms_consent', 'mobile',
 ] // prettier-ignore
 
 /** Someone who is only named by an order or a review exists too; nothing is known of them yet. */
@@ -35,16 +37,20 @@ export async function projectCustomers(
       lastOrderAt: event.type === 'order.placed' ? at : known.lastOrderAt,
     })
   }
-  const records = [...states.values()].map(({ data, ...state }) => ({ ...data, ...state }))
+  const records = [...states.values()].map(({ data, ...state }) => ({
+    ...data,
+    ...phoneOf(data),
+    ...state,
+  }))
   await db.execute(sql`
     insert into customers as known (shop_id, id, email, first_name, last_name, phone, zone, country,
-      language, email_consent, sms_consent, tags, created_at, last_order_at, as_of)
+      language, email_consent, sms_consent, mobile, tags, created_at, last_order_at, as_of)
     select ${shopId}, c.id, c.email, nullif(c."firstName", ''), nullif(c."lastName", ''), c.phone,
-      c.zone, c.country, c.language, c."emailConsent", c."smsConsent", coalesce(c.tags, '[]'::jsonb),
+      c.zone, c.country, c.language, c."emailConsent", c."smsConsent", c.mobile, coalesce(c.tags, '[]'::jsonb),
       c."createdAt", c."lastOrderAt", c."asOf"
     from jsonb_to_recordset(${recordsOf(records)}) as c(id text, email text,
       "firstName" text, "lastName" text, phone text, zone text, country text, language text,
-      "emailConsent" boolean, "smsConsent" boolean, tags jsonb, "createdAt" bigint,
+      "emailConsent" boolean, "smsConsent" boolean, mobile text, tags jsonb, "createdAt" bigint,
       "lastOrderAt" bigint, "asOf" bigint)
     order by c.id
     on conflict (shop_id, id) do update set
@@ -53,6 +59,12 @@ export async function projectCustomers(
         else excluded.tags end,
       created_at = least(known.created_at, excluded.created_at),
       last_order_at = greatest(known.last_order_at, excluded.last_order_at)`)
+}
+
+/** The number as it is dialled from anywhere, or else as it came; and where text messages go. */
+function phoneOf({ phone, country }: Partial<CustomerData>) {
+  const read = phone ? readPhone(phone, country ?? null) : null
+  return { phone: read?.number ?? phone, mobile: read?.takesTexts ? read.number : null }
 }
 
 /** A yes or no to marketing. A new yes by email lifts an earlier unsubscription, nothing harder. */

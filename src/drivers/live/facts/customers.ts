@@ -14,7 +14,7 @@ export async function loadCustomers(
 ): Promise<Map<string, CustomerFacts>> {
   const rows = await rowsOf<Row>(
     db,
-    sql`select id, email, first_name as "firstName", last_name as "lastName", phone, zone, country,
+    sql`select id, email, first_name as "firstName", last_name as "lastName", phone, mobile, zone, country,
       language, email_consent as "emailConsent", sms_consent as "smsConsent", suppressed,
       created_at as "createdAt", last_order_at as "lastOrderAt", tags,
       tag_changes as "tagChanges", lists, properties

@@ -136,7 +136,7 @@ async function readySms(
 ): Promise<Ready> {
   const rendered = renderSms(step, facts)
   const text = step.longLinks ? rendered : await shortened(deps, tx, message, rendered)
-  const to = facts.customer.phone ?? ''
+  const to = facts.customer.mobile ?? ''
   const sms = { id: message.messageId, to, text }
   return { to, subject: '', handOver: () => deps.sms.send(sms) }
 }
