@@ -1,0 +1,177 @@
+import { expect, test, type Page } from '@playwright/test'
+import { expectAccessible, goTo, moveClock, placeOrder, signIn } from './support.ts'
+
+/** A new workflow with one email, opened to be written. */
+async function write(page: Page, name: string): Promise<void> {
+  await signIn(page)
+  await page.getByRole('button', { name: 'New workflow' }).click()
+  await page.getByLabel('Name', { exact: true }).fill(name)
+  await page.locator('[data-place="root:0"]').click()
+  await page.getByRole('option', { name: 'Email:' }).click()
+  await page.getByLabel('Name, for you and colleagues').fill('Hello')
+  await page.getByRole('link', { name: 'Write and preview' }).click()
+  await expect(page.getByRole('heading', { name: 'Hello' })).toBeVisible()
+}
+
+const text = (page: Page, name: string) => page.getByRole('textbox', { name, exact: true })
+/** What the reader sees. */
+const seen = (page: Page) => page.frameLocator('iframe[title="The message"]')
+
+async function addBlock(page: Page, name: string): Promise<void> {
+  await page.getByRole('button', { name: 'Add a block' }).click()
+  await page.getByPlaceholder('Which?').fill(name)
+  await page.keyboard.press('Enter')
+}
+
+/** Makes the message one of blocks. */
+async function design(page: Page, purpose: string): Promise<void> {
+  await page.getByText('Sender, purpose, recipients').click()
+  await page.getByLabel('Purpose').selectOption({ label: purpose })
+  await page.getByLabel('Form', { exact: true }).selectOption('designed')
+  await page.getByText('Sender, purpose, recipients').click()
+}
+
+test('a designed message is written, seen, tested, sent, and its click comes back', async ({
+  page,
+}) => {
+  await write(page, 'Designed hello')
+  await text(page, 'Subject').click()
+  await page.keyboard.type('Order ')
+  await page.getByRole('button', { name: 'Put a merge field into Subject' }).click()
+  await page.getByPlaceholder('Find a field').fill('order number')
+  await expect(page.getByRole('option', { name: /order number.*1000/ })).toBeVisible()
+  await page.keyboard.press('Enter')
+  await design(page, 'transactional: part of the order')
+  await addBlock(page, 'Heading')
+  await text(page, 'Heading').click()
+  await page.keyboard.type('We have it')
+  await addBlock(page, 'Text')
+  await text(page, 'Text').click()
+  await page.keyboard.type('Dear friend, ')
+  await page.getByRole('button', { name: 'Bold' }).click()
+  await page.keyboard.type('thank you')
+  await addBlock(page, 'Items')
+  await addBlock(page, 'Button')
+  await text(page, 'Words on the button').click()
+  await page.keyboard.type('Look at it')
+  await text(page, 'Where it leads').click()
+  await page.keyboard.press('End')
+  await page.keyboard.type('combwright.example/orders')
+  // Seen as the customer of the past gets it.
+  await expect(page.getByLabel('In the inbox')).toContainText('Order 1000')
+  await expect(seen(page).getByRole('heading', { name: 'We have it' })).toBeVisible()
+  await expect(seen(page).locator('strong', { hasText: 'thank you' })).toBeVisible()
+  await expect(seen(page).getByText('National hive, flat pack')).toBeVisible()
+  await expect(seen(page).getByRole('link', { name: 'Look at it' })).toHaveAttribute('href', 'https://combwright.example/orders') // prettier-ignore
+  await expectAccessible(page)
+  await page.getByRole('button', { name: 'Plain text' }).click()
+  await expect(page.getByText('Look at it: https://combwright.example/orders')).toBeVisible()
+  await page.getByRole('button', { name: 'Send me a test' }).click()
+  await expect(page.getByText('Sent to maren@combwright.example.')).toBeVisible()
+
+  await page.getByRole('button', { name: 'Go live' }).click()
+  await expect(page.getByRole('button', { name: 'Live v1' })).toBeVisible()
+  const number = await placeOrder(page, { email: 'designed@example.org', isNew: true })
+  await goTo(page, 'Mailbox')
+  await expect(page.getByText('[Test] Order 1000')).toBeVisible()
+  await page.getByRole('link', { name: new RegExp(`designed@.*Order ${number}`) }).click()
+  const mail = page.frameLocator('iframe[title="The mail as HTML"]')
+  const href = await mail.getByRole('link', { name: 'Look at it' }).getAttribute('href')
+  const answer = await page.request.get(href ?? '', { maxRedirects: 0 })
+  expect(answer.headers()['location']).toBe('https://combwright.example/orders')
+
+  await goTo(page, 'Workflows')
+  await page.getByRole('link', { name: 'Designed hello' }).click()
+  await page.getByRole('button', { name: 'Pause', exact: true }).click()
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Pause' }).click()
+  await expect(page.getByRole('button', { name: 'Paused v1' })).toBeVisible()
+})
+
+test('blocks are moved, doubled and taken out by keyboard; undone; kept for some', async ({
+  page,
+}) => {
+  await write(page, 'Blocks by keyboard')
+  await design(page, 'marketing: only with consent')
+  for (const name of ['Heading', 'Divider', 'Help']) await addBlock(page, name)
+  const blocks = page.getByRole('list', { name: 'Blocks' }).getByRole('listitem')
+  const kinds = () => blocks.evaluateAll((all) => all.map((one) => one.querySelector('[data-block] .font-medium')?.textContent)) // prettier-ignore
+  await expect.poll(kinds).toEqual(['Heading', 'Divider', 'Help'])
+  await page.locator('[data-block="help-1"]').focus()
+  await page.keyboard.press('Alt+ArrowUp')
+  await expect.poll(kinds).toEqual(['Heading', 'Help', 'Divider'])
+  await page.getByRole('button', { name: 'Duplicate Help' }).click()
+  await page.getByRole('button', { name: 'Remove Divider' }).click()
+  await expect.poll(kinds).toEqual(['Heading', 'Help', 'Help'])
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect.poll(kinds).toEqual(['Heading', 'Help', 'Divider'])
+  // A heading without words is a finding; so is what leads nowhere.
+  await addBlock(page, 'Button')
+  await expect(page.getByText('“Hello”: a button has no words.')).toBeVisible()
+  await page.locator('[data-block="help-1"]').click()
+  await page.getByRole('button', { name: 'Add a condition' }).click()
+  await expect(page.locator('[data-block="help-1"]')).toContainText('for some')
+  await page.getByRole('link', { name: 'Back to the timetable' }).click()
+  await expect(page.getByRole('button', { name: 'Email: Hello' })).toBeVisible()
+})
+
+test('what is pasted from a word processor is cleaned', async ({ page, context }) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write'])
+  await write(page, 'Pasted')
+  await design(page, 'marketing: only with consent')
+  await addBlock(page, 'Text')
+  await text(page, 'Text').click()
+  await page.evaluate(async () => {
+    const html = '<html><head><style>p{color:red}</style></head><body><p class="MsoNormal" style="font-size:30pt" onclick="x()">One <b>two</b> <span style="color:red">three</span></p><h1>Big</h1><script>alert(1)</script></body></html>' // prettier-ignore
+    const item = new ClipboardItem({
+      'text/html': new Blob([html], { type: 'text/html' }),
+      'text/plain': new Blob(['One two three'], { type: 'text/plain' }),
+    })
+    await navigator.clipboard.write([item])
+  })
+  await page.keyboard.press('Control+v')
+  await expect(text(page, 'Text').locator('strong')).toHaveText('two')
+  const html = await text(page, 'Text').innerHTML()
+  expect(html).not.toMatch(/style=|MsoNormal|onclick|script|<h1/)
+  await expect(text(page, 'Text')).toContainText('Big')
+})
+
+test('a text message is counted in parts as it is typed', async ({ page }) => {
+  await signIn(page)
+  await page.getByRole('button', { name: 'New workflow' }).click()
+  await page.locator('[data-place="root:0"]').click()
+  await page.getByRole('option', { name: 'Text message:' }).click()
+  await page.getByRole('link', { name: 'Write and preview' }).click()
+  await page.getByLabel('Text', { exact: true }).fill('a'.repeat(160))
+  await expect(page.getByText('(160 characters, 0 to the next)')).toBeVisible()
+  await page.getByLabel('Text', { exact: true }).fill(`${'a'.repeat(100)}’`)
+  await expect(page.getByText('2 parts')).toBeVisible()
+  await expect(page.getByText(/“’” is not in the basic alphabet/)).toBeVisible()
+  await expectAccessible(page)
+})
+
+test('the brand is changed, seen and kept; the shop’s notices and coupons are there', async ({
+  page,
+}) => {
+  await signIn(page)
+  await goTo(page, 'Settings')
+  await page.getByRole('link', { name: /Brand/ }).click()
+  await page.getByLabel('Name, in place of a logo').fill('Combwright & Daughters')
+  await expect(seen(page).getByText('Combwright & Daughters').first()).toBeVisible()
+  await page.getByLabel('Words on buttons').fill('#8a9a98')
+  await expect(page.getByText(/What stands on buttons is hard to read/)).toBeVisible()
+  await page.getByRole('button', { name: 'As it was' }).click()
+  await expect(page.getByLabel('Name, in place of a logo')).toHaveValue('Combwright')
+  await page.getByLabel('Footer').fill('Bees and more')
+  await page.getByRole('button', { name: 'Save', exact: true }).click()
+  await expect(page.getByText('Saved.')).toBeVisible()
+  await page.reload()
+  await expect(page.getByLabel('Footer')).toHaveValue('Bees and more')
+  await expectAccessible(page)
+  await page.getByRole('link', { name: 'Settings' }).last().click()
+  await expect(page.getByRole('region', { name: 'The shop’s own notices' })).toContainText('Order confirmation') // prettier-ignore
+  await goTo(page, 'Coupons')
+  await expect(page.getByRole('heading', { name: 'Coupons', exact: true })).toBeVisible()
+  await expectAccessible(page)
+  await moveClock(page, '+1 h')
+})
