@@ -2,6 +2,7 @@ import { makeTemplate } from '../src/testing/database.ts'
 import { measureBuilder } from './builder.ts'
 import { measureConditions } from './conditions.ts'
 import { measureIngest } from './ingest.ts'
+import { measureMessages } from './messages.ts'
 import { measureMemory, measureParked } from './parked.ts'
 import { measureResume } from './resume.ts'
 import { ORDERS } from './shop.ts'
@@ -15,4 +16,5 @@ await measureIngest()
 await measureResume()
 await measureParked()
 await measureMemory()
+await measureMessages()
 await measureBuilder()

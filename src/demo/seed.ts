@@ -109,6 +109,8 @@ async function addBrand(db: Database, publicUrl: string): Promise<void> {
 const TAKEN_OVER: Readonly<Record<string, string>> = {
   'Order confirmation': 'order-confirmation',
   'After dispatch': 'dispatch',
+  'Payment trouble': 'payment-failed',
+  'Renewal payment failed': 'renewal-failed',
 }
 
 async function addWorkflows(db: Database): Promise<void> {

@@ -32,14 +32,24 @@ export function decimalAmount(money: Money): string {
 
 /** The amount written for a reader of the locale, with all its minor digits: "€12.50". */
 export function formatMoney(money: Money, locale: string): string {
-  const digits = minorDigits(money.currency)
-  const format = new Intl.NumberFormat(locale, {
+  const key = `${locale} ${money.currency}`
+  const known = formats.get(key)
+  const format = known ?? moneyFormat(money.currency, locale)
+  if (!known) formats.set(key, format)
+  return format.format(decimalAmount(money) as Intl.StringNumericLiteral)
+}
+
+/** Making one takes longer than all else about a mail; there are few pairs of locale and currency. */
+const formats = new Map<string, Intl.NumberFormat>()
+
+function moneyFormat(currency: string, locale: string): Intl.NumberFormat {
+  const digits = minorDigits(currency)
+  return new Intl.NumberFormat(locale, {
     style: 'currency',
-    currency: money.currency,
+    currency,
     minimumFractionDigits: digits,
     maximumFractionDigits: digits,
   })
-  return format.format(decimalAmount(money) as Intl.StringNumericLiteral)
 }
 
 /** The amount where there is little room: "€3.9K". Rounded, so the exact one belongs beside it. */

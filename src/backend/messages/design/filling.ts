@@ -92,10 +92,20 @@ export function summaryRows({ facts, values }: Filling): [label: string, value: 
   ]
 }
 
+const namesByLocale = new Map<string, Intl.DisplayNames>()
+
+function countryNames(locale: string): Intl.DisplayNames {
+  const known = namesByLocale.get(locale)
+  const names = known ?? new Intl.DisplayNames([locale], { type: 'region' })
+  if (!known) namesByLocale.set(locale, names)
+  return names
+}
+
 /** The addresses of an order, each with its lines. */
 export function addressesOf({ facts }: Filling): { label: string; lines: string[] }[] {
   const { shippingAddress, billingAddress } = facts.order?.details ?? {}
-  const names = new Intl.DisplayNames([facts.shop.locale], { type: 'region' })
+  if (!shippingAddress && !billingAddress) return []
+  const names = countryNames(facts.shop.locale)
   return (
     [
       ['Goes to', shippingAddress],
