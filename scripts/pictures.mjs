@@ -15,6 +15,13 @@ const openWorkflow = (name) => async (page) => {
   await page.getByLabel('Timetable').waitFor()
 }
 
+const openMessage = async (page, workflow, stop) => {
+  await openWorkflow(workflow)(page)
+  await page.getByRole('button', { name: stop }).click()
+  await page.getByRole('link', { name: 'Write and preview' }).click()
+  await page.locator('iframe').waitFor()
+}
+
 const VIEWS = {
   workflows: (page) => page.goto(`${base}/workflows`),
   timetable: async (page) => {
@@ -25,22 +32,25 @@ const VIEWS = {
     await openWorkflow('First order to second')(page)
     await page.getByRole('button', { name: 'Email: One thing we wish we had known' }).click()
   },
-  'timetable-path': async (page) => {
-    await openWorkflow('Personal thanks')(page)
-    await page.getByRole('button', { name: 'Path: First order' }).click()
-  },
   'timetable-recovery': async (page) => {
     await openWorkflow('Open checkout')(page)
     await page.getByRole('button', { name: 'Experiment: How soon' }).click()
-  },
-  'timetable-dates': async (page) => {
-    await openWorkflow('Before a class')(page)
-    await page.getByRole('button', { name: 'Wait until a date' }).first().click()
   },
   'timetable-glance': async (page) => {
     await openWorkflow('Open checkout')(page)
     await page.getByRole('button', { name: 'At a glance' }).click()
   },
+  message: async (page) => {
+    await openMessage(page, 'Open checkout', 'Email: Ten per cent for the first')
+    await page.locator('[data-block="code"]').click()
+  },
+  'message-dark': async (page) => {
+    await openMessage(page, 'Order confirmation', 'Email: Order confirmation')
+    await page.getByRole('button', { name: 'Narrow' }).click()
+    await page.getByRole('button', { name: 'Dark', exact: true }).click()
+  },
+  brand: (page) => page.goto(`${base}/settings/brand`),
+  coupons: (page) => page.goto(`${base}/coupons`),
   outline: async (page) => {
     await openWorkflow('Open checkout')(page)
     await page.getByRole('button', { name: 'Outline' }).click()
@@ -55,7 +65,6 @@ const VIEWS = {
   },
   'workflows-by-trigger': (page) => page.goto(`${base}/workflows?by=trigger`),
   recipes: (page) => page.goto(`${base}/recipes`),
-  attention: (page) => page.goto(`${base}/ledger?show=attention`),
   settings: (page) => page.goto(`${base}/settings`),
   ledger: (page) => page.goto(`${base}/ledger`),
   run: async (page) => {

@@ -12,6 +12,13 @@ export const shopRules = z.object({
     .strictObject({ from: timeOfDay, to: timeOfDay })
     .refine(({ from, to }) => from !== to, 'must not begin when they end')
     .nullable(),
+  /** Where staff look at an order, with {id} in the place of its id. */
+  backOfficeUrl: z
+    .url({ protocol: /^https?$/ })
+    .max(500)
+    .refine((url) => url.includes('{id}') || url.includes('%7Bid%7D'), 'must hold {id}')
+    .nullable()
+    .optional(),
 })
 export type ShopRules = z.infer<typeof shopRules>
 

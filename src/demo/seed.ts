@@ -92,6 +92,7 @@ async function addShop(db: Database, clockNow: number): Promise<void> {
     messageGap: 'PT20H',
     quietFrom: '21:00',
     quietTo: '08:00',
+    backOfficeUrl: 'https://admin.combwright.example/orders/{id}',
     clockNow,
   })
   const passwordHash = await hashPassword(DEMO_PASSWORD)

@@ -75,6 +75,7 @@ const SHOP: ShopFacts = {
   locale: 'en-IE',
   messageGap: null,
   quietHours: null,
+  backOfficeUrl: null,
 }
 
 type Over = Partial<Omit<Facts, 'customer' | 'order' | 'shop'>> & {

@@ -33,6 +33,7 @@ export async function findShop(db: Db, shopId: string): Promise<Shop> {
     messageGap,
     quietHours,
     defaultSender,
+    backOfficeUrl: row.backOfficeUrl,
     notices: row.notices,
     brand: row.brand ?? plainBrand(name),
     hookSecret,
@@ -64,14 +65,26 @@ export async function saveNotice(
   await db.update(shops).set({ notices }).where(eq(shops.id, shopId))
 }
 
-/** Sets the message gap and the quiet hours; null for none. */
+/** Sets the message gap, the quiet hours and where staff look at orders; null for none. */
 export async function saveShopRules(
   db: Db,
   shopId: string,
-  { messageGap, quietHours }: Pick<ShopFacts, 'messageGap' | 'quietHours'>,
+  {
+    messageGap,
+    quietHours,
+    backOfficeUrl,
+  }: Pick<ShopFacts, 'messageGap' | 'quietHours'> & {
+    /** Left out: as it is. */
+    backOfficeUrl?: string | null | undefined
+  },
 ): Promise<void> {
   await db
     .update(shops)
-    .set({ messageGap, quietFrom: quietHours?.from ?? null, quietTo: quietHours?.to ?? null })
+    .set({
+      messageGap,
+      quietFrom: quietHours?.from ?? null,
+      quietTo: quietHours?.to ?? null,
+      backOfficeUrl,
+    })
     .where(eq(shops.id, shopId))
 }

@@ -24,6 +24,8 @@ export const shops = pgTable('shops', {
   brand: jsonb('brand').$type<Brand>(),
   /** Which of its built-in notices a workflow has taken over, by the notice's key. */
   notices: jsonb('notices').$type<Record<string, string>>().notNull().default({}),
+  /** Where staff look at an order, with {id} in the place of its id. */
+  backOfficeUrl: text('back_office_url'),
   /** Signs the hooks of this shop (Standard Webhooks). */
   hookSecret: text('hook_secret'),
   /** Where a clock moved by hand stands; null when the shop goes by real time. */

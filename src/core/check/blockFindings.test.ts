@@ -2,6 +2,7 @@ import { expect, test } from 'vitest'
 import { aDefinition, anEmail, on } from '../../testing/builders.ts'
 import type { Block } from '../messages/blocks.ts'
 import { blockFindings } from './blockFindings.ts'
+import { messageFindings } from './messageFindings.ts'
 
 const found = (blocks: Block[], over: Parameters<typeof anEmail>[1] = {}, trigger = on('order.placed')) =>
   blockFindings(
@@ -45,4 +46,14 @@ test('subjects: long for a phone, all in capitals', () => {
 
 test('own HTML with a field in its text is right', () => {
   expect(found([{ key: 'h', kind: 'html', html: '<p>a > b {{ shop.name }}</p>' }])).toEqual([])
+})
+
+test('a link into the back office may stand in notes, not in what customers read', () => {
+  const body = 'See {{ order.back_office_url | default: "it" }}'
+  const codes = (step: Parameters<typeof messageFindings>[0]['steps'][number]) =>
+    messageFindings(aDefinition({ steps: [step] })).map(({ code }) => code)
+  expect(codes(anEmail('m', { body }))).toEqual(['field-order.back_office_url'])
+  expect(
+    codes({ key: 'n', kind: 'note', name: 'N', to: ['a@x.example'], subject: 'S', body }),
+  ).toEqual([])
 })

@@ -71,20 +71,31 @@ function hasLooseBraces(message: MessageStep): boolean {
 function mergeFieldFindings(message: MessageStep, filling: Filling): Finding[] {
   const place = { kind: 'step', key: message.key } as const
   const used = templatesOf(message).flatMap(usedMergeFields)
+  const forStaff = message.kind === 'note'
   const findings = used.flatMap(({ key, hasFallback }) => {
-    const problem = mergeFieldProblem(key, hasFallback, filling)
+    const problem = mergeFieldProblem(key, hasFallback, { ...filling, forStaff })
     if (!problem) return []
     return [stops(`field-${key}`, place, `“${message.name}”: ${problem.title}`, problem.detail)]
   })
   return [...new Map(findings.map((finding) => [finding.code, finding])).values()]
 }
 
-function mergeFieldProblem(key: string, hasFallback: boolean, { trigger, hasCoupon }: Filling) {
+function mergeFieldProblem(
+  key: string,
+  hasFallback: boolean,
+  { trigger, hasCoupon, forStaff }: Filling & { forStaff: boolean },
+) {
   const field = MERGE_FIELDS.find((one) => one.key === key)
   if (!field) {
     return {
       title: `there is no merge field ${key}.`,
       detail: 'Take one of those offered under the text.',
+    }
+  }
+  if (field.forStaff && !forStaff) {
+    return {
+      title: `${field.label} is for staff.`,
+      detail: 'Customers cannot open it. It can stand in notes only.',
     }
   }
   if (!canFillField(field, trigger, hasCoupon)) {

@@ -151,6 +151,8 @@ export interface ShopFacts {
   /** The least time between two marketing messages to one person, over all workflows. */
   messageGap: Duration | null
   quietHours: QuietHours | null
+  /** Where staff look at an order, with {id} in the place of its id; null where that is not said. */
+  backOfficeUrl: string | null
 }
 
 /**

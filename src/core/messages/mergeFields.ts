@@ -14,6 +14,8 @@ export interface MergeField {
   about: MergeFieldOwner
   /** Never empty for a subject of this kind, so no fallback is needed. */
   alwaysFilled: boolean
+  /** For colleagues only: never in what customers read. */
+  forStaff?: boolean
   /** The text for one recipient; null when it is not known. Escaping is the template's. */
   print: (facts: Facts) => string | null
 }
@@ -65,6 +67,11 @@ function expiry(facts: Facts): string | null {
   return at === null ? null : dayOf(at, zoneOf(facts))
 }
 
+function backOfficeLink({ order, shop }: Facts): string | null {
+  if (!order || shop.backOfficeUrl === null) return null
+  return shop.backOfficeUrl.replaceAll('{id}', () => encodeURIComponent(order.id))
+}
+
 const ORDER: readonly MergeFieldOwner[] = [
   'customer',
   'order',
@@ -82,6 +89,7 @@ export const MERGE_FIELDS: readonly MergeField[] = [
   ...FIELDS.flatMap(fromCatalogue),
   only('order', 'items', 'items, one per line', true, (f) => itemLines(f.order?.lines)),
   only('order', 'tracking_url', 'tracking link', false, (f) => f.order?.trackingUrl ?? null),
+  { ...only('order', 'back_office_url', 'link into the back office', false, backOfficeLink), forStaff: true },
   ...cartFields('checkout'),
   ...cartFields('basket'),
   only('subscription', 'title', 'product subscribed to', true, (f) => f.subscription?.product.title ?? null),

@@ -29,7 +29,7 @@ export const largeOrder: Definition = workflow({
 {{ order.items }}
 
 Phone: {{ customer.phone | default: "not known" }}
-https://combwright.example/office/orders/{{ order.number }}`,
+{{ order.back_office_url | default: "https://admin.combwright.example" }}`,
     },
   ],
 })

@@ -45,16 +45,16 @@ export function ShopRules(): ReactNode {
 }
 
 function RulesForm({ rules, onChange }: { rules: Rules; onChange: (rules: Rules) => void }) {
-  const { messageGap, quietHours } = rules
+  const { messageGap, quietHours, backOfficeUrl } = rules
   const gap = messageGap ?? 'none'
-  const setHours = (hours: Rules['quietHours']) => onChange({ messageGap, quietHours: hours })
+  const setHours = (hours: Rules['quietHours']) => onChange({ ...rules, quietHours: hours })
   return (
     <div className="flex flex-wrap gap-4">
       <ChoiceField
         label="Least time between two, to one person"
         value={gap}
         choices={gapChoices(messageGap)}
-        onChange={(next) => onChange({ messageGap: next === 'none' ? null : next, quietHours })}
+        onChange={(next) => onChange({ ...rules, messageGap: next === 'none' ? null : next })}
       />
       <Field label="Quiet hours where the recipient lives">
         {(id) => (
@@ -84,6 +84,22 @@ function RulesForm({ rules, onChange }: { rules: Rules; onChange: (rules: Rules)
               </>
             )}
           </span>
+        )}
+      </Field>
+      <Field label="Where staff look at an order, for links in notes">
+        {(id) => (
+          <input
+            id={id}
+            className="input input-sm w-full"
+            placeholder="https://admin.shop.example/orders/{id}"
+            defaultValue={backOfficeUrl ?? ''}
+            onBlur={(event) => {
+              const url = event.target.value.trim()
+              if (url !== (backOfficeUrl ?? '')) {
+                onChange({ ...rules, backOfficeUrl: url === '' ? null : url })
+              }
+            }}
+          />
         )}
       </Field>
     </div>

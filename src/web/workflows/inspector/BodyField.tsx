@@ -10,10 +10,18 @@ interface Props {
   value: string
   onChange: (body: string) => void
   rows?: number
+  /** Read by colleagues, who may have what is for them only. */
+  forStaff?: boolean
 }
 
 /** The text, and the merge fields that can be put into it at the cursor. */
-export function BodyField({ definition, value, onChange, rows = 11 }: Props): ReactNode {
+export function BodyField({
+  definition,
+  value,
+  onChange,
+  rows = 11,
+  forStaff = false,
+}: Props): ReactNode {
   const box = useRef<HTMLDivElement>(null)
   const { steps, trigger } = definition
   const hasCoupon = useMemo(() => allSteps(steps).some(({ kind }) => kind === 'coupon'), [steps])
@@ -32,19 +40,27 @@ export function BodyField({ definition, value, onChange, rows = 11 }: Props): Re
   return (
     <div ref={box}>
       <AreaField label="Text" rows={rows} value={value} onChange={onChange} />
-      <MergeFieldButtons trigger={trigger} hasCoupon={hasCoupon} onInsert={insert} />
+      <MergeFieldButtons
+        trigger={trigger}
+        hasCoupon={hasCoupon}
+        forStaff={forStaff}
+        onInsert={insert}
+      />
     </div>
   )
 }
 
 interface ButtonsProps extends Pick<Definition, 'trigger'> {
   hasCoupon: boolean
+  forStaff: boolean
   onInsert: (field: MergeField) => void
 }
 
 const MergeFieldButtons = memo(function MergeFieldButtons(props: ButtonsProps): ReactNode {
-  const { trigger, hasCoupon, onInsert } = props
-  const fields = MERGE_FIELDS.filter((field) => canFillField(field, trigger, hasCoupon))
+  const { trigger, hasCoupon, forStaff, onInsert } = props
+  const fields = MERGE_FIELDS.filter(
+    (field) => canFillField(field, trigger, hasCoupon) && (forStaff || !field.forStaff),
+  )
   return (
     <div className="-mt-2 mb-3 flex flex-wrap gap-1" role="group" aria-label="Merge fields">
       {fields.map((field) => (

@@ -93,6 +93,7 @@ export function NoteForm({ step, onSelect, ...form }: Props<'note'>): ReactNode 
       <BodyField
         definition={form.definition}
         rows={7}
+        forStaff
         value={step.body}
         onChange={(body) => change({ body }, 'body')}
       />

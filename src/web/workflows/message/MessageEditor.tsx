@@ -43,7 +43,9 @@ export function MessageEditor(props: Props): ReactNode {
   const values = preview?.fields
   const fields = useMemo(
     () => ({
-      fields: MERGE_FIELDS.filter((field) => canFillField(field, trigger, hasCoupon)),
+      fields: MERGE_FIELDS.filter(
+        (field) => canFillField(field, trigger, hasCoupon) && !field.forStaff,
+      ),
       values: values ?? {},
     }),
     [trigger, hasCoupon, values],
