@@ -1,8 +1,9 @@
 import type { ReactNode } from 'react'
-import { ChoiceField, TextField } from '../../ui/fields.tsx'
+import { TextField } from '../../ui/fields.tsx'
 import { BodyField } from './BodyField.tsx'
 import type { FormProps } from './formProps.ts'
-import { addressesOf, GAPS, PURPOSES } from './messageChoices.ts'
+import { PurposeFields } from './EnvelopeFields.tsx'
+import { addressesOf } from './messageChoices.ts'
 import { OptionalCondition } from './conditions/OptionalCondition.tsx'
 import { OpenMessage } from './OpenMessage.tsx'
 import { RemoveStep } from './RemoveStep.tsx'
@@ -26,20 +27,7 @@ export function SmsForm({ step, onSelect, ...form }: Props<'sms'>): ReactNode {
         value={step.name}
         onChange={(name) => change({ name }, 'name')}
       />
-      <ChoiceField
-        label="Purpose"
-        value={step.purpose}
-        choices={PURPOSES}
-        onChange={(purpose) => change({ purpose })}
-      />
-      {step.purpose === 'marketing' && (
-        <ChoiceField
-          label="If another message left shortly before"
-          value={step.onGap ?? 'hold'}
-          choices={GAPS}
-          onChange={(onGap) => change({ onGap: onGap === 'hold' ? undefined : onGap })}
-        />
-      )}
+      <PurposeFields step={step} onChange={change} />
       <BodyField
         definition={form.definition}
         rows={5}

@@ -1,10 +1,9 @@
 import type { ReactNode } from 'react'
 import type { Definition } from '../../../core/workflow/definition.ts'
-import { ChoiceField, TextField } from '../../ui/fields.tsx'
+import { TextField } from '../../ui/fields.tsx'
 import { OptionalCondition } from '../inspector/conditions/OptionalCondition.tsx'
-import { addressesOf, GAPS, PURPOSES } from '../inspector/messageChoices.ts'
+import { EnvelopeFields } from '../inspector/EnvelopeFields.tsx'
 import { stepChanger, type StepOf } from '../inspector/stepChange.ts'
-import { FORMATS, inFormat } from './formats.ts'
 import { TrackingForm } from './TrackingForm.tsx'
 import { LineField } from './text/LineField.tsx'
 
@@ -54,53 +53,7 @@ export function EnvelopeForm({ step, ...form }: Props): ReactNode {
           value={step.name}
           onChange={(name) => change({ name }, 'name')}
         />
-        <div className="flex gap-2">
-          <TextField
-            label="From: name"
-            value={sender.name}
-            onChange={(name) => change({ sender: { ...sender, name } }, 'sender')}
-          />
-          <TextField
-            label="From: address"
-            value={sender.address}
-            onChange={(address) => change({ sender: { ...sender, address } }, 'address')}
-          />
-        </div>
-        <TextField
-          label="Answers go to"
-          placeholder="the sender"
-          value={step.replyTo ?? ''}
-          onChange={(text) => change({ replyTo: text === '' ? undefined : text }, 'reply')}
-        />
-        <TextField
-          label="Copies to, at the same time"
-          placeholder="nobody"
-          value={(step.copies ?? []).join(', ')}
-          onChange={(text) => {
-            const copies = addressesOf(text)
-            change({ copies: copies.length === 0 ? undefined : copies }, 'copies')
-          }}
-        />
-        <ChoiceField
-          label="Purpose"
-          value={step.purpose}
-          choices={PURPOSES}
-          onChange={(purpose) => change({ purpose })}
-        />
-        {step.purpose === 'marketing' && (
-          <ChoiceField
-            label="If another message left shortly before"
-            value={step.onGap ?? 'hold'}
-            choices={GAPS}
-            onChange={(onGap) => change({ onGap: onGap === 'hold' ? undefined : onGap })}
-          />
-        )}
-        <ChoiceField
-          label="Form"
-          value={step.format}
-          choices={FORMATS}
-          onChange={(format) => change(inFormat(step, format))}
-        />
+        <EnvelopeFields step={step} onChange={change} />
         <TrackingForm step={step} onChange={(tracking) => change({ tracking }, 'tracking')} />
         <OptionalCondition
           title="Send only if"

@@ -1,8 +1,9 @@
 import { ChevronLeft, ChevronRight, ImageOff, Monitor, Moon, Smartphone } from 'lucide-react'
-import { useState, type ComponentType, type ReactNode } from 'react'
+import { useState, type ReactNode } from 'react'
 import type { Preview } from '../../../../contract/messages.ts'
 import type { MessageStep } from '../../../../core/workflow/steps.ts'
 import { MailFrame } from '../../../ui/mail/MailFrame.tsx'
+import { IconToggle } from '../../../ui/IconToggle.tsx'
 import { PhoneView } from './PhoneView.tsx'
 import type { Samples } from './useSamples.ts'
 
@@ -29,10 +30,10 @@ export function PreviewPane({ message, preview, error, samples, children }: Prop
         <span className="ml-auto flex items-center gap-1">
           {message.kind === 'email' && (
             <>
-              <Look label="Wide" Icon={Monitor} on={!narrow} onClick={() => setNarrow(false)} />
-              <Look label="Narrow" Icon={Smartphone} on={narrow} onClick={() => setNarrow(true)} />
-              <Look label="Dark" Icon={Moon} on={dark} onClick={() => setDark(!dark)} />
-              <Look label="Images off" Icon={ImageOff} on={!images} onClick={() => setImages(!images)} />
+              <IconToggle label="Wide" Icon={Monitor} on={!narrow} onClick={() => setNarrow(false)} />
+              <IconToggle label="Narrow" Icon={Smartphone} on={narrow} onClick={() => setNarrow(true)} />
+              <IconToggle label="Dark" Icon={Moon} on={dark} onClick={() => setDark(!dark)} />
+              <IconToggle label="Images off" Icon={ImageOff} on={!images} onClick={() => setImages(!images)} />
               <button
                 type="button"
                 className={`btn btn-xs ${asText ? 'btn-neutral' : ''}`}
@@ -99,28 +100,6 @@ function Note({ title, text }: { title: string; text: string }): ReactNode {
       <p className="font-medium">{title}</p>
       <p className="text-secondary">{text}</p>
     </div>
-  )
-}
-
-interface LookProps {
-  label: string
-  Icon: ComponentType<{ size: number }>
-  on: boolean
-  onClick: () => void
-}
-
-function Look({ label, Icon, on, onClick }: LookProps): ReactNode {
-  return (
-    <button
-      type="button"
-      className={`btn btn-xs btn-square ${on ? 'btn-neutral' : 'btn-ghost'}`}
-      aria-label={label}
-      title={label}
-      aria-pressed={on}
-      onClick={onClick}
-    >
-      <Icon size={14} />
-    </button>
   )
 }
 

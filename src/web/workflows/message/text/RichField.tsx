@@ -1,7 +1,8 @@
 import { useEditorState, type Editor } from '@tiptap/react'
 import { Bold, Italic, Link2, List, ListOrdered } from 'lucide-react'
-import { useState, type ComponentType, type ReactNode } from 'react'
+import { useState, type ReactNode } from 'react'
 import type { Paragraph } from '../../../../core/messages/blocks.ts'
+import { IconToggle } from '../../../ui/IconToggle.tsx'
 import { RICH, TemplateEditor } from './TemplateEditor.tsx'
 import { docOf, paragraphsOf } from './templateDoc.ts'
 
@@ -39,37 +40,15 @@ function Tools({ editor }: { editor: Editor }): ReactNode {
   const chain = () => editor.chain().focus()
   return (
     <span className="relative flex" role="group" aria-label="Style">
-      <Tool label="Bold" Icon={Bold} on={is.bold} onClick={() => chain().toggleBold().run()} />
-      <Tool label="Italic" Icon={Italic} on={is.italic} onClick={() => chain().toggleItalic().run()} />
-      <Tool label="List" Icon={List} on={is.bulletList} onClick={() => chain().toggleBulletList().run()} />
-      <Tool label="Numbered list" Icon={ListOrdered} on={is.orderedList} onClick={() => chain().toggleOrderedList().run()} />
-      <Tool label="Link" Icon={Link2} on={is.link} onClick={() => setLinking(!linking)} />
+      <IconToggle label="Bold" Icon={Bold} on={is.bold} onClick={() => chain().toggleBold().run()} />
+      <IconToggle label="Italic" Icon={Italic} on={is.italic} onClick={() => chain().toggleItalic().run()} />
+      <IconToggle label="List" Icon={List} on={is.bulletList} onClick={() => chain().toggleBulletList().run()} />
+      <IconToggle label="Numbered list" Icon={ListOrdered} on={is.orderedList} onClick={() => chain().toggleOrderedList().run()} />
+      <IconToggle label="Link" Icon={Link2} on={is.link} onClick={() => setLinking(!linking)} />
       {linking && <LinkForm editor={editor} onClose={() => setLinking(false)} />}
     </span>
   )
 } // prettier-ignore
-
-interface ToolProps {
-  label: string
-  Icon: ComponentType<{ size: number }>
-  on: boolean
-  onClick: () => void
-}
-
-function Tool({ label, Icon, on, onClick }: ToolProps): ReactNode {
-  return (
-    <button
-      type="button"
-      className={`btn btn-ghost btn-xs btn-square ${on ? 'bg-base-300' : ''}`}
-      aria-label={label}
-      title={label}
-      aria-pressed={on}
-      onClick={onClick}
-    >
-      <Icon size={14} />
-    </button>
-  )
-}
 
 function LinkForm({ editor, onClose }: { editor: Editor; onClose: () => void }): ReactNode {
   const [href, setHref] = useState(String(editor.getAttributes('link')['href'] ?? ''))

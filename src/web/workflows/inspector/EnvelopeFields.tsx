@@ -1,0 +1,83 @@
+import type { ReactNode } from 'react'
+import { ChoiceField, TextField } from '../../ui/fields.tsx'
+import { FORMATS, inFormat } from '../message/formats.ts'
+import { addressesOf, GAPS, PURPOSES } from './messageChoices.ts'
+import type { StepOf } from './stepChange.ts'
+
+type Message = StepOf<'email'> | StepOf<'sms'>
+type Parts<One> = { [Key in keyof One]?: One[Key] | undefined }
+
+interface PurposeProps {
+  step: Pick<Message, 'purpose' | 'onGap'>
+  onChange: (to: Parts<Pick<Message, 'purpose' | 'onGap'>>) => void
+}
+
+/** What a message is for; of marketing, what happens when another left shortly before. */
+export function PurposeFields({ step, onChange }: PurposeProps): ReactNode {
+  return (
+    <>
+      <ChoiceField
+        label="Purpose"
+        value={step.purpose}
+        choices={PURPOSES}
+        onChange={(purpose) => onChange({ purpose })}
+      />
+      {step.purpose === 'marketing' && (
+        <ChoiceField
+          label="If another message left shortly before"
+          value={step.onGap ?? 'hold'}
+          choices={GAPS}
+          onChange={(onGap) => onChange({ onGap: onGap === 'hold' ? undefined : onGap })}
+        />
+      )}
+    </>
+  )
+}
+
+interface Props {
+  step: StepOf<'email'>
+  onChange: (to: Parts<StepOf<'email'>>, touching?: string) => void
+}
+
+/** From whom an email comes, for what it is, in what form, and who else gets it. */
+export function EnvelopeFields({ step, onChange }: Props): ReactNode {
+  const { sender } = step
+  return (
+    <>
+      <div className="flex gap-2">
+        <TextField
+          label="From: name"
+          value={sender.name}
+          onChange={(name) => onChange({ sender: { ...sender, name } }, 'sender')}
+        />
+        <TextField
+          label="From: address"
+          value={sender.address}
+          onChange={(address) => onChange({ sender: { ...sender, address } }, 'address')}
+        />
+      </div>
+      <TextField
+        label="Answers go to"
+        placeholder="the sender"
+        value={step.replyTo ?? ''}
+        onChange={(text) => onChange({ replyTo: text === '' ? undefined : text }, 'reply')}
+      />
+      <TextField
+        label="Copies to, at the same time"
+        placeholder="nobody"
+        value={(step.copies ?? []).join(', ')}
+        onChange={(text) => {
+          const copies = addressesOf(text)
+          onChange({ copies: copies.length === 0 ? undefined : copies }, 'copies')
+        }}
+      />
+      <PurposeFields step={step} onChange={onChange} />
+      <ChoiceField
+        label="Form"
+        value={step.format}
+        choices={FORMATS}
+        onChange={(format) => onChange(inFormat(step, format))}
+      />
+    </>
+  )
+}
