@@ -44,6 +44,19 @@ test('subjects: long for a phone, all in capitals', () => {
   expect(found([text], { subject: 'Order {{ order.number }}: OK' })).toEqual([])
 })
 
+test.each(['{% if a %}b{% endif %}', '{{ customer.first_name | upcase }}', '{{ customer.first_name | default: "a" | upcase }}'])(
+  'blocks do not understand %s',
+  (words) => {
+    const heading: Block = { key: 'h', kind: 'heading', level: 1, text: words }
+    expect(found([heading])).toEqual([expect.stringContaining('error block-liquid')])
+  },
+) // prettier-ignore
+
+test('they understand fallbacks', () => {
+  const words = '{{ customer.first_name | default: "a|b" }} {{ order.number }}'
+  expect(found([{ key: 'h', kind: 'heading', level: 1, text: words }])).toEqual([])
+})
+
 test('own HTML with a field in its text is right', () => {
   expect(found([{ key: 'h', kind: 'html', html: '<p>a > b {{ shop.name }}</p>' }])).toEqual([])
 })

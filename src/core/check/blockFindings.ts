@@ -1,5 +1,5 @@
 import { blockFits } from '../messages/blockFits.ts'
-import type { Block, BlockKind } from '../messages/blocks.ts'
+import { templatesIn, type Block, type BlockKind } from '../messages/blocks.ts'
 import { readableTemplate, templateParts } from '../messages/mergeFields.ts'
 import { blocksOf, templatesOf } from '../messages/templates.ts'
 import type { Definition } from '../workflow/definition.ts'
@@ -32,16 +32,27 @@ function ownBlockFindings(message: EmailStep, fits: (kind: BlockKind) => boolean
     const problem = fits(block.kind) ? blockProblem(block) : NOTHING_TO_SHOW[block.kind]
     return problem ? [stops(`block-${block.key}`, place, `${name}: ${problem[0]}`, problem[1])] : []
   })
+  const liquid = blocks.flatMap(templatesIn).some(isLiquid)
   const images = blocks.filter(({ kind }) => kind === 'image')
   const unseen = images.some((block) => block.kind === 'image' && block.alt.trim() === '')
   const onlyImages = images.length > 0 && blocks.every(({ kind }) => !SAYS_SOMETHING.has(kind))
   return [
     ...errors,
+    ...(liquid ? [stops('block-liquid', place, `${name} has a tag or filter in its blocks, where it would be printed as it is.`, 'Give the block a condition instead. Merge fields and their fallbacks are all that words of blocks know.')] : []),
     ...(unseen ? [advises('image-alt', place, `${name} has an image without a description.`, 'Say what it shows: many read mail without images, and some cannot see them.')] : []),
     // Apache SpamAssassin's stock rules count mail of images only against it (HTML_IMAGE_ONLY, from memory).
     ...(onlyImages ? [advises('only-images', place, `${name} is made of images only.`, 'Without them nothing is left, and filters take it for advertising. Say the main thing in words.')] : []),
   ]
 } // prettier-ignore
+
+/** True for what only letters and plain mails understand: {% tags %}, and filters but `default`. */
+function isLiquid(template: string): boolean {
+  // What stands in quotes is a fallback's text.
+  const bare = template.replaceAll(/\{\{[^{}]*\}\}/g, (tag) =>
+    tag.replaceAll(/"[^"]*"|'[^']*'/g, '""'),
+  )
+  return /\{%|\{\{[^{}]*\|\s*(?!default\s*:)[a-z]/i.test(bare)
+}
 
 const SAYS_SOMETHING: ReadonlySet<BlockKind> = new Set([
   'heading',

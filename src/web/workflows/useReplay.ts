@@ -43,7 +43,10 @@ function wordless(steps: readonly Step[]): Step[] {
   return steps.map((step) => {
     if (isFork(step)) return withLists(step, wordless)
     if (!isMessage(step)) return step
-    const { body: _body, name: _name, ...rest } = step
-    return { ...rest, name: '', body: '', ...(step.kind !== 'sms' && { subject: '' }) }
+    if (step.kind === 'sms') return { ...step, name: '', body: '' }
+    if (step.kind === 'note') return { ...step, name: '', subject: '', body: '' }
+    // Neither does what stands in a message for some only.
+    const { blocks: _blocks, tracking: _tracking, ...rest } = step
+    return { ...rest, name: '', subject: '', previewText: '', body: '' }
   })
 }
