@@ -55,6 +55,7 @@ async function mailFor(index: number): Promise<OutgoingMail> {
     unsubscribeUrl: null,
     holds: () => true,
     productsOf: async () => [],
+    savedOf: async () => new Map(),
   })
   return {
     ...mail,

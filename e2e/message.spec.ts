@@ -35,6 +35,8 @@ test('a designed message is written, seen, tested, sent, and its click comes bac
   page,
 }) => {
   await write(page, 'Designed hello')
+  // Looked at for the one that was there before any test.
+  await page.getByLabel('Find somebody').fill('Past')
   await text(page, 'Subject').click()
   await page.keyboard.type('Order ')
   await page.getByRole('button', { name: 'Put a merge field into Subject' }).click()
@@ -111,6 +113,16 @@ test('blocks are moved, doubled and taken out by keyboard; undone; kept for some
   await page.locator('[data-block="help-1"]').click()
   await page.getByRole('button', { name: 'Add a condition' }).click()
   await expect(page.locator('[data-block="help-1"]')).toContainText('for some')
+  // Kept for other messages, and offered by its name.
+  await page.locator('[data-block="heading-1"]').click()
+  await page.getByLabel('Keep it for other messages, under a name').fill('Our heading')
+  await page.getByRole('button', { name: 'Keep', exact: true }).click()
+  await expect(page.locator('[data-block="heading-1"]')).toContainText('Our heading')
+  await page.getByRole('button', { name: 'Add a block' }).click()
+  await expect(page.getByRole('option', { name: /Our heading/ })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Make it this message’s own' }).click()
+  await expect(text(page, 'Heading')).toBeVisible()
   await page.getByRole('link', { name: 'Back to the timetable' }).click()
   await expect(page.getByRole('button', { name: 'Email: Hello' })).toBeVisible()
 })

@@ -67,7 +67,7 @@ export async function seedPast(db: Database, publicUrl: string, say: Say): Promi
 }
 
 const SHOP_TABLES = [
-  'files', 'mails', 'messages', 'coupons', 'ledger', 'runs', 'date_sweeps', 'workflow_versions', 'workflows',
+  'files', 'saved_blocks', 'mails', 'messages', 'coupons', 'ledger', 'runs', 'date_sweeps', 'workflow_versions', 'workflows',
   'events', 'order_lines', 'orders', 'carts', 'subscriptions', 'reviews', 'products', 'customers',
   'api_keys', 'sessions', 'users',
 ] as const // prettier-ignore

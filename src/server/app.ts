@@ -25,6 +25,7 @@ import { clockRoutes } from './routes/clock.ts'
 import { couponRoutes, shopCouponRoutes } from './routes/coupons.ts'
 import { counterRoutes } from './routes/counter.ts'
 import { eventRoutes } from './routes/events.ts'
+import { savedBlockRoutes } from './routes/savedBlocks.ts'
 import { sessionRoutes } from './routes/session.ts'
 import { textRoutes } from './routes/texts.ts'
 import { unsubscribeRoutes } from './routes/unsubscribe.ts'
@@ -93,6 +94,7 @@ export async function buildApp({ log, webFolder, ...context }: AppOptions): Prom
     shopRulesRoutes(typed, context)
     messageRoutes(typed, context)
     brandRoutes(typed, context)
+    savedBlockRoutes(typed, context)
     fileRoutes(typed, context)
     noticeRoutes(typed, context)
     couponRoutes(typed, context)

@@ -13,6 +13,7 @@ export {
   type Followed,
 } from './links/follow.ts'
 export { rewriteHtml, urlsIn, withShortLinks } from './links/rewrite.ts'
+export { invoicePdf } from './invoice.ts'
 export { readDkim } from './dkim.ts'
 export { httpSmsGateway, type SmsGateway } from './sms.ts'
 export { composeMail, smtpMailer, type Mailer, type OutgoingMail } from './smtp.ts'
@@ -26,4 +27,5 @@ export {
   type Preferences,
   type Unsubscriber,
 } from './unsubscribe.ts'
+export { changeSaved, keepBlocks, listSaved, savedBlocks } from './saved.ts'
 export { messageOf, readReport } from './reports.ts'

@@ -1,7 +1,14 @@
 import { Liquid } from 'liquidjs'
 import type { Facts } from '../../core/events/facts.ts'
 import { mergeValues } from '../../core/messages/mergeFields.ts'
-import { allBlocks, type Block, type ProductsBlock } from '../../core/messages/blocks.ts'
+import {
+  allBlocks,
+  savedIn,
+  withSaved,
+  type Block,
+  type LeafBlock,
+  type ProductsBlock,
+} from '../../core/messages/blocks.ts'
 import type { Brand } from '../../core/messages/brand.ts'
 import type { EmailStep, NoteStep, SmsStep } from '../../core/workflow/steps.ts'
 import type { Product } from '../recommend/index.ts'
@@ -40,6 +47,8 @@ export interface EmailContext {
   unsubscribeUrl: string | null
   /** Whether the condition of a block holds for the recipient. */
   holds: (block: string) => boolean
+  /** The blocks that are kept by themselves, by their ids. */
+  savedOf: (ids: readonly string[]) => Promise<ReadonlyMap<string, readonly LeafBlock[]>>
   /** What a block of products shows to the recipient. */
   productsOf: (block: ProductsBlock) => Promise<Product[]>
 }
@@ -48,14 +57,14 @@ export interface EmailContext {
 export async function renderEmail(
   step: EmailStep,
   facts: Facts,
-  { brand, unsubscribeUrl, holds, productsOf }: EmailContext,
+  { brand, unsubscribeUrl, holds, productsOf, savedOf }: EmailContext,
 ): Promise<RenderedEmail> {
   const values = mergeValues(facts)
   const subject = renderTemplate(step.subject, values).replaceAll(/\s+/g, ' ').trim()
   const previewText = renderTemplate(step.previewText, values).trim()
   if (subject === '') throw new RenderError('the subject is empty')
   if (step.format === 'designed') {
-    const blocks = step.blocks ?? []
+    const blocks = await expanded(step.blocks ?? [], savedOf)
     if (blocks.length === 0) throw new RenderError('there are no blocks')
     const products = await productsIn(blocks, productsOf)
     const filling = { facts, values, subject, previewText, wayOut: unsubscribeUrl, holds, products }
@@ -70,6 +79,17 @@ export async function renderEmail(
       ? null
       : letterHtml({ shopName: facts.shop.name, subject, previewText, body, unsubscribeUrl })
   return { subject, previewText, text: `${body}${footer}\n`, html }
+}
+
+async function expanded(
+  blocks: readonly Block[],
+  savedOf: EmailContext['savedOf'],
+): Promise<Block[]> {
+  const ids = savedIn(blocks)
+  if (ids.length === 0) return [...blocks]
+  const all = withSaved(blocks, await savedOf(ids))
+  if (savedIn(all).length > 0) throw new RenderError('a saved block it uses is gone')
+  return all
 }
 
 async function productsIn(

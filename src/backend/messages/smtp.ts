@@ -15,6 +15,7 @@ export interface OutgoingMail {
   subject: string
   text: string
   html: string | null
+  attachments?: { filename: string; contentType: string; content: Buffer }[]
   unsubscribeUrl: string | null
 }
 
@@ -77,6 +78,7 @@ type TrackedMail = ReturnType<typeof mimeOptions> & { progress: { allTaken: bool
 
 function mimeOptions(mail: OutgoingMail) {
   const { messageId, from, to, copies, subject, text, html, replyTo, unsubscribeUrl } = mail
+  const { attachments = [] } = mail
   return {
     messageId,
     date: new Date(mail.date),
@@ -86,6 +88,7 @@ function mimeOptions(mail: OutgoingMail) {
     subject,
     text,
     ...(html === null ? {} : { html }),
+    ...(attachments.length === 0 ? {} : { attachments }),
     ...(replyTo === null ? {} : { replyTo }),
     // RFC 2369 section 3.2, RFC 8058 section 3.1.
     headers: unsubscribeUrl

@@ -9,6 +9,7 @@ import {
   text,
   uniqueIndex,
 } from 'drizzle-orm/pg-core'
+import type { LeafBlock } from '../../core/messages/blocks.ts'
 import type { CustomerMarks } from '../../core/workflow/decision.ts'
 import type { CouponStep } from '../../core/workflow/steps.ts'
 import { instant, shopId } from '../platform/columns.ts'
@@ -110,3 +111,15 @@ export const shortLinks = pgTable('short_links', {
   messageId: instant('message_id').notNull(),
   url: text('url').notNull(),
 })
+
+/** Blocks that are kept by themselves, and change wherever they are used. */
+export const savedBlocksTable = pgTable(
+  'saved_blocks',
+  {
+    shopId: shopId(),
+    id: text('id').notNull(),
+    name: text('name').notNull(),
+    blocks: jsonb('blocks').$type<LeafBlock[]>().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.shopId, table.id] })],
+)

@@ -5,10 +5,13 @@ import { blocksOf, templatesOf } from '../messages/templates.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { allSteps } from '../workflow/lists.ts'
 import type { EmailStep } from '../workflow/steps.ts'
+import { subjectOf } from '../workflow/trigger.ts'
 import { advises, stops, type Finding } from './finding.ts'
 
 /** What a phone shows of a subject, about (common practice). */
 const PHONE_SUBJECT = 60
+/** What a merge field prints there, about. */
+const FIELD_LENGTH = 10
 
 /** Whether what is seen of emails is right: their subjects, links, images, and blocks. */
 export function blockFindings(definition: Definition): Finding[] {
@@ -20,6 +23,7 @@ export function blockFindings(definition: Definition): Finding[] {
     .flatMap((message) => [
       ...ownBlockFindings(message, fits),
       ...linkFindings(message),
+      ...invoiceFindings(message, definition),
       ...subjectFindings(message),
     ])
 }
@@ -107,6 +111,13 @@ function hasFieldInTag(html: string): boolean {
   })
 }
 
+function invoiceFindings({ key, name, invoice }: EmailStep, { trigger }: Definition): Finding[] {
+  if (!invoice || subjectOf(trigger) === 'order') return []
+  const title = `“${name}” has no order to make an invoice of.`
+  const detail = 'This trigger brings none. Send it without.'
+  return [stops('invoice', { kind: 'step', key }, title, detail)]
+}
+
 function linkFindings(message: EmailStep): Finding[] {
   if (!templatesOf(message).some((template) => /\bhttp:\/\/[^\s"'<]/i.test(template))) return []
   const place = { kind: 'step', key: message.key } as const
@@ -118,11 +129,15 @@ function subjectFindings(message: EmailStep): Finding[] {
   const place = { kind: 'step', key: message.key } as const
   const subject = readableTemplate(message.subject).trim()
   const letters = subject.replaceAll(/\[[^\]]*\]|[^\p{L}]/gu, '')
-  const isLong = subject.length > PHONE_SUBJECT
+  const length = templateParts(message.subject.trim()).reduce(
+    (sum, part) => sum + (typeof part === 'string' ? part.length : FIELD_LENGTH),
+    0,
+  )
+  const isLong = length > PHONE_SUBJECT
   // A stock rule of Apache SpamAssassin (SUBJ_ALL_CAPS, from memory).
   const isLoud = letters.length > 9 && letters === letters.toUpperCase()
   return [
-    ...(isLong ? [advises('long-subject', place, `The subject of “${message.name}” is too long for a phone.`, `It has ${subject.length} characters, and about ${PHONE_SUBJECT} are seen. Put first what matters.`)] : []),
+    ...(isLong ? [advises('long-subject', place, `The subject of “${message.name}” is too long for a phone.`, `It has about ${length} characters, and ${PHONE_SUBJECT} are seen. Put first what matters.`)] : []),
     ...(isLoud ? [advises('loud-subject', place, `The subject of “${message.name}” is all in capitals.`, 'It reads as shouting, and filters count it as spam.')] : []),
   ]
 } // prettier-ignore

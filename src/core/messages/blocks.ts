@@ -88,6 +88,8 @@ const LEAF_BLOCKS = [
   z.strictObject({ ...parts, kind: z.literal('social') }),
   /** Where to turn with questions. */
   z.strictObject({ ...parts, kind: z.literal('help'), text: words(1000) }),
+  /** Blocks that are kept by themselves, and change wherever they are used. */
+  z.strictObject({ ...parts, kind: z.literal('saved'), saved: z.string().max(40) }),
   /** Somebody's own HTML, cleaned before it is sent. */
   z.strictObject({ ...parts, kind: z.literal('html'), html: z.string().max(50_000) }),
 ] as const
@@ -110,6 +112,45 @@ export type Block = z.infer<typeof blockSchema>
 export type BlockKind = Block['kind']
 
 export const blocksSchema = z.array(blockSchema).max(60)
+
+/** What can be kept for other messages: blocks for everybody that hold no others. */
+export const savedBlocksSchema = z
+  .array(leafSchema)
+  .min(1)
+  .max(20)
+  .refine((blocks) => blocks.every(({ kind, onlyIf }) => kind !== 'saved' && !onlyIf), {
+    message: 'must be blocks without conditions, and no saved ones',
+  })
+
+/** The ids of the saved blocks that a message uses. */
+export function savedIn(blocks: readonly Block[]): string[] {
+  const ids = allBlocks(blocks).flatMap((block) => (block.kind === 'saved' ? [block.saved] : []))
+  return [...new Set(ids)]
+}
+
+/**
+ * Blocks with the saved ones in the place of where they are used. Each keeps the condition of the
+ * place; their keys begin with its key. Those that are not there are left as they are.
+ */
+export function withSaved(
+  blocks: readonly Block[],
+  saved: ReadonlyMap<string, readonly LeafBlock[]>,
+): Block[] {
+  const leaf = (block: LeafBlock): LeafBlock[] => {
+    const own = block.kind === 'saved' ? saved.get(block.saved) : undefined
+    if (!own) return [block]
+    return own.map((one) => ({
+      ...one,
+      key: `${block.key}.${one.key}`,
+      ...(block.onlyIf && { onlyIf: block.onlyIf }),
+    }))
+  }
+  return blocks.flatMap((block): Block[] =>
+    block.kind === 'columns'
+      ? [{ ...block, columns: block.columns.map((column) => column.flatMap(leaf)) }]
+      : leaf(block),
+  )
+}
 
 /** Blocks with those inside columns, in reading order. */
 export function allBlocks(blocks: readonly Block[]): Block[] {

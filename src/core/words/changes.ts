@@ -151,6 +151,7 @@ const PART_NAMES: Readonly<Record<string, string>> = {
   body: 'the text',
   blocks: 'the design',
   tracking: 'what is followed',
+  invoice: 'the invoice with it',
   longLinks: 'what becomes of its links',
   subject: 'the subject',
   previewText: 'the preview text',

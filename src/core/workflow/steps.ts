@@ -95,6 +95,8 @@ const emailSchema = z.strictObject({
   body: z.string().max(50_000),
   /** What a designed email is made of. */
   blocks: blocksSchema.optional(),
+  /** With the order as a PDF. */
+  invoice: z.boolean().optional(),
   /** What is followed of it; left out: everything but of plain ones. */
   tracking: trackingSchema.optional(),
   onGap,

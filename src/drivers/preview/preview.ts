@@ -3,6 +3,7 @@ import {
   RenderError,
   renderNote,
   renderSms,
+  savedBlocks,
   urlsIn,
   withShortLinks,
 } from '../../backend/messages/index.ts'
@@ -117,7 +118,9 @@ async function rendered(
   const mail = await renderEmail(message, facts, {
     brand: brand ?? shop.brand,
     unsubscribeUrl: message.purpose === 'marketing' ? previewWayOut(publicUrl) : null,
-    holds: (block) => blocksIf.get(block)?.holds(asked) ?? true,
+    // What is in a saved block asks for the place it is used in.
+    holds: (block) => blocksIf.get(block.split('.')[0] ?? block)?.holds(asked) ?? true,
+    savedOf: (ids) => savedBlocks(db, shop.id, ids),
     productsOf: (block) => recommender.recommend(db, shop.id, block, facts),
   })
   return { ...NOTHING, ...mail, bytes: Buffer.byteLength(mail.html ?? '') }

@@ -1,5 +1,6 @@
 import type { Block, ColumnsBlock, LeafBlock } from '../../../core/messages/blocks.ts'
 import { assertNever } from '../../../core/shared/assertNever.ts'
+import { RenderError } from '../renderError.ts'
 import { escapeHtml } from '../html.ts'
 import { cleanHtml } from './ownHtml.ts'
 import type { Writer } from './writer.ts'
@@ -90,6 +91,8 @@ function smallLeaf(block: Small, writer: Writer): string {
       const link = `<a href="mailto:${mail}" style="color:${colours.accent}">${mail}</a>`
       return text(`${writer.words(block.text)}${mail === '' ? '' : ` ${link}`}`, writer, 14)
     }
+    case 'saved':
+      throw new RenderError('a saved block it uses is gone')
     case 'html':
       return text(cleanHtml(block.html, writer), writer)
     default:

@@ -1,6 +1,6 @@
 import mjml from 'mjml'
 import { beforeEach, describe, expect, test } from 'vitest'
-import type { Block } from '../../../core/messages/blocks.ts'
+import type { Block, LeafBlock } from '../../../core/messages/blocks.ts'
 import { plainBrand, type Brand } from '../../../core/messages/brand.ts'
 import { anEmail } from '../../../testing/builders.ts'
 import { facts } from '../../../testing/coreFacts.ts'
@@ -62,6 +62,7 @@ function render(
     hidden = [] as string[],
     marketing = false,
     products = [] as Product[],
+    saved = [] as [string, LeafBlock[]][],
   } = {},
 ) {
   const purpose = marketing ? ('marketing' as const) : ('transactional' as const)
@@ -73,6 +74,7 @@ function render(
       unsubscribeUrl: wayOut,
       holds: (block) => !hidden.includes(block),
       productsOf: async () => products,
+      savedOf: async () => new Map(saved),
     },
   )
 }
@@ -242,6 +244,18 @@ describe('the way out and the data for mail programs', () => {
       price: '42.00',
     })
   })
+})
+
+test('saved blocks stand where they are used, with the condition of the place', async () => {
+  const saved: [string, LeafBlock[]][] = [['s1', [{ key: 'a', kind: 'help', text: 'From the shelf' }, { key: 'd', kind: 'divider' }]]] // prettier-ignore
+  const use = (over: object = {}): Block => ({ key: 'u', kind: 'saved', saved: 's1', ...over })
+  const blocks: Block[] = [use(), { ...use(), key: 'v' }, says('own')]
+  const { html, text } = await render(blocks, {}, { saved })
+  expect(html?.match(/From the shelf/g)).toHaveLength(2)
+  expect(text.match(/From the shelf/g)).toHaveLength(2)
+  const hidden = await render([use({ onlyIf: always }), says('own')], {}, { saved, hidden: ['u.a', 'u.d'] }) // prettier-ignore
+  expect(hidden.html).not.toContain('From the shelf')
+  await expect(render([use({ saved: 'gone' })], {}, { saved })).rejects.toThrow(/saved block/)
 })
 
 test('what an order came to, and where it goes', async () => {

@@ -82,6 +82,8 @@ function smallText(block: Small, brand: Brand, filling: Filling): string {
       return links(block.links.length > 0 ? block.links : brand.links)
     case 'social':
       return links(brand.social)
+    case 'saved':
+      return ''
     case 'help':
       return `${words(block.text)} ${brand.helpEmail}`.trim()
     default:

@@ -2,11 +2,13 @@ import { eq, sql } from 'drizzle-orm'
 import { newHookSecret } from '../../../backend/hooks/index.ts'
 import {
   followToken,
+  invoicePdf,
   keepTargets,
   renderEmail,
   renderNote,
   renderSms,
   rewriteHtml,
+  savedBlocks,
   shortLink,
   targetOf,
   unsubscribeToken,
@@ -72,13 +74,16 @@ async function readyEmail(
   const rendered = await renderEmail(step, facts, {
     brand: shop.brand,
     unsubscribeUrl,
-    holds: (block) => blocksIf.get(block)?.holds(asked) ?? true,
+    // What is in a saved block asks for the place it is used in.
+    holds: (block) => blocksIf.get(block.split('.')[0] ?? block)?.holds(asked) ?? true,
+    savedOf: (ids) => savedBlocks(tx, shop.id, ids),
     productsOf: (block) => deps.recommender.recommend(tx, shop.id, block, facts),
   })
   const to = facts.customer.email ?? ''
   const mail = {
     ...rendered,
     html: await followed(deps, tx, message, step, rendered.html, unsubscribeUrl),
+    ...(step.invoice && { attachments: [await invoiceOf(shop, facts)] }),
     messageId: message.messageId,
     date: facts.now,
     from: step.sender,
@@ -88,6 +93,12 @@ async function readyEmail(
     unsubscribeUrl,
   }
   return { to, subject: rendered.subject, handOver: () => deps.mailer.send(mail) }
+}
+
+async function invoiceOf(shop: Shop, facts: Facts) {
+  const number = facts.order?.number.replaceAll(/[^\w-]/g, '') ?? ''
+  const content = await invoicePdf(facts, shop.brand)
+  return { filename: `invoice-${number}.pdf`, contentType: 'application/pdf', content }
 }
 
 /** The HTML with what is followed of it; where its links lead is kept. */

@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react'
 import type { Definition } from '../../../core/workflow/definition.ts'
+import { subjectOf } from '../../../core/workflow/trigger.ts'
 import { TextField } from '../../ui/fields.tsx'
 import { OptionalCondition } from '../inspector/conditions/OptionalCondition.tsx'
 import { EnvelopeFields } from '../inspector/EnvelopeFields.tsx'
@@ -54,6 +55,17 @@ export function EnvelopeForm({ step, ...form }: Props): ReactNode {
           onChange={(name) => change({ name }, 'name')}
         />
         <EnvelopeFields step={step} onChange={change} />
+        {subjectOf(form.definition.trigger) === 'order' && (
+          <label className="mb-3 flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-sm"
+              checked={step.invoice ?? false}
+              onChange={(event) => change({ invoice: event.target.checked || undefined })}
+            />
+            With the invoice as a PDF
+          </label>
+        )}
         <TrackingForm step={step} onChange={(tracking) => change({ tracking }, 'tracking')} />
         <OptionalCondition
           title="Send only if"

@@ -17,6 +17,7 @@ import { stepChanger, type StepOf } from '../inspector/stepChange.ts'
 import { BlockForm } from './blocks/BlockForm.tsx'
 import { BlockList } from './blocks/BlockList.tsx'
 import { BLOCK_KINDS } from './blocks/blockKinds.ts'
+import { SavedProvider, useSavedBlocks } from './blocks/savedBlocks.ts'
 import { EnvelopeForm, SubjectForm } from './EnvelopeForm.tsx'
 import { PreviewPane } from './preview/PreviewPane.tsx'
 import { usePreview, type PreviewInput } from '../../ui/mail/usePreview.ts'
@@ -41,6 +42,7 @@ export function MessageEditor(props: Props): ReactNode {
   const { preview, error } = usePreview(input)
   const hasCoupon = useMemo(() => allSteps(steps).some(({ kind }) => kind === 'coupon'), [steps])
   const values = preview?.fields
+  const saved = useSavedBlocks()
   const fields = useMemo(
     () => ({
       fields: MERGE_FIELDS.filter(
@@ -69,7 +71,9 @@ export function MessageEditor(props: Props): ReactNode {
         >
           <ScopeProvider value={scopeOfTrigger(trigger)}>
             <FieldProvider value={fields}>
-              <Form {...props} hasCoupon={hasCoupon} />
+              <SavedProvider value={saved}>
+                <Form {...props} hasCoupon={hasCoupon} />
+              </SavedProvider>
             </FieldProvider>
           </ScopeProvider>
         </fieldset>
@@ -114,8 +118,9 @@ function Design({ step, definition, onChange, hasCoupon }: DesignProps): ReactNo
   const [open, setOpen] = useState<string | null>(null)
   const change = stepChanger<'email'>({ definition, onChange }, step)
   const blocks = step.blocks ?? []
-  const kinds = (Object.keys(BLOCK_KINDS) as BlockKind[]).filter((kind) =>
-    blockFits(kind, definition.trigger, hasCoupon),
+  // What is kept is offered by its name.
+  const kinds = (Object.keys(BLOCK_KINDS) as BlockKind[]).filter(
+    (kind) => kind !== 'saved' && blockFits(kind, definition.trigger, hasCoupon),
   )
   return (
     <BlockList

@@ -1,17 +1,20 @@
 import { Command } from 'cmdk'
-import { Plus } from 'lucide-react'
+import { Bookmark, Plus } from 'lucide-react'
 import { useEffect, useRef, useState, type ReactNode } from 'react'
 import type { BlockKind } from '../../../../core/messages/blocks.ts'
+import { useSaved } from './savedBlocks.ts'
 import { BLOCK_KINDS } from './blockKinds.ts'
 
 interface Props {
   kinds: readonly BlockKind[]
-  onAdd: (kind: BlockKind) => void
+  /** With its id, for what is kept. */
+  onAdd: (kind: BlockKind, saved?: string) => void
 }
 
 /** The list of blocks that can be added, narrowed as one types. */
 export function AddBlock({ kinds, onAdd }: Props): ReactNode {
   const [open, setOpen] = useState(false)
+  const { all: kept } = useSaved()
   const box = useRef<HTMLDivElement>(null)
   const input = useRef<HTMLInputElement>(null)
   useEffect(() => {
@@ -63,6 +66,21 @@ export function AddBlock({ kinds, onAdd }: Props): ReactNode {
                 </Command.Item>
               )
             })}
+            {kept.map(({ id, name }) => (
+              <Command.Item
+                key={id}
+                value={`Kept: ${name} ${id}`}
+                className="flex cursor-pointer items-center gap-2 rounded-field px-2 py-1.5 data-[selected=true]:bg-base-200"
+                onSelect={() => {
+                  setOpen(false)
+                  onAdd('saved', id)
+                }}
+              >
+                <Bookmark size={14} className="shrink-0" />
+                <span>{name}</span>
+                <span className="truncate text-xs text-secondary">kept for all messages</span>
+              </Command.Item>
+            ))}
           </Command.List>
         </Command>
       )}

@@ -2,6 +2,7 @@ import { useSortable } from '@dnd-kit/sortable'
 import { Copy, GripVertical, Trash2 } from 'lucide-react'
 import type { KeyboardEvent, ReactNode } from 'react'
 import type { Block } from '../../../../core/messages/blocks.ts'
+import { useSaved } from './savedBlocks.ts'
 import { BLOCK_KINDS, blockWords } from './blockKinds.ts'
 
 interface Props {
@@ -20,6 +21,8 @@ interface Props {
 export function BlockCard(props: Props): ReactNode {
   const { block, isOpen, onOpen, onCopy, onRemove, onMove, children } = props
   const { label, Icon } = BLOCK_KINDS[block.kind]
+  const { all: kept } = useSaved()
+  const savedName = block.kind === 'saved' && kept.find(({ id }) => id === block.saved)?.name
   const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({
     id: block.key,
   })
@@ -60,7 +63,7 @@ export function BlockCard(props: Props): ReactNode {
           <span className="shrink-0 font-medium">{label}</span>
           <span className="truncate text-xs text-secondary">
             {block.onlyIf && 'for some · '}
-            {blockWords(block)}
+            {block.kind === 'saved' ? savedName : blockWords(block)}
           </span>
         </button>
         <button

@@ -10,6 +10,7 @@ import { OptionalCondition } from '../../inspector/conditions/OptionalCondition.
 import { LineField } from '../text/LineField.tsx'
 import { RichField } from '../text/RichField.tsx'
 import { BlockList, type BlockFormProps } from './BlockList.tsx'
+import { KeepForm, SavedForm } from './SavedForm.tsx'
 import { WAYS } from './blockKinds.ts'
 import { LinksField } from '../../../ui/LinksField.tsx'
 import { ImageUpload } from '../../../ui/mail/ImageUpload.tsx'
@@ -18,10 +19,13 @@ type Props = BlockFormProps
 
 /** What can be changed about a block, and for whom it is there. */
 export function BlockForm(props: Props): ReactNode {
-  const { block, onChange } = props
+  const { block, onChange, isKept = false } = props
+  if (isKept) return <Own {...props} />
+  const canBeKept = block.kind !== 'columns' && block.kind !== 'saved' && !block.onlyIf
   return (
     <>
       <Own {...props} />
+      {canBeKept && <KeepForm block={block} onKept={onChange} />}
       <OptionalCondition
         title="Shown only if"
         none="Shown to everyone."
@@ -55,6 +59,8 @@ function Own({ block, all, kinds, onChange }: Props): ReactNode {
           <LineField label="Where it leads" value={block.href} onChange={(href) => onChange({ ...block, href }, `${block.key} href`)} />
         </>
       )
+    case 'saved':
+      return <SavedForm block={block} all={all} kinds={kinds} onChange={onChange} Form={BlockForm} />
     case 'columns':
       return <ColumnsForm block={block} all={all} kinds={kinds} onChange={onChange} />
     default:
@@ -62,7 +68,7 @@ function Own({ block, all, kinds, onChange }: Props): ReactNode {
   }
 } // prettier-ignore
 
-type Small = Exclude<LeafBlock, { kind: 'heading' | 'text' | 'button' }>
+type Small = Exclude<LeafBlock, { kind: 'heading' | 'text' | 'button' | 'saved' }>
 
 function SmallForm({ block, onChange }: { block: Small } & Pick<Props, 'onChange'>): ReactNode {
   switch (block.kind) {

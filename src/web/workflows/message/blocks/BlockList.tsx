@@ -13,6 +13,8 @@ export interface BlockFormProps {
   all: readonly Block[]
   kinds: readonly BlockKind[]
   onChange: (block: Block, touching?: string) => void
+  /** It is kept for several messages: it has no condition of its own. */
+  isKept?: boolean
 }
 
 interface Props<One extends Block> {
@@ -38,8 +40,9 @@ export function BlockList<One extends Block>(props: Props<One>): ReactNode {
     useSensor(PointerSensor, BY_POINTER),
     useSensor(KeyboardSensor, BY_KEYBOARD),
   )
-  const add = (kind: BlockKind, at: number) => {
-    const block = newBlock(all, kind) as One
+  const add = (kind: BlockKind, saved: string | undefined, at: number) => {
+    const made = newBlock(all, kind)
+    const block = (saved === undefined ? made : { ...made, saved }) as One
     onChange([...blocks.slice(0, at), block, ...blocks.slice(at)])
     onOpen(block.key)
   }
@@ -80,7 +83,7 @@ export function BlockList<One extends Block>(props: Props<One>): ReactNode {
         </ol>
       </SortableContext>
       {blocks.length === 0 && <p className="py-2 text-secondary">{empty}</p>}
-      <AddBlock kinds={kinds} onAdd={(kind) => add(kind, placeAfter(blocks, open))} />
+      <AddBlock kinds={kinds} onAdd={(kind, saved) => add(kind, saved, placeAfter(blocks, open))} />
     </DndContext>
   )
 } // prettier-ignore
