@@ -1,7 +1,7 @@
 import { simpleParser } from 'mailparser'
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest'
 import { createApiKey } from '../backend/accounts/index.ts'
-import { findMail } from '../backend/mailbox/index.ts'
+import { findMail, rawMail } from '../backend/mailbox/index.ts'
 import { unsubscribeToken } from '../backend/messages/index.ts'
 import { makeLog } from '../backend/platform/log.ts'
 import { rowsOf } from '../backend/platform/db.ts'
@@ -191,6 +191,18 @@ describe('what is followed', () => {
     expect(answer.headers['location']).toBe('https://combwright.example/orders/F2')
     expect(long?.text).toBe('Here: https://combwright.example/orders/F2.')
   })
+})
+
+test('a mail carries the order as a PDF when it is to', async () => {
+  await world.publish(aDefinition({ trigger: on('order.completed'), steps: [{ ...DESIGNED, invoice: true }] })) // prettier-ignore
+  await world.post(orderEvent('order.completed', START, { id: 'i1', number: 'I/1' }))
+  const [mail] = (await world.mails()).slice(-1)
+  const parsed = await simpleParser(await rawMail(world.db, SHOP, mail?.id ?? 0))
+  expect(parsed.attachments).toMatchObject([
+    { filename: 'invoice-I1.pdf', contentType: 'application/pdf' },
+  ])
+  expect(parsed.attachments[0]?.content.subarray(0, 5).toString()).toBe('%PDF-')
+  expect(parsed.html).toContain('Look')
 })
 
 describe('blocks that are kept', () => {
