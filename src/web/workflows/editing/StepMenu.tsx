@@ -1,6 +1,7 @@
 import { Command } from 'cmdk'
 import { useEffect, useRef, type ReactNode } from 'react'
 import type { StepKind } from '../../../core/workflow/steps.ts'
+import { useOutside } from '../../ui/useOutside.ts'
 import { STEP_KINDS } from '../newSteps.ts'
 import { STEP_ICONS } from '../timetable/stepIcons.ts'
 
@@ -24,17 +25,16 @@ function rankOf(value: string, typed: string): number {
 /** The list of what can be added, narrowed as one types. */
 export function StepMenu({ onPick, onClose }: Props): ReactNode {
   const menu = useRef<HTMLDivElement>(null)
+  const place = useRef<HTMLElement>(null)
   const input = useRef<HTMLInputElement>(null)
   const opener = useRef(document.activeElement)
   useEffect(() => {
     input.current?.focus()
     menu.current?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
-    const outside = (event: PointerEvent) => {
-      if (!menu.current?.parentElement?.contains(event.target as Node)) onClose()
-    }
-    document.addEventListener('pointerdown', outside)
-    return () => document.removeEventListener('pointerdown', outside)
-  }, [onClose])
+    // The button that opens it closes it, too: it stands in the same place.
+    place.current = menu.current?.parentElement ?? null
+  }, [])
+  useOutside(place, onClose)
   return (
     <Command
       ref={menu}

@@ -2,6 +2,7 @@ import { Command } from 'cmdk'
 import { Bookmark, Plus } from 'lucide-react'
 import { useEffect, useRef, useState, type ReactNode } from 'react'
 import type { BlockKind } from '../../../../core/messages/blocks.ts'
+import { useOutside } from '../../../ui/useOutside.ts'
 import { useSaved } from './savedBlocks.ts'
 import { BLOCK_KINDS } from './blockKinds.ts'
 
@@ -17,15 +18,11 @@ export function AddBlock({ kinds, onAdd }: Props): ReactNode {
   const { all: kept } = useSaved()
   const box = useRef<HTMLDivElement>(null)
   const input = useRef<HTMLInputElement>(null)
+  useOutside(box, () => setOpen(false), open)
   useEffect(() => {
-    if (!open) return undefined
+    if (!open) return
     input.current?.focus()
     box.current?.scrollIntoView({ block: 'nearest' })
-    const outside = (event: PointerEvent) => {
-      if (!box.current?.contains(event.target as Node)) setOpen(false)
-    }
-    document.addEventListener('pointerdown', outside)
-    return () => document.removeEventListener('pointerdown', outside)
   }, [open])
   return (
     <div ref={box} className="mt-2">

@@ -2,6 +2,7 @@ import { Command } from 'cmdk'
 import { Braces } from 'lucide-react'
 import { useEffect, useRef, useState, type ReactNode } from 'react'
 import type { MergeField } from '../../../../core/messages/mergeFields.ts'
+import { useOutside } from '../../../ui/useOutside.ts'
 import { useFields } from './fieldContext.ts'
 
 interface Props {
@@ -13,8 +14,10 @@ interface Props {
 /** The merge fields that the workflow's trigger can fill, found by typing, each with a value it has now. */
 export function FieldMenu({ into, onPick }: Props): ReactNode {
   const [open, setOpen] = useState(false)
+  const place = useRef<HTMLSpanElement>(null)
+  useOutside(place, () => setOpen(false), open)
   return (
-    <span className="relative">
+    <span ref={place} className="relative">
       <button
         type="button"
         className="btn btn-ghost btn-xs btn-square"
@@ -45,12 +48,7 @@ function Menu({ onPick, onClose }: Pick<Props, 'onPick'> & { onClose: () => void
   useEffect(() => {
     input.current?.focus()
     menu.current?.scrollIntoView({ block: 'nearest' })
-    const outside = (event: PointerEvent) => {
-      if (!menu.current?.parentElement?.contains(event.target as Node)) onClose()
-    }
-    document.addEventListener('pointerdown', outside)
-    return () => document.removeEventListener('pointerdown', outside)
-  }, [onClose])
+  }, [])
   return (
     <Command
       ref={menu}
