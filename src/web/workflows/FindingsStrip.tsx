@@ -11,14 +11,23 @@ interface Props {
   /** The workflow's id. */
   id: string
   definition: Definition
+  /** Only what is about this step. */
+  only?: string | undefined
   onSelect: (selection: Selection) => void
   /** Missing for those who may only look. */
   onChange: ((to: Definition) => void) | undefined
 }
 
 /** What the go-live check found; each finding leads to its place, and is mended or answered here. */
-export function FindingsStrip({ id, definition, onSelect, onChange }: Props): ReactNode {
-  const findings = useFindings(id, definition)
+export function FindingsStrip({ id, definition, only, onSelect, onChange }: Props): ReactNode {
+  const all = useFindings(id, definition)
+  const findings = useMemo(
+    () =>
+      all && only !== undefined
+        ? all.filter(({ place }) => place.kind === 'step' && place.key === only)
+        : all,
+    [all, only],
+  )
   const latest = useLatest(definition)
   // Nothing is mended twice while the check has not looked again.
   const [mended, setMended] = useState(findings)
@@ -44,7 +53,7 @@ export function FindingsStrip({ id, definition, onSelect, onChange }: Props): Re
     return (
       <p className="flex items-center gap-2 text-secondary print:hidden" data-testid="no-findings">
         <CircleCheck size={16} className="text-primary" aria-hidden="true" /> The go-live check has
-        found nothing to mend.
+        found nothing to mend{only === undefined ? '' : ' in this message'}.
       </p>
     )
   }

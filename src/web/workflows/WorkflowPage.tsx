@@ -95,6 +95,7 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
       <FindingsStrip
         id={workflow.id}
         definition={definition}
+        only={message?.key}
         onSelect={setSelection}
         onChange={mayEdit ? change : undefined}
       />

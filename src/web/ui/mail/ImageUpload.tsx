@@ -1,6 +1,8 @@
 import { Upload } from 'lucide-react'
 import { useState, type ReactNode } from 'react'
 import { toast } from 'sonner'
+import { useHere } from '../useHere.ts'
+import { useLatest } from '../useLatest.ts'
 import { sendImage, type SentImage } from './sendImage.ts'
 
 interface Props {
@@ -10,11 +12,16 @@ interface Props {
 /** Puts an image from this computer where messages can load it from. */
 export function ImageUpload({ onStored }: Props): ReactNode {
   const [isSending, setIsSending] = useState(false)
+  // Meanwhile other things may have been written, which must not be undone.
+  const latest = useLatest(onStored)
+  const here = useHere()
   const take = async (file: File | undefined) => {
     if (!file) return
     setIsSending(true)
     try {
-      onStored(await sendImage(file))
+      const image = await sendImage(file)
+      if (here.current) latest.current(image)
+      else toast.info('The image came after its block was closed. Open it and take it again.')
     } catch (problem) {
       toast.error((problem as Error).message)
     } finally {

@@ -1,6 +1,8 @@
 import { useState, type ComponentType, type FormEvent, type ReactNode } from 'react'
 import { toast } from 'sonner'
 import type { Block, LeafBlock } from '../../../../core/messages/blocks.ts'
+import { useHere } from '../../../ui/useHere.ts'
+import { useLatest } from '../../../ui/useLatest.ts'
 import type { BlockFormProps } from './BlockList.tsx'
 import { useSaved } from './savedBlocks.ts'
 
@@ -13,11 +15,16 @@ interface KeepProps {
 export function KeepForm({ block, onKept }: KeepProps): ReactNode {
   const { keep } = useSaved()
   const [name, setName] = useState('')
+  const latest = useLatest({ block, onKept })
+  const here = useHere()
   const submit = async (event: FormEvent) => {
     event.preventDefault()
     try {
       const saved = await keep(name.trim(), [block])
-      onKept({ key: block.key, kind: 'saved', saved })
+      // Meanwhile other things may have been written, here or elsewhere, which must not be undone.
+      const now = latest.current
+      if (here.current && now.block === block) now.onKept({ key: block.key, kind: 'saved', saved })
+      else toast.info(`Kept as “${name.trim()}”. This block has changed since and stays as it is.`)
     } catch (problem) {
       toast.error((problem as Error).message)
     }
