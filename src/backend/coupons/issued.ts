@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm'
 import type { IssuedCoupon } from '../../core/coupons/redeem.ts'
+import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import { rowsOf, type Db } from '../platform/db.ts'
 
@@ -77,7 +78,7 @@ export function whoWaits(db: Db, shopId: string, now: Instant): Promise<Waiting[
       count(*) as issued, count(o.id) as redeemed, max(o.placed_at) as "lastAt"
     from coupons c ${REDEEMED}
     join customers p on p.shop_id = c.shop_id and p.id = c.customer_id
-    where c.shop_id = ${shopId} and c.issued_at > ${now - WAITING_DAYS * 86_400_000}
+    where c.shop_id = ${shopId} and c.issued_at > ${now - WAITING_DAYS * DAY_MS}
     group by c.shop_id, c.customer_id, p.first_name, p.last_name, p.email, p.id
     having count(o.id) >= 2 and not exists (
       select 1 from orders other where other.shop_id = c.shop_id and other.customer_id = c.customer_id

@@ -26,6 +26,10 @@ const unknownLink = () => new AppError('not_found', 'This link is not one of our
  */
 export function followRoutes(app: App, { db, config }: ServerContext): void {
   const tell = async (type: 'message.clicked' | 'message.opened', about: Followed) => {
+    // Whoever clicks is led on even if that cannot be noted; the log says so.
+    await note(type, about).catch((error: unknown) => app.log.error(error, 'a click was not noted'))
+  }
+  const note = async (type: 'message.clicked' | 'message.opened', about: Followed) => {
     const message = await findFollowed(db, about)
     if (!message) return
     const { now } = await readClock(db, about.shopId)
