@@ -39,7 +39,7 @@ test('everyone has a code of their own; it is redeemed by an order that names it
   const id = await publish()
   await world.post(order('1', 'c1'), order('2', 'c2'))
   const issued = await codes()
-  const codeOf = (id: string) => issued.find(({ customerId }) => customerId === id)?.code ?? ''
+  const codeOf = (who: string) => issued.find(({ customerId }) => customerId === who)?.code ?? ''
   const [one, two] = [codeOf('c1'), codeOf('c2')]
   expect(one).not.toBe(two)
   await expect(buy('c2', one)).rejects.toThrow(/somebody else/)
