@@ -64,6 +64,6 @@ export async function loadStats(db: Db, shopId: string, now: Instant): Promise<S
     best: [...sold].toSorted(([a, x], [b, y]) => y - x || (a < b ? -1 : 1)).map(([id]) => id),
     newest: products.map(({ id }) => id),
     viewed: viewed.map(({ id }) => id),
-    baskets: countBaskets(baskets.values()),
+    baskets: countBaskets([...baskets.values()]),
   }
 }

@@ -10,7 +10,7 @@ export interface BasketCounts {
 }
 
 /** Counts baskets. What is in one twice counts once. */
-export function countBaskets(baskets: Iterable<readonly string[]>): BasketCounts {
+export function countBaskets(baskets: readonly (readonly string[])[]): BasketCounts {
   const alone = new Map<string, number>()
   const pairs = new Map<string, Map<string, number>>()
   let n = 0
