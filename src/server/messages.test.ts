@@ -111,6 +111,15 @@ describe('looking at a message', () => {
     const gone = await call('POST', '/api/messages/preview', looking({ sample: nobody }))
     expect(gone.json()).toMatchObject({ problem: 'That customer is not there any more.' })
   })
+  test('without a subject yet, the text is seen, and no test is sent', async () => {
+    const message = [{ ...DESIGNED, subject: ' ' }]
+    const seen = await call('POST', '/api/messages/preview', looking({ message }))
+    expect(seen.json()).toMatchObject({ subject: '', problem: null })
+    expect(seen.json<{ html: string }>().html).toContain('Thank you, Zoé')
+    const sent = await call('POST', '/api/messages/test', looking({ message }))
+    expect(sent.statusCode).toBe(422)
+    expect(sent.body).toContain('subject is empty')
+  })
   test('what is no message is refused, with where', async () => {
     for (const message of [[], [{ key: 'w', kind: 'wait', for: 'P1D' }], [{ ...DESIGNED, blocks: [{ key: 'x', kind: 'spell' }] }]]) {
       const answer = await call('POST', '/api/messages/preview', looking({ message }))

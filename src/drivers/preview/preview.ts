@@ -115,7 +115,10 @@ async function rendered(
   if (message.kind === 'note') return { ...NOTHING, ...renderNote(message, facts) }
   const blocksIf = blockConditions(message)
   const asked = { facts, enteredAt: facts.now }
-  const mail = await renderEmail(message, facts, {
+  // Whoever writes the text before the subject sees it, too.
+  const isBare = message.subject.trim() === ''
+  const step = isBare ? { ...message, subject: 'No subject yet' } : message
+  const mail = await renderEmail(step, facts, {
     brand: brand ?? shop.brand,
     unsubscribeUrl: message.purpose === 'marketing' ? previewWayOut(publicUrl) : null,
     // What is in a saved block asks for the place it is used in.
@@ -123,7 +126,12 @@ async function rendered(
     savedOf: (ids) => savedBlocks(db, shop.id, ids),
     productsOf: (block) => recommender.recommend(db, shop.id, block, facts),
   })
-  return { ...NOTHING, ...mail, bytes: Buffer.byteLength(mail.html ?? '') }
+  return {
+    ...NOTHING,
+    ...mail,
+    ...(isBare && { subject: '' }),
+    bytes: Buffer.byteLength(mail.html ?? ''),
+  }
 }
 
 /** Stands where the way out will be, and stops nobody's mail. */

@@ -41,6 +41,7 @@ async function mailOf(
   if (message.kind === 'sms') throw new AppError('bad_input', 'A text message is no mail.')
   const preview = await previewMessage(db, shopId, request)
   if (preview.problem !== null) throw new AppError('not_ready', preview.problem)
+  if (preview.subject === '') throw new AppError('not_ready', 'The subject is empty. Write one.')
   const { now } = await readClock(db, shopId)
   const isEmail = message.kind === 'email'
   return {

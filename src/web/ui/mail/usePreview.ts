@@ -31,7 +31,6 @@ export function usePreview(input: PreviewInput): {
     queryFn: () => sendJson('POST', '/api/messages/preview', previewResponse, JSON.parse(asked) as object), // prettier-ignore
     placeholderData: keepPreviousData,
     gcTime: 10_000,
-    retry: false,
   })
   return { preview: data, error }
 }

@@ -29,7 +29,6 @@ export function useSamples(trigger: Trigger): Samples {
     queryFn: () => sendJson('POST', '/api/messages/samples', samplesResponse, JSON.parse(asked) as object), // prettier-ignore
     placeholderData: keepPreviousData,
     staleTime: 60_000,
-    retry: false,
   })
   return {
     all: data ?? [],
