@@ -88,6 +88,7 @@ test('a workflow is built and switched on by keyboard alone', async ({ page }) =
   await page.keyboard.press('/')
   await page.keyboard.type('wait')
   await page.keyboard.press('Enter')
+  await expect(page.getByLabel('How long', { exact: true })).toBeFocused()
   await page.keyboard.press('Escape')
   await expect(page.locator('[data-item^="wait:"]')).toBeFocused()
   await page.keyboard.press('/')

@@ -52,6 +52,8 @@ test('the timetable can be built and walked by keyboard alone', async ({ page })
   await expect(page.getByRole('button', { name: 'Wait 1 d' })).toBeFocused()
   await page.keyboard.press('Delete')
   await expect(page.getByRole('button', { name: 'Wait 1 d' })).toHaveCount(0)
+  // The keyboard is not lost with what had it.
+  await expect(page.getByRole('button', { name: 'Start', exact: true })).toBeFocused()
   await page.keyboard.press('Control+z')
   await expect(page.getByRole('button', { name: 'Wait 1 d' })).toBeVisible()
   await page.keyboard.press('Control+Shift+z')

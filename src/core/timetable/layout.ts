@@ -207,13 +207,16 @@ class Sketch {
     place: Place | null = null,
     fork: string | null = null,
   ): Pen {
-    const id = [kind, fork, key].filter((part) => part !== null).join(':') || kind
+    const id = `${kind}${fork === null ? '' : `:${fork}`}${key === null ? '' : `:${key}`}`
     const { column, from } = pen
     const shared = pen.shared || band.to - band.from > 1
     const span = { rowFrom: band.from, rowTo: band.to }
-    const rows = Array.from({ length: band.to - band.from }, (_, index) => band.from + index)
-    const ordinal = 1 + Math.max(pen.ordinal, ...rows.map((row) => column.filled[row] ?? -1))
-    for (const row of rows) column.filled[row] = ordinal
+    let last = pen.ordinal
+    for (let row = band.from; row < band.to; row += 1) {
+      last = Math.max(last, column.filled[row] ?? -1)
+    }
+    const ordinal = last + 1
+    for (let row = band.from; row < band.to; row += 1) column.filled[row] = ordinal
     const item = { id, kind, key, fork, ...span, shared, column, ordinal }
 
     this.items.push(item)
@@ -257,11 +260,13 @@ function finish(sketch: Sketch, ways: RowWay[][]): Timetable {
   })
   const momentOf = new Map(columns.map((column, index) => [column, index]))
   const slots: ItemKind[][] = Array.from({ length: firstSlot }, () => [])
-  const items = sketch.items.map(({ column, ordinal, ...item }): Item => {
+  const items = sketch.items.map((drawn): Item => {
+    // Named one by one: taking an object apart by its rest is most of what a layout would take.
+    const { id, kind, key, fork, rowFrom, rowTo, shared, column, ordinal } = drawn
     const moment = momentOf.get(column) ?? 0
     const slot = (moments[moment]?.firstSlot ?? 0) + ordinal
-    slots[slot]?.push(item.kind)
-    return { ...item, moment, slot }
+    slots[slot]?.push(kind)
+    return { id, kind, key, fork, moment, slot, rowFrom, rowTo, shared }
   })
   return { rows: ways.map(toRow), moments, slots, items, links: sketch.links }
 }

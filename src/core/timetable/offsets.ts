@@ -64,7 +64,7 @@ export function atAnchor(offset: Offset, anchor: string): Offset {
 export function meeting(offsets: readonly Offset[]): Offset {
   const [first, ...rest] = offsets
   if (!first) throw new RangeError('No path arrives where paths are to meet')
-  if (rest.every((offset) => offsetKey(offset) === offsetKey(first))) return first
+  if (rest.every((offset) => sameMoment(offset, first))) return first
   const rank = 1 + Math.max(...offsets.map((offset) => offset.rank))
   const met = rest.reduce<Offset>(
     (all, offset) => ({
@@ -78,13 +78,20 @@ export function meeting(offsets: readonly Offset[]): Offset {
   return { ...met, rank, clock: null, anchor: anchored ? 'after these' : null }
 }
 
+/** Asked for at every stop of a timetable, and there are few offsets. */
+const keys = new WeakMap<Offset, string>()
+
 /** Two offsets are the same moment when their keys are equal. One day and 24 hours are not. */
 export function offsetKey(offset: Offset): string {
-  const earliest = partsKey(offset.earliest)
-  const latest = partsKey(offset.latest)
-  const times = earliest === latest ? earliest : `${earliest}..${latest}`
-  return [times, offset.rank, offset.clock ?? '', offset.anchor ?? ''].join(' ').trimEnd()
+  const known = keys.get(offset)
+  if (known !== undefined) return known
+  const { earliest, latest, rank, clock, anchor } = offset
+  const key = `${partsKey(earliest)}..${partsKey(latest)} ${rank} ${clock ?? ''} ${anchor ?? ''}`
+  keys.set(offset, key)
+  return key
 }
+
+const sameMoment = (a: Offset, b: Offset): boolean => a === b || offsetKey(a) === offsetKey(b)
 
 /** True when everyone is there at the same time after entry. */
 function isExact(offset: Offset): boolean {
@@ -152,5 +159,6 @@ function earlier(a: DurationParts, b: DurationParts): DurationParts {
 }
 
 function partsKey(parts: DurationParts): string {
-  return SHORT.map(([unit]) => parts[unit]).join('.')
+  const { years, months, weeks, days, hours, minutes, seconds } = parts
+  return `${years}.${months}.${weeks}.${days}.${hours}.${minutes}.${seconds}`
 }

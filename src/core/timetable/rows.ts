@@ -27,11 +27,13 @@ export class RowPlan {
   needs(steps: readonly Step[]): number[] {
     const known = this.#needs.get(steps)
     if (known) return known
-    const needs = [1]
+    let rest = 1
+    const needs = [rest]
     for (const step of steps.toReversed()) {
-      const rest = needs[0] ?? 1
-      needs.unshift(isFork(step) ? this.#needOf(step, rest) : rest)
+      if (isFork(step)) rest = this.#needOf(step, rest)
+      needs.push(rest)
     }
+    needs.reverse()
     this.#needs.set(steps, needs)
     return needs
   }

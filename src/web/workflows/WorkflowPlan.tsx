@@ -1,4 +1,4 @@
-import type { ComponentProps, ReactNode } from 'react'
+import { useMemo, type ComponentProps, type ReactNode } from 'react'
 import type { WorkflowNumbersResponse, WorkflowResponse } from '../../contract/workflows.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import type { Editing } from './editing/useEditing.ts'
@@ -33,6 +33,23 @@ interface Props {
 export function WorkflowPlan(props: Props): ReactNode {
   const { workflow, definition, onChange, mayEdit, numbers, shown, view } = props
   const { selection, onSelect, editing, marks } = props
+  // The same elements for as long as they show the same: the inspector keeps what it has drawn.
+  const versions = useMemo(
+    () => (
+      <VersionsPanel
+        workflow={workflow}
+        definition={definition}
+        onSelect={onSelect}
+        onTake={mayEdit ? onChange : undefined}
+      />
+    ),
+    [workflow, definition, onSelect, mayEdit, onChange],
+  )
+  const whole = useMemo(
+    () =>
+      mayEdit && <WholeWorkflow workflow={workflow} definition={definition} numbers={numbers} />,
+    [mayEdit, workflow, definition, numbers],
+  )
   return (
     <>
       <RuleStrips
@@ -62,19 +79,8 @@ export function WorkflowPlan(props: Props): ReactNode {
             onSelect={onSelect}
             onChange={onChange}
             readOnly={!mayEdit}
-            versions={
-              <VersionsPanel
-                workflow={workflow}
-                definition={definition}
-                onSelect={onSelect}
-                onTake={mayEdit ? onChange : undefined}
-              />
-            }
-            whole={
-              mayEdit && (
-                <WholeWorkflow workflow={workflow} definition={definition} numbers={numbers} />
-              )
-            }
+            versions={versions}
+            whole={whole}
           />
         )}
       </div>

@@ -4,6 +4,7 @@ import { clippingText, readClipping, type Clipping } from '../../../core/workflo
 import { focusInspector } from '../inspector/focus.ts'
 import type { Selection } from '../selection.ts'
 import type { Editing } from './useEditing.ts'
+import { useKeptFocus } from './useKeptFocus.ts'
 
 interface Props {
   label: string
@@ -13,6 +14,8 @@ interface Props {
   editing: Editing | undefined
   /** The id of what an arrow key leads to from an item. */
   neighbour: (id: string, arrow: string) => string | null
+  /** The id of what stands before an item: what has the keyboard when the item is gone. */
+  before: (id: string) => string | null
   /** Told which item has the keyboard or the pointer. */
   onHold?: ((id: string) => void) | undefined
   children: ReactNode
@@ -29,8 +32,9 @@ export const itemProps = (id: string, target: Selection | null) => ({
  * be added, Delete removes; cut, copy, paste and Ctrl+D as everywhere. Works on what has the focus.
  */
 export function EditingFrame(props: Props): ReactNode {
-  const { label, frame, className, editing, neighbour, onHold, children } = props
+  const { label, frame, className, editing, neighbour, before, onHold, children } = props
 
+  const noteFocus = useKeptFocus(frame, before)
   const inFrame = (selector: string) => frame.current?.querySelector<HTMLElement>(selector)
 
   const actions: Readonly<Record<Key, (at: Pressed, event: KeyboardEvent) => void>> = {
@@ -80,8 +84,10 @@ export function EditingFrame(props: Props): ReactNode {
   }
 
   const hold = ({ target }: { target: EventTarget }) => {
-    const id = itemOf(target)?.dataset['item']
+    const item = itemOf(target)
+    const id = item?.dataset['item']
     if (id !== undefined) onHold?.(id)
+    if (item) noteFocus(item)
   }
 
   return (

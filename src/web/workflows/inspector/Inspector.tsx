@@ -1,7 +1,15 @@
 import { ArrowLeft } from 'lucide-react'
-import type { ComponentType, ReactNode } from 'react'
+import {
+  memo,
+  useCallback,
+  useDeferredValue,
+  useMemo,
+  type ComponentType,
+  type ReactNode,
+} from 'react'
 import { allSteps } from '../../../core/workflow/lists.ts'
 import type { Step, StepKind } from '../../../core/workflow/steps.ts'
+import { useLatest } from '../../ui/useLatest.ts'
 import type { Selection } from '../selection.ts'
 import { BranchForm } from './BranchForm.tsx'
 import { EmailForm } from './EmailForm.tsx'
@@ -18,46 +26,81 @@ import { TriggerForm } from './TriggerForm.tsx'
 import { leaveOnEscape } from './focus.ts'
 import type { FormProps, InspectorProps } from './formProps.ts'
 
-/** The one place where whatever is selected is looked at and changed. */
-export function Inspector({
-  selection,
-  readOnly,
-  whole,
-  versions,
-  ...form
-}: InspectorProps): ReactNode {
+/**
+ * The one place where whatever is selected is looked at and changed. What has just been selected is
+ * marked on the timetable first; its form comes a frame later, and nothing can be typed until then.
+ */
+export function Inspector({ readOnly, onSelect, onChange, ...shown }: InspectorProps): ReactNode {
+  const { now, isLate } = useShown(shown)
+  const late = useLatest(isLate)
+  const change: typeof onChange = useCallback(
+    (to, touching) => {
+      // Made of what is not there any more.
+      if (!late.current) onChange(to, touching)
+    },
+    [late, onChange],
+  )
+  const isWhole = now.selection.kind === 'workflow'
   return (
     <aside
-      className="panel flex w-[352px] shrink-0 flex-col overflow-hidden print:hidden"
+      className="panel isolate flex w-[352px] shrink-0 flex-col overflow-hidden print:hidden"
       aria-label="Inspector"
+      aria-busy={isLate}
       data-inspector
     >
-      {selection.kind !== 'workflow' && (
+      {!isWhole && (
         <button
           type="button"
           className="btn btn-ghost btn-xs m-1 shrink-0 self-start text-secondary"
-          onClick={() => form.onSelect({ kind: 'workflow' })}
+          onClick={() => onSelect({ kind: 'workflow' })}
         >
           <ArrowLeft size={13} aria-hidden="true" /> Whole workflow
         </button>
       )}
       <fieldset
         disabled={readOnly}
-        className={`min-h-0 flex-1 overflow-y-auto p-4 ${selection.kind === 'workflow' ? '' : 'pt-1'}`}
+        // For a frame or two: what would look disabled would flicker.
+        aria-disabled={isLate}
+        className={`min-h-0 flex-1 overflow-y-auto p-4 ${isWhole ? '' : 'pt-1'}`}
         onKeyDown={leaveOnEscape}
       >
-        <ScopeProvider value={scopeOfTrigger(form.definition.trigger)}>
-          {selection.kind === 'versions' ? versions : <Form selection={selection} form={form} />}
-        </ScopeProvider>
-        {selection.kind === 'workflow' && whole}
+        <Content {...now} onSelect={onSelect} onChange={change} />
       </fieldset>
     </aside>
   )
 }
 
-type Shown = Exclude<Selection, { kind: 'versions' }>
+type Shown = Omit<InspectorProps, 'readOnly' | 'onSelect' | 'onChange'>
 
-function Form({ selection, form }: { selection: Shown; form: FormProps }): ReactNode {
+/** What is shown: of another selection what was shown before, until there is time to draw it. */
+function useShown({ definition, selection, whole, versions }: Shown): {
+  now: Shown
+  isLate: boolean
+} {
+  const latest = useMemo(
+    () => ({ definition, selection, whole, versions }),
+    [definition, selection, whole, versions],
+  )
+  const later = useDeferredValue(latest)
+  const isLate = later.selection !== selection
+  return { now: isLate ? later : latest, isLate }
+}
+
+const Content = memo(function Content(props: Shown & FormProps): ReactNode {
+  const { selection, whole, versions, ...form } = props
+  return (
+    <>
+      <ScopeProvider value={scopeOfTrigger(form.definition.trigger)}>
+        {selection.kind === 'versions' ? versions : <Form selection={selection} form={form} />}
+      </ScopeProvider>
+      {selection.kind === 'workflow' && whole}
+    </>
+  )
+})
+
+type WithForm = Exclude<Selection, { kind: 'versions' }>
+
+function Form({ selection, form }: { selection: WithForm; form: FormProps }): ReactNode {
   switch (selection.kind) {
     case 'workflow':
       return <WorkflowForm {...form} />

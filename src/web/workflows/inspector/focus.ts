@@ -3,12 +3,13 @@ import type { KeyboardEvent } from 'react'
 /** Puts the cursor into the inspector's first field, once it shows what has just been selected. */
 export function focusInspector(): void {
   requestAnimationFrame(() => {
-    const field = document.querySelector<HTMLElement>(
-      '[data-inspector] :is(input, select, textarea):not(:disabled)',
-    )
-    field?.focus()
+    const inspector = document.querySelector('[data-inspector]')
+    if (inspector?.ariaBusy === 'true') focusInspector()
+    else inspector?.querySelector<HTMLElement>(FIELD)?.focus()
   })
 }
+
+const FIELD = ':is(input, select, textarea):not(:disabled)'
 
 /** From a field back to what is selected on the timetable. */
 export function leaveOnEscape(event: KeyboardEvent): void {

@@ -38,6 +38,7 @@ export function OutlineView({ definition, selection, onSelect, editing }: Props)
         className="min-h-0 flex-1 overflow-y-auto px-4 pb-4 print:overflow-visible"
         editing={editing}
         neighbour={neighbour}
+        before={(id) => neighbour(id, 'ArrowUp')}
       >
         <h2 className="mb-1 hidden text-lg print:block">{definition.name}</h2>
         <p className="mb-2 hidden text-secondary print:block">{definition.description}</p>

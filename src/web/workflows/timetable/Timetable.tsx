@@ -2,31 +2,27 @@ import {
   memo,
   useCallback,
   useEffect,
-  useMemo,
   useRef,
   useState,
   type ReactNode,
   type RefObject,
 } from 'react'
 import { flushSync } from 'react-dom'
-import type { Item, Timetable as Layout } from '../../../core/timetable/layout.ts'
+import type { Timetable as Layout } from '../../../core/timetable/layout.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
-import { allSteps, listsOf } from '../../../core/workflow/lists.ts'
-import { isFork, type Step } from '../../../core/workflow/steps.ts'
 import { EditingFrame } from '../editing/EditingFrame.tsx'
 import type { Editing } from '../editing/useEditing.ts'
-import { selectionOf, sameSelection, type Selection } from '../selection.ts'
+import type { Selection } from '../selection.ts'
 import type { ShownNumbers } from '../useReplay.ts'
 import type { Marks } from '../versions/useChanges.ts'
 import { DragSteps } from './DragSteps.tsx'
 import { neighbour, type Geometry } from './geometry.ts'
 import { MomentHeads, MomentLines, PathHeads } from './Heads.tsx'
-import { inkFor } from './ink.ts'
 import { InsertPoints } from './InsertPoints.tsx'
-import { ItemView } from './ItemView.tsx'
+import { Items } from './Items.tsx'
 import { Lines } from './Lines.tsx'
 import { useLayout } from './useLayout.ts'
-import { isInView, useView } from './useView.ts'
+import { useView } from './useView.ts'
 import { useZoom } from './useZoom.ts'
 
 /** From how many things on only those are drawn that can be seen. */
@@ -51,10 +47,6 @@ interface TimetableProps {
 export const Timetable = memo(function Timetable(props: TimetableProps): ReactNode {
   const { definition, numbers, corner, selection, onSelect, editing, marks, whole } = props
   const { layout, geometry } = useLayout(definition)
-  const steps = useMemo(
-    () => new Map(allSteps(definition.steps).map((step) => [step.key, step])),
-    [definition.steps],
-  )
   const frame = useRef<HTMLDivElement>(null)
   const zoom = useZoom(frame, geometry, whole)
   const many = layout.items.length > MANY
@@ -72,6 +64,11 @@ export const Timetable = memo(function Timetable(props: TimetableProps): ReactNo
     [layout, many],
   )
 
+  const before = useCallback(
+    (id: string) => neighbour(layout, id, 'ArrowLeft')?.id ?? null,
+    [layout],
+  )
+
   return (
     <EditingFrame
       label="Timetable"
@@ -79,6 +76,7 @@ export const Timetable = memo(function Timetable(props: TimetableProps): ReactNo
       className="panel relative min-h-0 flex-1 overflow-auto"
       editing={editing}
       neighbour={next}
+      before={before}
       onHold={many ? setHeld : undefined}
     >
       <DragSteps definition={definition} editing={editing}>
@@ -96,27 +94,18 @@ export const Timetable = memo(function Timetable(props: TimetableProps): ReactNo
             onSelect={onSelect}
           />
           <PathHeads layout={layout} numbers={numbers} />
-          {layout.items.map((item) => {
-            const box = geometry.boxOf(item)
-            const own = selectionOf(item)
-            const selected = own !== null && sameSelection(own, selection)
-            if (!selected && item.id !== held && !isInView(box, view)) return null
-            return (
-              <ItemView
-                key={item.id}
-                item={item}
-                box={box}
-                ink={inkFor(item, layout)}
-                step={item.key === null ? undefined : steps.get(item.key)}
-                name={item.kind === 'branch' ? branchName(item, steps) : ''}
-                numbers={numbers}
-                selected={selected}
-                onSelect={onSelect}
-                movable={editing !== undefined}
-                mark={own ? marks(own) : undefined}
-              />
-            )
-          })}
+          <Items
+            layout={layout}
+            geometry={geometry}
+            view={view}
+            steps={definition.steps}
+            numbers={numbers}
+            selection={selection}
+            onSelect={onSelect}
+            held={held}
+            movable={editing !== undefined}
+            marks={marks}
+          />
           {editing && !whole && (
             <InsertPoints
               layout={layout}
@@ -145,10 +134,4 @@ function useStartInSight(
     // Once: from then on it is scrolled by hand.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [])
-}
-
-function branchName({ fork, key }: Item, steps: ReadonlyMap<string, Step>): string {
-  const step = fork === null ? undefined : steps.get(fork)
-  const lists = step && isFork(step) ? listsOf(step) : []
-  return lists.find(({ branch }) => branch === key)?.name || 'Unnamed path'
 }

@@ -20,6 +20,6 @@ export function useMarks(changes: readonly Change[]): Marks {
   const text = JSON.stringify(changes.map(({ place, kind }) => [JSON.stringify(place), kind]))
   return useMemo(() => {
     const kinds = new Map(JSON.parse(text) as [string, Change['kind']][])
-    return (target) => kinds.get(JSON.stringify(target))
+    return (target) => (kinds.size > 0 ? kinds.get(JSON.stringify(target)) : undefined)
   }, [text])
 }

@@ -1,0 +1,70 @@
+import { memo, useMemo, type ReactNode } from 'react'
+import type { Item, Timetable as Layout } from '../../../core/timetable/layout.ts'
+import { allSteps, listsOf } from '../../../core/workflow/lists.ts'
+import { isFork, type Step } from '../../../core/workflow/steps.ts'
+import { selectionOf, sameSelection, type Selection } from '../selection.ts'
+import type { ShownNumbers } from '../useReplay.ts'
+import type { Marks } from '../versions/useChanges.ts'
+import type { Geometry } from './geometry.ts'
+import { inkFor } from './ink.ts'
+import { ItemView } from './ItemView.tsx'
+import { isInView, type View } from './useView.ts'
+
+interface Props {
+  layout: Layout
+  geometry: Geometry
+  view: View
+  steps: readonly Step[]
+  numbers: ShownNumbers | undefined
+  selection: Selection
+  onSelect: (selection: Selection) => void
+  /** The item that has the keyboard or the pointer. */
+  held: string | null
+  /** Steps can be dragged elsewhere. */
+  movable: boolean
+  marks: Marks
+}
+
+/** What stands on the timetable and can be seen, and always what is selected or held. */
+export const Items = memo(function Items(props: Props): ReactNode {
+  const { layout, geometry, view, numbers, selection, onSelect, held, movable, marks } = props
+  const steps = useMemo(
+    () => new Map(allSteps(props.steps).map((step) => [step.key, step])),
+    [props.steps],
+  )
+  const selected = useMemo(() => layout.items.find(isOf(selection))?.id, [layout, selection])
+  return layout.items.map((item) => {
+    const box = geometry.boxOf(item)
+    const isSelected = item.id === selected
+    if (!isSelected && item.id !== held && !isInView(box, view)) return null
+    const own = selectionOf(item)
+    return (
+      <ItemView
+        key={item.id}
+        item={item}
+        box={box}
+        ink={inkFor(item, layout)}
+        step={item.key === null ? undefined : steps.get(item.key)}
+        name={item.kind === 'branch' ? branchName(item, steps) : ''}
+        numbers={numbers}
+        selected={isSelected}
+        onSelect={onSelect}
+        movable={movable}
+        mark={own ? marks(own) : undefined}
+      />
+    )
+  })
+})
+
+const isOf =
+  (selection: Selection) =>
+  (item: Item): boolean => {
+    const own = selectionOf(item)
+    return own !== null && sameSelection(own, selection)
+  }
+
+function branchName({ fork, key }: Item, steps: ReadonlyMap<string, Step>): string {
+  const step = fork === null ? undefined : steps.get(fork)
+  const lists = step && isFork(step) ? listsOf(step) : []
+  return lists.find(({ branch }) => branch === key)?.name || 'Unnamed path'
+}
