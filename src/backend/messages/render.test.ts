@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { facts } from '../../testing/coreFacts.ts'
+import { aLine, facts } from '../../testing/coreFacts.ts'
 import { HOSTILE } from '../../testing/hostile.ts'
 import { anEmail } from '../../testing/builders.ts'
 import { escapeHtml } from './html.ts'
@@ -93,4 +93,31 @@ describe('a letter', () => {
   test('a plain mail has no HTML', async () => {
     expect((await render({ format: 'plain' })).html).toBeNull()
   })
+})
+
+describe('a field that is written in another way', () => {
+  const order = {
+    lines: [aLine({ title: 'Veil', quantity: 1 }), aLine({ title: '<b>Hive</b>', quantity: 2 })],
+  }
+  test('in a letter: filters, conditions and fallbacks go on as with any other', async () => {
+    const body = [
+      '{{ order.items | as: "sentence" }}',
+      '{{ order.items }}',
+      '{{ order.first_date | as: "weekday" | default: "some day" }}',
+      '{{ order.first_date | default: "one day" | as: "weekday" }}',
+      '{% if order.total contains "€" %}yes{% endif %}',
+      '{{ order.items | as: "names" | upcase }}',
+    ].join('\n')
+    const { text, html } = await render({ body }, { order })
+    expect(text).toBe(
+      '1 × Veil and 2 × <b>Hive</b>\n1 × Veil\n2 × <b>Hive</b>\nsome day\none day\nyes\nVEIL AND <B>HIVE</B>\n',
+    )
+    expect(html).not.toContain('<b>Hive')
+  })
+  test.each(['{{ order.items | as: "nonsense" }}', '{{ customer.first_name | as: "weekday" }}'])(
+    '%s: nothing is sent',
+    async (body) => {
+      await expect(render({ body }, { order })).rejects.toThrow(/cannot be written as/)
+    },
+  )
 })

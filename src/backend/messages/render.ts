@@ -1,5 +1,5 @@
-import { Liquid } from 'liquidjs'
 import type { Facts } from '../../core/events/facts.ts'
+import { inLanguageOf } from '../../core/messages/formats.ts'
 import { mergeValues } from '../../core/messages/mergeFields.ts'
 import {
   allBlocks,
@@ -15,6 +15,7 @@ import type { Product } from '../recommend/index.ts'
 import { renderDesign } from './design/index.ts'
 import { letterHtml } from './letterHtml.ts'
 import { RenderError } from './renderError.ts'
+import { renderTemplate } from './template.ts'
 
 export interface RenderedEmail {
   subject: string
@@ -22,23 +23,6 @@ export interface RenderedEmail {
   text: string
   html: string | null
 }
-
-const MAX_OUTPUT_CHARACTERS = 200_000
-
-/**
- * Templates are users' input: no files, own properties only, limits on time and memory, and a field
- * that is unknown or empty without a fallback is an error, not a blank.
- */
-const liquid = new Liquid({
-  strictVariables: true,
-  strictFilters: true,
-  lenientIf: true,
-  ownPropertyOnly: true,
-  templates: {},
-  parseLimit: 100_000,
-  renderLimit: 500,
-  memoryLimit: 5_000_000,
-})
 
 /** What an email is rendered with besides the facts. */
 export interface EmailContext {
@@ -56,12 +40,13 @@ export interface EmailContext {
 /** Renders a message for one recipient. Throws RenderError with the reason. */
 export async function renderEmail(
   step: EmailStep,
-  facts: Facts,
+  known: Facts,
   { brand, unsubscribeUrl, holds, productsOf, savedOf }: EmailContext,
 ): Promise<RenderedEmail> {
+  const facts = inLanguageOf(step, known)
   const values = mergeValues(facts)
-  const subject = renderTemplate(step.subject, values).replaceAll(/\s+/g, ' ').trim()
-  const previewText = renderTemplate(step.previewText, values).trim()
+  const subject = renderTemplate(step.subject, facts, values).replaceAll(/\s+/g, ' ').trim()
+  const previewText = renderTemplate(step.previewText, facts, values).trim()
   if (subject === '') throw new RenderError('the subject is empty')
   if (step.format === 'designed') {
     const blocks = await expanded(step.blocks ?? [], savedOf)
@@ -71,7 +56,7 @@ export async function renderEmail(
     const isMarketing = step.purpose === 'marketing'
     return { subject, previewText, ...(await renderDesign(blocks, brand, filling, isMarketing)) }
   }
-  const body = renderTemplate(step.body, values).trim()
+  const body = renderTemplate(step.body, facts, values).trim()
   if (body === '') throw new RenderError('the text is empty')
   const footer = unsubscribeUrl === null ? '' : `\n\n-- \nNo more of these: ${unsubscribeUrl}`
   const html =
@@ -106,8 +91,8 @@ async function productsIn(
 /** Renders a staff note. Throws RenderError with the reason. */
 export function renderNote(step: NoteStep, facts: Facts): RenderedEmail {
   const values = mergeValues(facts)
-  const subject = renderTemplate(step.subject, values).replaceAll(/\s+/g, ' ').trim()
-  const body = renderTemplate(step.body, values).trim()
+  const subject = renderTemplate(step.subject, facts, values).replaceAll(/\s+/g, ' ').trim()
+  const body = renderTemplate(step.body, facts, values).trim()
   if (subject === '') throw new RenderError('the subject is empty')
   if (body === '') throw new RenderError('the text is empty')
   return { subject, previewText: '', text: `${body}\n`, html: null }
@@ -116,18 +101,7 @@ export function renderNote(step: NoteStep, facts: Facts): RenderedEmail {
 /** Renders a text message. Throws RenderError with the reason. */
 export function renderSms(step: SmsStep, facts: Facts): string {
   // Composed characters are more often in the alphabet of text messages, and take less room.
-  const text = renderTemplate(step.body, mergeValues(facts)).trim().normalize('NFC')
+  const text = renderTemplate(step.body, inLanguageOf(step, facts)).trim().normalize('NFC')
   if (text === '') throw new RenderError('the text is empty')
   return text
-}
-
-function renderTemplate(template: string, values: object): string {
-  let output: string
-  try {
-    output = liquid.parseAndRenderSync(template, values) as string
-  } catch (error) {
-    throw new RenderError((error as Error).message)
-  }
-  if (output.length > MAX_OUTPUT_CHARACTERS) throw new RenderError('the text is far too long')
-  return output
 }

@@ -32,6 +32,16 @@ describe('messages', () => {
   test.each([
     ['no subject', { subject: '  ' }, 'no-subject'],
     ['no text', { body: '' }, 'no-body'],
+    [
+      'a way to write it that there is not',
+      { body: '{{ order.total | as: "weekday" }}' },
+      'field-order.total',
+    ],
+    [
+      'a way to write what has one only',
+      { body: '{{ order.number | as: "short" }}' },
+      'field-order.number',
+    ],
     ['a misspelt field', { body: '{{ customer.firstname }}' }, 'field-customer.firstname'],
     [
       'a field that may be empty',

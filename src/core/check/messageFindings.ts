@@ -1,6 +1,13 @@
 import { emailAddress } from '../events/entities.ts'
 import { blocksOf, templatesOf } from '../messages/templates.ts'
-import { canFillField, MERGE_FIELDS, usedMergeFields } from '../messages/mergeFields.ts'
+import { FORMATS } from '../messages/formats.ts'
+import {
+  canFillField,
+  findMergeField,
+  usedMergeFields,
+  type MergeField,
+  type UsedMergeField,
+} from '../messages/mergeFields.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { allSteps } from '../workflow/lists.ts'
 import { isMessage, type EmailStep, type MessageStep, type NoteStep } from '../workflow/steps.ts'
@@ -72,20 +79,21 @@ function mergeFieldFindings(message: MessageStep, filling: Filling): Finding[] {
   const place = { kind: 'step', key: message.key } as const
   const used = templatesOf(message).flatMap(usedMergeFields)
   const forStaff = message.kind === 'note'
-  const findings = used.flatMap(({ key, hasFallback }) => {
-    const problem = mergeFieldProblem(key, hasFallback, { ...filling, forStaff })
+  const findings = used.flatMap((one) => {
+    const problem = mergeFieldProblem(one, { ...filling, forStaff })
     if (!problem) return []
-    return [stops(`field-${key}`, place, `“${message.name}”: ${problem.title}`, problem.detail)]
+    return [stops(`field-${one.key}`, place, `“${message.name}”: ${problem.title}`, problem.detail)]
   })
   return [...new Map(findings.map((finding) => [finding.code, finding])).values()]
 }
 
+const formatsOf = ({ formats }: MergeField) => (formats === null ? [] : FORMATS[formats])
+
 function mergeFieldProblem(
-  key: string,
-  hasFallback: boolean,
+  { key, hasFallback, format }: UsedMergeField,
   { trigger, hasCoupon, forStaff }: Filling & { forStaff: boolean },
 ) {
-  const field = MERGE_FIELDS.find((one) => one.key === key)
+  const field = findMergeField(key)
   if (!field) {
     return {
       title: `there is no merge field ${key}.`,
@@ -103,6 +111,12 @@ function mergeFieldProblem(
     return {
       title: `${field.label} cannot be filled.`,
       detail: `This workflow has no ${missing}. Take the field out.`,
+    }
+  }
+  if (format !== null && !formatsOf(field).some((one) => one.key === format)) {
+    return {
+      title: `${field.label} cannot be written as “${format}”.`,
+      detail: formatsOf(field).length > 0 ? `It can be ${formatsOf(field).map((one) => `“${one.key}”`).join(', ')}.` : 'It can be written in one way only.', // prettier-ignore
     }
   }
   if (field.alwaysFilled || hasFallback) return null

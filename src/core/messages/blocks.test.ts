@@ -2,7 +2,7 @@ import { expect, test } from 'vitest'
 import { anEmail } from '../../testing/builders.ts'
 import { blocksSchema, type Block } from './blocks.ts'
 import { blocksFromBody } from './fromBody.ts'
-import { templateParts } from './mergeFields.ts'
+import { tagOf, templateParts } from './mergeFields.ts'
 import { bodyText, templatesOf } from './templates.ts'
 
 test('a letter becomes blocks: paragraphs, lists, items, and is a valid document', () => {
@@ -38,10 +38,17 @@ test('templates of a message: those of its form, and the coupon’s own', () => 
 test('a template cut at its merge fields', () => {
   expect(templateParts('A {{ a.b }}{{c.d|default:"x y"}} B')).toEqual([
     'A ',
-    { key: 'a.b', fallback: null },
-    { key: 'c.d', fallback: 'x y' },
+    { key: 'a.b', format: null, fallback: null },
+    { key: 'c.d', format: null, fallback: 'x y' },
     ' B',
   ])
-  expect(templateParts("{{ a.b | default: '' }}")).toEqual([{ key: 'a.b', fallback: '' }])
+  expect(templateParts("{{ a.b | default: '' }}")).toEqual([
+    { key: 'a.b', format: null, fallback: '' },
+  ])
+  const both = templateParts('{{ a.b | as: "short" | default: "x" }}')
+  expect(both).toEqual([{ key: 'a.b', format: 'short', fallback: 'x' }])
+  expect(both.map((part) => (typeof part === 'string' ? part : tagOf(part)))).toEqual([
+    '{{ a.b | default: "x" | as: "short" }}',
+  ])
   expect(templateParts('none {% if %} {{')).toEqual(['none {% if %} {{'])
 })

@@ -1,9 +1,8 @@
 import { FIELDS, type Field, type FieldValue, type Printed } from '../conditions/fields.ts'
 import { isMoney } from '../conditions/operators.ts'
 import { zoneOf, type CartFacts, type Facts, type LineFacts } from '../events/facts.ts'
-import { formatMoney } from '../shared/money.ts'
-import { dateWords, dayOf } from '../words/quantities.ts'
 import { canFill, type Trigger } from '../workflow/trigger.ts'
+import { writeDay, writeItems, writeMoney, writeTime, type FormatKind } from './formats.ts'
 
 type MergeFieldOwner = Field['about'] | 'coupon' | 'shop'
 
@@ -16,11 +15,16 @@ export interface MergeField {
   alwaysFilled: boolean
   /** For colleagues only: never in what customers read. */
   forStaff?: boolean
-  /** The text for one recipient; null when it is not known. Escaping is the template's. */
-  print: (facts: Facts) => string | null
+  /** What it can be written as, besides the usual way; null for a plain text. */
+  formats: FormatKind | null
+  /**
+   * The text for one recipient; null when it is not known, or there is no such format. Escaping is
+   * the template's.
+   */
+  print: (facts: Facts, format?: string) => string | null
 }
 
-function fromCatalogue({ label, about, printed, read }: Field): MergeField[] {
+function fromCatalogue({ label, about, type, printed, read }: Field): MergeField[] {
   if (!printed) return []
   return [
     {
@@ -28,18 +32,31 @@ function fromCatalogue({ label, about, printed, read }: Field): MergeField[] {
       label: printed.label ?? label,
       about,
       alwaysFilled: printed.always ?? false,
-      print: (facts) => printedValue(read(facts), printed, facts),
+      formats: type === 'money' ? 'money' : printed.date === undefined ? null : DATES[printed.date],
+      print: (facts, format) => printedValue(read(facts), printed, facts, format),
     },
   ]
 }
 
-function printedValue(value: FieldValue, { date }: Printed, facts: Facts): string | null {
+const DATES = { day: 'day', shopTime: 'time' } as const
+
+function printedValue(
+  value: FieldValue,
+  { date }: Printed,
+  facts: Facts,
+  format?: string,
+): string | null {
   if (value === null) return null
-  if (isMoney(value)) return formatMoney(value, facts.shop.locale)
-  if (typeof value !== 'number') return String(value)
-  if (date === 'day') return dayOf(value, zoneOf(facts))
-  // Where a class takes place the shop's clocks count, not the recipient's.
-  return date === 'shopTime' ? dateWords(value, facts.shop.zone, facts.now) : String(value)
+  const { locale } = facts.shop
+  if (isMoney(value)) return writeMoney(value, locale, format)
+  if (typeof value === 'number' && date === 'day') {
+    return writeDay(value, zoneOf(facts), locale, format)
+  }
+  if (typeof value === 'number' && date === 'shopTime') {
+    // Where a class takes place the shop's clocks count, not the recipient's.
+    return writeTime(value, facts.shop.zone, locale, { now: facts.now, format })
+  }
+  return format === undefined ? String(value) : null
 }
 
 /** What is only printed, and never asked about. */
@@ -48,23 +65,50 @@ const only = (
   name: string,
   label: string,
   alwaysFilled: boolean,
-  print: MergeField['print'],
-): MergeField => ({ key: `${about}.${name}`, label, about, alwaysFilled, print })
+  read: (facts: Facts) => string | null,
+): MergeField => ({
+  key: `${about}.${name}`,
+  label,
+  about,
+  alwaysFilled,
+  formats: null,
+  print: (facts, format) => (format === undefined ? read(facts) : null),
+})
 
-const itemLines = (lines: readonly LineFacts[] | undefined): string | null =>
-  lines?.map((line) => `${line.quantity} × ${line.title}`).join('\n') ?? null
+/** The items of an order, basket or checkout. */
+const items = (
+  about: 'order' | 'checkout' | 'basket',
+  linesOf: (facts: Facts) => readonly LineFacts[] | undefined,
+): MergeField => ({
+  key: `${about}.items`,
+  label: about === 'order' ? 'items, one per line' : `items in the ${about}, one per line`,
+  about,
+  alwaysFilled: true,
+  formats: 'list',
+  print: (facts, format) => {
+    const lines = linesOf(facts)
+    return lines ? writeItems(lines, facts.shop.locale, format) : null
+  },
+})
 
 function cartFields(about: 'checkout' | 'basket'): MergeField[] {
   const cart = (facts: Facts): CartFacts | null => facts[about]
   return [
-    only(about, 'items', `items in the ${about}, one per line`, true, (f) => itemLines(cart(f)?.lines)),
+    items(about, (f) => cart(f)?.lines),
     only(about, 'url', `link to the ${about}`, false, (f) => cart(f)?.url ?? null),
   ] // prettier-ignore
 }
 
-function expiry(facts: Facts): string | null {
-  const at = facts.coupons.at(-1)?.expiresAt ?? null
-  return at === null ? null : dayOf(at, zoneOf(facts))
+const COUPON_EXPIRY: MergeField = {
+  key: 'coupon.expires_on',
+  label: 'date the coupon expires',
+  about: 'coupon',
+  alwaysFilled: false,
+  formats: 'day',
+  print: (facts, format) => {
+    const at = facts.coupons.at(-1)?.expiresAt ?? null
+    return at === null ? null : writeDay(at, zoneOf(facts), facts.shop.locale, format)
+  },
 }
 
 function backOfficeLink({ order, shop }: Facts): string | null {
@@ -87,7 +131,7 @@ const ORDER: readonly MergeFieldOwner[] = [
 /** Every merge field, by what it is about. */
 export const MERGE_FIELDS: readonly MergeField[] = [
   ...FIELDS.flatMap(fromCatalogue),
-  only('order', 'items', 'items, one per line', true, (f) => itemLines(f.order?.lines)),
+  items('order', (f) => f.order?.lines),
   only('order', 'tracking_url', 'tracking link', false, (f) => f.order?.trackingUrl ?? null),
   { ...only('order', 'back_office_url', 'link into the back office', false, backOfficeLink), forStaff: true },
   ...cartFields('checkout'),
@@ -95,7 +139,7 @@ export const MERGE_FIELDS: readonly MergeField[] = [
   only('subscription', 'title', 'product subscribed to', true, (f) => f.subscription?.product.title ?? null),
   only('subscription', 'url', 'link to manage it', false, (f) => f.subscription?.url ?? null),
   only('coupon', 'code', 'coupon code', true, (f) => f.coupons.at(-1)?.code ?? null),
-  only('coupon', 'expires_on', 'date the coupon expires', false, expiry),
+  COUPON_EXPIRY,
   only('shop', 'name', 'shop name', true, (f) => f.shop.name),
 ].toSorted((a, b) => ORDER.indexOf(a.about) - ORDER.indexOf(b.about)) // prettier-ignore
 
@@ -119,10 +163,19 @@ export function mergeValues(facts: Facts): Record<string, Record<string, string>
   return values
 }
 
+/** The merge field of a key. */
+export function findMergeField(key: string): MergeField | undefined {
+  return BY_KEY.get(key)
+}
+
+const BY_KEY = new Map(MERGE_FIELDS.map((field) => [field.key, field]))
+
 /** A merge field as it is used in a template. */
 export interface UsedMergeField {
   key: string
   hasFallback: boolean
+  /** How it is to be written; null for the usual way. */
+  format: string | null
 }
 
 const OUTPUT_TAG = /\{\{-?\s*([a-zA-Z_][\w.]*)\s*([^}]*?)-?\}\}/g
@@ -132,13 +185,39 @@ export function usedMergeFields(template: string): UsedMergeField[] {
   return [...template.matchAll(OUTPUT_TAG)].map((match) => ({
     key: match[1] ?? '',
     hasFallback: /\|\s*default\s*:/.test(match[2] ?? ''),
+    format: argumentOf('as', match[2] ?? ''),
   }))
+}
+
+/** The text that a filter is given, between quotes; null without the filter. */
+function argumentOf(filter: 'as' | 'default', filters: string): string | null {
+  const found = ARGUMENTS[filter].exec(filters)
+  return found ? (found[1] ?? found[2] ?? '') : null
+}
+
+const ARGUMENTS = {
+  as: /\|\s*as\s*:\s*(?:"([^"]*)"|'([^']*)')/,
+  default: /\|\s*default\s*:\s*(?:"([^"]*)"|'([^']*)')/,
 }
 
 /** A merge field in a template, with what stands in its place where it is unknown. */
 export interface FieldPart {
   key: string
+  /** How it is to be written; null for the usual way. */
+  format: string | null
   fallback: string | null
+}
+
+/** The tag of a merge field, as it stands in a template. */
+export function tagOf({ key, format, fallback }: FieldPart): string {
+  const otherwise = fallback === null ? '' : ` | default: "${fallback}"`
+  const as = format === null ? '' : ` | as: "${format}"`
+  return `{{ ${key}${otherwise}${as} }}`
+}
+
+/** The tag of a field to begin with; with a fallback to be changed where it may be unknown. */
+export function newTag({ key, alwaysFilled }: MergeField): string {
+  return tagOf({ key, format: null, fallback: alwaysFilled ? null : 'there' })
 }
 
 /** A template cut into its text and its merge fields, in order. */
@@ -147,10 +226,11 @@ export function templateParts(template: string): (string | FieldPart)[] {
   let from = 0
   for (const match of template.matchAll(OUTPUT_TAG)) {
     if (match.index > from) parts.push(template.slice(from, match.index))
-    const fallback = /\|\s*default\s*:\s*(?:"([^"]*)"|'([^']*)')/.exec(match[2] ?? '')
+    const filters = match[2] ?? ''
     parts.push({
       key: match[1] ?? '',
-      fallback: fallback ? (fallback[1] ?? fallback[2] ?? '') : null,
+      format: argumentOf('as', filters),
+      fallback: argumentOf('default', filters),
     })
     from = match.index + match[0].length
   }
@@ -161,9 +241,6 @@ export function templateParts(template: string): (string | FieldPart)[] {
 /** A template for reading at a glance: merge fields as "[first name]", other tags left out. */
 export function readableTemplate(template: string): string {
   return template
-    .replaceAll(OUTPUT_TAG, (_tag, key: string) => {
-      const field = MERGE_FIELDS.find((one) => one.key === key)
-      return `[${field?.label ?? key}]`
-    })
+    .replaceAll(OUTPUT_TAG, (_tag, key: string) => `[${findMergeField(key)?.label ?? key}]`)
     .replaceAll(/\{%.*?%\}/g, '')
 }

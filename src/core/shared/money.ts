@@ -30,11 +30,18 @@ export function decimalAmount(money: Money): string {
   return digits === 0 ? sign + whole : `${sign}${whole}.${all.slice(-digits)}`
 }
 
-/** The amount written for a reader of the locale, with all its minor digits: "€12.50". */
-export function formatMoney(money: Money, locale: string): string {
-  const key = `${locale} ${money.currency}`
+/**
+ * The amount written for a reader of the locale, with all its minor digits: "€12.50"; or without
+ * them where they are nought: "€12".
+ */
+export function formatMoney(
+  money: Money,
+  locale: string,
+  { stripZeros = false }: { stripZeros?: boolean } = {},
+): string {
+  const key = `${locale} ${money.currency} ${stripZeros}`
   const known = formats.get(key)
-  const format = known ?? moneyFormat(money.currency, locale)
+  const format = known ?? moneyFormat(money.currency, locale, stripZeros)
   if (!known) formats.set(key, format)
   return format.format(decimalAmount(money) as Intl.StringNumericLiteral)
 }
@@ -42,13 +49,14 @@ export function formatMoney(money: Money, locale: string): string {
 /** Making one takes longer than all else about a mail; there are few pairs of locale and currency. */
 const formats = new Map<string, Intl.NumberFormat>()
 
-function moneyFormat(currency: string, locale: string): Intl.NumberFormat {
+function moneyFormat(currency: string, locale: string, strip: boolean): Intl.NumberFormat {
   const digits = minorDigits(currency)
   return new Intl.NumberFormat(locale, {
     style: 'currency',
     currency,
     minimumFractionDigits: digits,
     maximumFractionDigits: digits,
+    trailingZeroDisplay: strip ? 'stripIfInteger' : 'auto',
   })
 }
 

@@ -153,6 +153,7 @@ const PART_NAMES: Readonly<Record<string, string>> = {
   tracking: 'what is followed',
   invoice: 'the invoice with it',
   longLinks: 'what becomes of its links',
+  language: 'in whose language dates and amounts are',
   subject: 'the subject',
   previewText: 'the preview text',
   sender: 'the sender',

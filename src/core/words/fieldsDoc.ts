@@ -1,6 +1,7 @@
 import { FIELDS, type Field, type FieldType } from '../conditions/fields.ts'
 import { OPERATORS } from '../conditions/operators.ts'
 import { EVENT_TYPES } from '../events/eventTypes.ts'
+import { FORMATS, type FormatKind } from '../messages/formats.ts'
 import { MERGE_FIELDS } from '../messages/mergeFields.ts'
 
 const TYPES: Readonly<Record<FieldType, string>> = {
@@ -23,6 +24,13 @@ function table(heads: readonly string[], rows: readonly string[]): string {
 const printedAs = ({ about, printed }: Field): string =>
   printed ? code(`{{ ${about}.${printed.name} }}`) : ''
 
+const FORMAT_KINDS: Readonly<Record<FormatKind, string>> = {
+  day: 'a day',
+  time: 'a day with an hour',
+  money: 'an amount',
+  list: 'items',
+}
+
 /** The page docs/fields.md, written from the catalogue: events, fields, operators, merge fields. */
 export function fieldsDoc(): string {
   const events = Object.entries(EVENT_TYPES).map(([type, { happened }]) =>
@@ -40,6 +48,9 @@ export function fieldsDoc(): string {
   const printed = new Set(FIELDS.map(printedAs))
   const others = MERGE_FIELDS.filter(({ key }) => !printed.has(code(`{{ ${key} }}`))).map(
     ({ key, label }) => row(code(`{{ ${key} }}`), label),
+  )
+  const formats = Object.entries(FORMATS).flatMap(([kind, list]) =>
+    list.map(({ key, label }) => row(FORMAT_KINDS[kind as FormatKind], code(key), label)),
   )
   return `# Events, fields and operators
 
@@ -63,5 +74,12 @@ ${table(['Type', 'Operators'], operators)}
 ## Merge fields that are only printed
 
 ${table(['Merge field', 'What it is'], others)}
+
+## How merge fields are written
+
+Money, dates and lists are written in the recipient's language where it is known, days by the calendar where they live. A
+format is put behind the field: ${code('{{ order.total | as: "short" }}')}.
+
+${table(['Of', 'Format', 'How'], formats)}
 `
 }

@@ -74,6 +74,9 @@ const messageParts = {
   onlyIf: conditionSchema.optional(),
 }
 
+/** In whose language dates and amounts are written; left out: the shop's. */
+const language = z.literal('recipient').optional()
+
 /** What happens when another marketing message left too short a while ago. */
 const onGap = z.enum(['hold', 'skip']).optional()
 
@@ -99,6 +102,7 @@ const emailSchema = z.strictObject({
   invoice: z.boolean().optional(),
   /** What is followed of it; left out: everything but of plain ones. */
   tracking: trackingSchema.optional(),
+  language,
   onGap,
 })
 
@@ -109,6 +113,7 @@ const smsSchema = z.strictObject({
   body: z.string().max(1600),
   /** Links stay as they are, and clicks are not known of. */
   longLinks: z.boolean().optional(),
+  language,
   onGap,
 })
 

@@ -13,7 +13,8 @@ import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
 import { needsOfAll } from '../../core/conditions/needs.ts'
 import type { Facts } from '../../core/events/facts.ts'
 import type { Brand } from '../../core/messages/brand.ts'
-import { mergeValues } from '../../core/messages/mergeFields.ts'
+import { FORMATS, inLanguageOf } from '../../core/messages/formats.ts'
+import { MERGE_FIELDS } from '../../core/messages/mergeFields.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import { blockConditions } from '../../core/workflow/compile.ts'
 import type { MessageStep, SmsStep } from '../../core/workflow/steps.ts'
@@ -71,7 +72,11 @@ export async function previewMessage(
   }
   const facts = await factsFor(db, shop, request, sample)
   if (!facts) return { ...NOTHING, problem: 'That customer is not there any more.' }
-  const known = { sample: newest ?? null, fields: fieldsOf(facts), to: addressOf(message, facts) }
+  const known = {
+    sample: newest ?? null,
+    fields: fieldsOf(inLanguageOf(writtenIn(message), facts)),
+    to: addressOf(message, facts),
+  }
   try {
     return { ...(await rendered(db, shop, request, facts)), ...known }
   } catch (error) {
@@ -144,13 +149,19 @@ function textOf(step: SmsStep, facts: Facts, publicUrl: string): string {
   return withShortLinks(text, new Map(urlsIn(text).map((url) => [url, `${publicUrl}/s/EXAMPLE1`])))
 }
 
-/** What the merge fields say, by their keys. */
+/** Notes to staff are in the shop's language. */
+const writtenIn = (message: MessageStep) => (message.kind === 'note' ? {} : message)
+
+/** What the merge fields say, by their keys; what else they can be written as, by `key as format`. */
 function fieldsOf(facts: Facts): Record<string, string> {
-  return Object.fromEntries(
-    Object.entries(mergeValues(facts)).flatMap(([owner, values]) =>
-      Object.entries(values).map(([name, text]) => [`${owner}.${name}`, text]),
-    ),
-  )
+  const said = MERGE_FIELDS.flatMap(({ key, formats, print }) => {
+    const others = formats === null ? [] : FORMATS[formats]
+    return [
+      [key, print(facts)],
+      ...others.map((format) => [`${key} as ${format.key}`, print(facts, format.key)]),
+    ] as const
+  })
+  return Object.fromEntries(said.filter((one): one is [string, string] => Boolean(one[1])))
 }
 
 function addressOf(message: MessageStep, { customer }: Facts): string {

@@ -58,7 +58,7 @@ function leaf(block: LeafBlock, writer: Writer): string {
         writer,
       )
     case 'tracking': {
-      const field = { key: 'order.tracking_url', fallback: null }
+      const field = { key: 'order.tracking_url', format: null, fallback: null }
       return button(writer.words(block.label), writer.slots.token({ kind: 'field', field, as: 'link' }), writer) // prettier-ignore
     }
     default:
@@ -128,7 +128,7 @@ function table(rows: string, { brand, textFont }: Writer): string {
 
 function coupon(words: string, writer: Writer): string {
   const { brand, slots } = writer
-  const code = slots.token({ kind: 'field', field: { key: 'coupon.code', fallback: null }, as: 'text' }) // prettier-ignore
+  const code = slots.token({ kind: 'field', field: { key: 'coupon.code', format: null, fallback: null }, as: 'text' }) // prettier-ignore
   const box = `<div style="margin:10px 0 0;padding:12px 16px;border:2px dashed ${brand.colours.accent};font-family:Courier New,Courier,monospace;font-size:22px;letter-spacing:2px;display:inline-block">${code}</div>`
   return text(`${writer.words(words)}<br>${box}`, writer)
 }

@@ -1,5 +1,5 @@
 import { allBlocks, type Block } from '../../../core/messages/blocks.ts'
-import type { FieldPart } from '../../../core/messages/mergeFields.ts'
+import { findMergeField, type FieldPart } from '../../../core/messages/mergeFields.ts'
 import type { Facts, LineFacts } from '../../../core/events/facts.ts'
 import { formatMoney } from '../../../core/shared/money.ts'
 import type { Product } from '../../recommend/index.ts'
@@ -20,14 +20,27 @@ export interface Filling {
   holds: (block: string) => boolean
 }
 
-/** What a merge field prints. Throws RenderError where it is unknown and has no fallback. */
-export function valueOf({ key, fallback }: FieldPart, { values }: Filling): string {
+/**
+ * What a merge field prints. Throws RenderError where it is unknown and has no fallback, and where it
+ * cannot be written as it is to be.
+ */
+export function valueOf(part: FieldPart, filling: Filling): string {
+  const { key, format, fallback } = part
+  const text = usualOf(key, filling)
+  if (text !== undefined && format !== null) {
+    const written = findMergeField(key)?.print(filling.facts, format) ?? null
+    if (written === null) throw new RenderError(`${key} cannot be written as "${format}"`)
+    return written
+  }
+  if (text !== undefined) return text
+  if (fallback === null) throw new RenderError(`undefined variable: ${key}`)
+  return fallback
+}
+
+function usualOf(key: string, { values }: Filling): string | undefined {
   const [owner = '', ...name] = key.split('.')
   const own = Object.hasOwn(values, owner) ? values[owner] : undefined
-  const value = own && Object.hasOwn(own, name.join('.')) ? own[name.join('.')] : undefined
-  const text = value ?? fallback
-  if (text === null || text === undefined) throw new RenderError(`undefined variable: ${key}`)
-  return text
+  return own && Object.hasOwn(own, name.join('.')) ? own[name.join('.')] : undefined
 }
 
 /** The keys of the blocks that a recipient does not see. */

@@ -1,5 +1,10 @@
 import { memo, useCallback, useMemo, useRef, type ReactNode } from 'react'
-import { canFillField, MERGE_FIELDS, type MergeField } from '../../../core/messages/mergeFields.ts'
+import {
+  canFillField,
+  MERGE_FIELDS,
+  newTag,
+  type MergeField,
+} from '../../../core/messages/mergeFields.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { allSteps } from '../../../core/workflow/lists.ts'
 import { AreaField } from '../../ui/fields.tsx'
@@ -32,7 +37,7 @@ export function BodyField({
       const area = box.current?.querySelector('textarea')
       const from = area?.selectionStart ?? text.length
       const to = area?.selectionEnd ?? text.length
-      change(text.slice(0, from) + tagOf(field) + text.slice(to))
+      change(text.slice(0, from) + newTag(field) + text.slice(to))
       area?.focus()
     },
     [latest],
@@ -68,7 +73,7 @@ const MergeFieldButtons = memo(function MergeFieldButtons(props: ButtonsProps): 
           key={field.key}
           type="button"
           className="chip hover:bg-base-200"
-          title={tagOf(field)}
+          title={newTag(field)}
           onClick={() => onInsert(field)}
         >
           {field.label}
@@ -77,7 +82,3 @@ const MergeFieldButtons = memo(function MergeFieldButtons(props: ButtonsProps): 
     </div>
   )
 })
-
-function tagOf({ key, alwaysFilled }: MergeField): string {
-  return alwaysFilled ? `{{ ${key} }}` : `{{ ${key} | default: "there" }}`
-}

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react'
 import { ChoiceField, TextField } from '../../ui/fields.tsx'
 import { FORMATS, inFormat } from '../message/formats.ts'
-import { addressesOf, GAPS, PURPOSES } from './messageChoices.ts'
+import { addressesOf, GAPS, LANGUAGES, PURPOSES } from './messageChoices.ts'
 import type { StepOf } from './stepChange.ts'
 
 type Message = StepOf<'email'> | StepOf<'sms'>
@@ -31,6 +31,23 @@ export function PurposeFields({ step, onChange }: PurposeProps): ReactNode {
         />
       )}
     </>
+  )
+}
+
+interface LanguageProps {
+  step: Pick<Message, 'language'>
+  onChange: (to: Parts<Pick<Message, 'language'>>) => void
+}
+
+/** In whose language dates and amounts are written. */
+export function LanguageField({ step, onChange }: LanguageProps): ReactNode {
+  return (
+    <ChoiceField
+      label="Dates and amounts in"
+      value={step.language ?? 'shop'}
+      choices={LANGUAGES}
+      onChange={(to) => onChange({ language: to === 'shop' ? undefined : to })}
+    />
   )
 }
 
@@ -78,6 +95,7 @@ export function EnvelopeFields({ step, onChange }: Props): ReactNode {
         choices={FORMATS}
         onChange={(format) => onChange(inFormat(step, format))}
       />
+      <LanguageField step={step} onChange={onChange} />
     </>
   )
 }

@@ -2,7 +2,7 @@ import type { ReactNode } from 'react'
 import { TextField } from '../../ui/fields.tsx'
 import { BodyField } from './BodyField.tsx'
 import type { FormProps } from './formProps.ts'
-import { PurposeFields } from './EnvelopeFields.tsx'
+import { LanguageField, PurposeFields } from './EnvelopeFields.tsx'
 import { addressesOf } from './messageChoices.ts'
 import { OptionalCondition } from './conditions/OptionalCondition.tsx'
 import { OpenMessage } from './OpenMessage.tsx'
@@ -43,6 +43,7 @@ export function SmsForm({ step, onSelect, ...form }: Props<'sms'>): ReactNode {
         />
         Short links, so that clicks are known
       </label>
+      <LanguageField step={step} onChange={change} />
       <OptionalCondition
         title="Send only if"
         none="Sent to everyone who gets here."

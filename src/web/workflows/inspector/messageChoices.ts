@@ -11,3 +11,9 @@ export function addressesOf(text: string): string[] {
   const trimmed = text.replace(/^[\s,;]+/, '')
   return trimmed === '' ? [] : trimmed.split(/\s*[,;]\s*|\s+/)
 }
+
+/** In whose language dates and amounts are written. */
+export const LANGUAGES = {
+  shop: 'the shop’s language',
+  recipient: 'the recipient’s, where it is known',
+} as const

@@ -1,7 +1,7 @@
 import { Command } from 'cmdk'
 import { Braces } from 'lucide-react'
 import { useEffect, useRef, useState, type ReactNode } from 'react'
-import type { MergeField } from '../../../../core/messages/mergeFields.ts'
+import { newTag } from '../../../../core/messages/mergeFields.ts'
 import { useOutside } from '../../../ui/useOutside.ts'
 import { useFields } from './fieldContext.ts'
 
@@ -71,7 +71,7 @@ function Menu({ onPick, onClose }: Pick<Props, 'onPick'> & { onClose: () => void
             key={field.key}
             value={`${field.label} ${field.key}`}
             className="cursor-pointer rounded-field px-2 py-1 data-[selected=true]:bg-base-200"
-            onSelect={() => onPick(tagOf(field))}
+            onSelect={() => onPick(newTag(field))}
           >
             <span className="block">{field.label}</span>
             <span className="block truncate text-xs text-secondary">
@@ -82,9 +82,4 @@ function Menu({ onPick, onClose }: Pick<Props, 'onPick'> & { onClose: () => void
       </Command.List>
     </Command>
   )
-}
-
-/** The tag of a field; with a fallback to be changed where it may be unknown. */
-export function tagOf({ key, alwaysFilled }: MergeField): string {
-  return alwaysFilled ? `{{ ${key} }}` : `{{ ${key} | default: "there" }}`
 }

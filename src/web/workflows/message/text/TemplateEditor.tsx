@@ -3,7 +3,7 @@ import { EditorContent, useEditor, type Editor } from '@tiptap/react'
 import { StarterKit } from '@tiptap/starter-kit'
 import { useEffect, useRef, type ComponentType, type ReactNode } from 'react'
 import { useLatest } from '../../../ui/useLatest.ts'
-import { FallbackField } from './FallbackField.tsx'
+import { FieldOptions } from './FieldOptions.tsx'
 import { FieldMenu } from './FieldMenu.tsx'
 import { mergeFieldNode } from './mergeFieldNode.ts'
 
@@ -97,7 +97,7 @@ export function TemplateEditor(props: Props): ReactNode {
         />
       </div>
       <EditorContent editor={editor} />
-      <FallbackField editor={editor} />
+      <FieldOptions editor={editor} />
     </div>
   )
 }

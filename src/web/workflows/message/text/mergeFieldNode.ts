@@ -1,11 +1,11 @@
 import { mergeAttributes, Node } from '@tiptap/core'
-import { MERGE_FIELDS, templateParts } from '../../../../core/messages/mergeFields.ts'
+import { findMergeField, templateParts } from '../../../../core/messages/mergeFields.ts'
 
 /** What a merge field is called, and what stands in its place where it is unknown. */
 export function chipOf(tag: string): { label: string; isKnown: boolean } {
   const [part] = templateParts(tag)
   if (typeof part !== 'object') return { label: tag, isKnown: false }
-  const field = MERGE_FIELDS.find(({ key }) => key === part.key)
+  const field = findMergeField(part.key)
   const fallback = part.fallback === null || part.fallback === '' ? '' : `, or “${part.fallback}”`
   return { label: `${field?.label ?? part.key}${fallback}`, isKnown: field !== undefined }
 }

@@ -1,0 +1,102 @@
+import { Drop, Liquid } from 'liquidjs'
+import type { Facts } from '../../core/events/facts.ts'
+import { MERGE_FIELDS, mergeValues, type MergeField } from '../../core/messages/mergeFields.ts'
+import { RenderError } from './renderError.ts'
+
+const MAX_OUTPUT_CHARACTERS = 200_000
+
+/**
+ * Templates are users' input: no files, own properties only, limits on time and memory, and a field
+ * that is unknown or empty without a fallback is an error, not a blank.
+ */
+const liquid = new Liquid({
+  strictVariables: true,
+  strictFilters: true,
+  lenientIf: true,
+  ownPropertyOnly: true,
+  templates: {},
+  parseLimit: 100_000,
+  renderLimit: 500,
+  memoryLimit: 5_000_000,
+})
+
+/** A value that can be written in more than one way; everywhere else it is its usual text. */
+class Written extends Drop {
+  readonly #text: string
+  readonly as: (format: string) => string | null
+
+  constructor(text: string, as: (format: string) => string | null) {
+    super()
+    this.#text = text
+    this.as = as
+  }
+
+  override valueOf(): string {
+    return this.#text
+  }
+}
+
+liquid.registerFilter('default', (value: unknown, fallback: unknown) =>
+  isKnown(value) ? value : new Written(String(fallback), () => String(fallback)),
+)
+
+function isKnown(value: unknown): boolean {
+  const plain = value instanceof Drop ? value.valueOf() : value
+  return plain !== undefined && plain !== null && plain !== false && plain !== ''
+}
+
+liquid.registerFilter('as', (value: unknown, format: unknown) => {
+  const written = value instanceof Written ? value.as(String(format)) : null
+  if (written === null) throw new Error(`it cannot be written as "${String(format)}"`)
+  return written
+})
+
+/** Liquid takes an unknown field only with its fallback first. */
+const FALLBACK_LAST =
+  /(\|\s*as\s*:\s*(?:"[^"]*"|'[^']*')\s*)(\|\s*default\s*:\s*(?:"[^"]*"|'[^']*')\s*)/g
+
+const FORMATTED = MERGE_FIELDS.filter(({ formats }) => formats !== null)
+
+/**
+ * Fills a template for one recipient; `values` are what `mergeValues` makes of the facts, where they
+ * are known already. Throws RenderError with the reason.
+ */
+export function renderTemplate(
+  template: string,
+  facts: Facts,
+  values = mergeValues(facts),
+): string {
+  let output: string
+  try {
+    output = liquid.parseAndRenderSync(
+      template.replaceAll(FALLBACK_LAST, '$2$1'),
+      scopeOf(facts, values),
+    ) as string
+  } catch (error) {
+    throw new RenderError((error as Error).message)
+  }
+  if (output.length > MAX_OUTPUT_CHARACTERS) throw new RenderError('the text is far too long')
+  return output
+}
+
+type Values = ReturnType<typeof mergeValues>
+
+function scopeOf(facts: Facts, values: Values): Record<string, Record<string, string | Written>> {
+  const scope: Record<string, Record<string, string | Written>> = {}
+  for (const [owner, own] of Object.entries(values)) scope[owner] = { ...own }
+  for (const field of FORMATTED) replaceIn(scope, field, facts)
+  return scope
+}
+
+function replaceIn(
+  scope: Record<string, Record<string, string | Written>>,
+  { key, about, print }: MergeField,
+  facts: Facts,
+): void {
+  const name = key.slice(about.length + 1)
+  const own = scope[about]
+  const text = own?.[name]
+  if (own && typeof text === 'string') {
+    own[name] = new Written(text, (format) => print(facts, format))
+  }
+}
