@@ -300,7 +300,7 @@ test('a recipe becomes a draft with the shop’s own sender', async ({ page }) =
   await page.getByRole('button', { name: 'Use the recipe Open checkout' }).click()
   await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Open checkout')
   await page.getByRole('button', { name: 'Email: A person writes' }).click()
-  await expect(page.getByLabel('From: address')).toHaveValue(/@combwright\.example$/)
+  await expect(page.getByLabel('From', { exact: true })).toHaveValue(/@combwright\.example$/)
   await expect(page.getByRole('button', { name: 'Go live' })).toBeEnabled()
 })
 

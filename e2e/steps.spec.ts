@@ -32,7 +32,7 @@ test('every kind of step can be put in, filled in, read and published', async ({
   await page.getByRole('button', { name: 'coupon code' }).click()
   await add(page, 'Staff note')
   await page.getByLabel('Name, for you and colleagues').fill('Tell Tiago')
-  await page.getByLabel('To: addresses of staff').fill('tiago@combwright.example')
+  await page.getByLabel('And to addresses of staff').fill('tiago@combwright.example')
   await page.getByLabel('Subject').fill('It arrived')
   await page.getByLabel('Text', { exact: true }).fill('Order {{ order.number }}')
   await add(page, 'Tag')

@@ -46,6 +46,8 @@ export const runResponse = z.object({
 export type RunResponse = z.infer<typeof runResponse>
 
 export const mailSummary = z.object({
+  /** A text message came through the gateway, and has a number for an address. */
+  kind: z.enum(['mail', 'text']),
   id: z.int(),
   date: z.int(),
   from: z.string(),

@@ -1,5 +1,6 @@
 import { fileURLToPath } from 'node:url'
-import { openDatabase, migrateDatabase } from '../backend/platform/db.ts'
+import { createApiKey, listApiKeys, revokeApiKey } from '../backend/accounts/index.ts'
+import { openDatabase, migrateDatabase, type Database } from '../backend/platform/db.ts'
 import { readConfig } from '../backend/platform/config.ts'
 import { migrateJobs } from '../backend/platform/jobs.ts'
 import { makeLog } from '../backend/platform/log.ts'
@@ -22,7 +23,7 @@ async function main(): Promise<void> {
   const smtp = await startSmtpServer(({ raw, recipients }) =>
     storeMail(db, DEMO_SHOP, raw, recipients),
   )
-  const gateway = await startSmsGateway(({ to, text }) => storeText(db, DEMO_SHOP, to, text))
+  const gateway = await startSmsGateway((sms) => storeText(db, DEMO_SHOP, sms))
   const publicUrl = given.PUBLIC_URL ?? `http://${given.HOST}:${given.PORT}`
   const config = {
     ...given,
@@ -34,10 +35,12 @@ async function main(): Promise<void> {
   const startOver = process.env['DEMO_FRESH'] === '1'
   const recent = !startOver && (await isSeeded(db)) ? null : await seedPast(db, publicUrl, say)
   const stopWorker = await startWorker({ config, log, onLost: () => process.exit(1) })
-  if (recent) await liveThrough(db, recent, say)
   const webFolder = fileURLToPath(new URL('../web', import.meta.url))
   const app = await buildApp({ db, config, publicUrl, log, webFolder })
   await app.listen({ host: config.HOST, port: config.PORT })
+  const key = await newKeyFor(db, 'Text gateway (simulated)')
+  gateway.reportTo({ url: `${publicUrl}/v1/texts/reports`, authorization: `Bearer ${key}` })
+  if (recent) await liveThrough(db, recent, say)
   for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     process.once(signal, () => {
       const stop = async () => {
@@ -57,6 +60,14 @@ async function main(): Promise<void> {
   console.log(
     `\nYomble is ready: ${publicUrl}\nSign in as ${names}, password “${DEMO_PASSWORD}”.\nCtrl-C stops everything.`,
   )
+}
+
+/** A key for a stand-in that calls in; the one it had at an earlier start is revoked. */
+async function newKeyFor(db: Database, name: string): Promise<string> {
+  for (const { id } of (await listApiKeys(db, DEMO_SHOP)).filter((key) => key.name === name)) {
+    await revokeApiKey(db, DEMO_SHOP, id)
+  }
+  return (await createApiKey(db, DEMO_SHOP, name)).key
 }
 
 await main()

@@ -3,6 +3,8 @@ import { and, eq, sql } from 'drizzle-orm'
 import { hashPassword } from '../backend/accounts/index.ts'
 import { users } from '../backend/accounts/tables.ts'
 import type { Database } from '../backend/platform/db.ts'
+import { saveGroup } from '../backend/addresses/index.ts'
+import { senders } from '../backend/addresses/tables.ts'
 import { storeImage } from '../backend/files/index.ts'
 import {
   importPast,
@@ -19,6 +21,7 @@ import { combwrightBrand } from './brand.ts'
 import type { DemoEvent } from './demoEvent.ts'
 import { DEMO_START, makeHistory, ZONE } from './history.ts'
 import { LOGO } from './logo.ts'
+import { MAREN, TIAGO } from './workflows/shared.ts'
 import { DRAFT_WORKFLOW, LIVE_WORKFLOWS, PAUSED_WORKFLOW } from './workflows/index.ts'
 
 export const DEMO_SHOP = 'combwright'
@@ -69,7 +72,7 @@ export async function seedPast(db: Database, publicUrl: string, say: Say): Promi
 const SHOP_TABLES = [
   'files', 'saved_blocks', 'mails', 'messages', 'coupons', 'ledger', 'runs', 'date_sweeps', 'workflow_versions', 'workflows',
   'events', 'order_lines', 'orders', 'carts', 'subscriptions', 'reviews', 'products', 'customers',
-  'api_keys', 'sessions', 'users',
+  'senders', 'staff_groups', 'api_keys', 'sessions', 'users',
 ] as const // prettier-ignore
 
 /** Takes out what an earlier or unfinished load has left. Other shops in the database stay. */
@@ -79,6 +82,11 @@ async function removeDemoShop(db: Database): Promise<void> {
   }
   await db.delete(shops).where(eq(shops.id, DEMO_SHOP))
 }
+
+const STAFF_GROUPS = [
+  { key: 'care', name: 'Care team', addresses: ['tiago@combwright.example', 'aoife@combwright.example'] },
+  { key: 'founder', name: 'Founder', addresses: ['maren@combwright.example'] },
+] as const // prettier-ignore
 
 async function addShop(db: Database, clockNow: number): Promise<void> {
   await db.insert(shops).values({
@@ -95,6 +103,12 @@ async function addShop(db: Database, clockNow: number): Promise<void> {
     backOfficeUrl: 'https://admin.combwright.example/orders/{id}',
     clockNow,
   })
+  await db
+    .insert(senders)
+    .values(
+      [MAREN, TIAGO].map((sender) => ({ shopId: DEMO_SHOP, ...sender, verifiedAt: clockNow })),
+    )
+  for (const group of STAFF_GROUPS) await saveGroup(db, DEMO_SHOP, group)
   const passwordHash = await hashPassword(DEMO_PASSWORD)
   await db
     .insert(users)

@@ -13,8 +13,10 @@ import {
 import { workflowJsonSchema } from '../core/workflow/jsonSchema.ts'
 import { AppError } from '../backend/platform/errors.ts'
 import type { App, ServerContext } from './context.ts'
+import { readDkim, smtpMailer } from '../backend/messages/index.ts'
 import { answerError } from './errors.ts'
 import { requireUser, sameOrigin } from './guards.ts'
+import { addressRoutes, confirmSenderRoutes } from './routes/addresses.ts'
 import { activityRoutes } from './routes/activity.ts'
 import { brandRoutes } from './routes/brand.ts'
 import { fileRoutes, publicFileRoutes } from './routes/files.ts'
@@ -46,6 +48,7 @@ export interface AppOptions extends ServerContext {
 
 /** Puts the server together: security headers, who may do what, the routes, the web application. */
 export async function buildApp({ log, webFolder, ...context }: AppOptions): Promise<App> {
+  const { config } = context
   const app = fastify({
     loggerInstance: log,
     logController: new LogController({ disableRequestLogging: true }),
@@ -71,6 +74,9 @@ export async function buildApp({ log, webFolder, ...context }: AppOptions): Prom
   await app.register(async (outside) =>
     unsubscribeRoutes(outside.withTypeProvider<ZodTypeProvider>(), context),
   )
+  await app.register(async (outside) =>
+    confirmSenderRoutes(outside.withTypeProvider<ZodTypeProvider>(), context),
+  )
   publicFileRoutes(app, context)
   followRoutes(app, context)
   textRoutes(app, context)
@@ -92,7 +98,10 @@ export async function buildApp({ log, webFolder, ...context }: AppOptions): Prom
     attentionRoutes(typed, context)
     countRoutes(typed, context)
     shopRulesRoutes(typed, context)
-    messageRoutes(typed, context)
+    const mailer = smtpMailer(config.SMTP_URL, { connections: 1, dkim: readDkim(config) })
+    inside.addHook('onClose', () => mailer.close())
+    messageRoutes(typed, context, mailer)
+    addressRoutes(typed, context, mailer)
     brandRoutes(typed, context)
     savedBlockRoutes(typed, context)
     fileRoutes(typed, context)

@@ -1,6 +1,7 @@
 import { escapeHtml, type Preferences } from '../backend/messages/index.ts'
 import type { Shop } from '../backend/shop/index.ts'
 import { clockWords } from '../core/words/quantities.ts'
+import { shopFrame } from './shopPage.ts'
 
 /** The page behind "No more of these": stop all at once, or choose; and what was chosen so far. */
 export function preferencesPage(
@@ -21,12 +22,9 @@ export function preferencesPage(
     ({ at, channel, given }) =>
       `<li>${escapeHtml(clockWords(at, shop.zone))}: ${given ? 'yes' : 'no'} to ${channel === 'email' ? 'email' : 'text messages'}</li>`,
   )
-  return `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><meta name="robots" content="noindex">
-<title>${name}</title><style>body{font:16px/1.5 sans-serif;max-width:34rem;margin:4rem auto;padding:0 1rem;color:${shop.brand.colours.ink}}
-h1{font-size:1.25rem}h2{font-size:1rem;margin-top:2rem}button{font:inherit;padding:.5rem 1rem;border:0;border-radius:4px;background:${shop.brand.colours.accent};color:${shop.brand.colours.onAccent}}
-[role=status]{font-weight:bold}small,li{color:#555}</style></head><body>
-<h1>${name}</h1>
-${done === undefined ? '' : `<p role="status">${escapeHtml(done)}</p>`}
+  return shopFrame(
+    shop,
+    `${done === undefined ? '' : `<p role="status">${escapeHtml(done)}</p>`}
 <p>News and offers from ${name}. Messages about your orders come whatever you choose.</p>
 ${stop}
 <h2>Or choose</h2>
@@ -34,6 +32,6 @@ ${stop}
 ${box('email', 'by email', email)}
 ${hasPhone ? box('sms', 'as text messages to your phone', sms) : ''}
 <button>Keep my choices</button></form>
-${rows.length === 0 ? '' : `<h2>What you have chosen so far</h2><ul>${rows.join('')}</ul>`}
-</body></html>`
+${rows.length === 0 ? '' : `<h2>What you have chosen so far</h2><ul>${rows.join('')}</ul>`}`,
+  )
 }

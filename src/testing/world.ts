@@ -6,6 +6,7 @@ import { Recommender } from '../backend/recommend/index.ts'
 import { openDatabase, rowsOf, type Database } from '../backend/platform/db.ts'
 import { jobsInHand } from '../backend/platform/jobs.ts'
 import { findShop, ingestEvents, requestClockMove, setClock } from '../backend/shop/index.ts'
+import { senders } from '../backend/addresses/tables.ts'
 import { shops } from '../backend/shop/tables.ts'
 import {
   createWorkflow,
@@ -45,6 +46,10 @@ export async function addShop(db: Database, id = SHOP, clockNow: Instant = START
     defaultSenderAddress: 'hello@combwright.example',
     clockNow,
   })
+  await db.insert(senders).values([
+    { shopId: id, address: 'maren@combwright.example', name: 'Maren', verifiedAt: clockNow },
+    { shopId: id, address: 'care@combwright.example', name: 'Tiago', verifiedAt: clockNow },
+  ])
 }
 
 /**

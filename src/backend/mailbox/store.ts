@@ -22,16 +22,21 @@ export async function storeMail(
 }
 
 /** Keeps a text message that came through the gateway, beside the mails. */
-export async function storeText(db: Db, shopId: string, to: string, text: string): Promise<void> {
+export async function storeText(
+  db: Db,
+  shopId: string,
+  { id, to, text }: { id: string; to: string; text: string },
+): Promise<void> {
   const { now } = await readClock(db, shopId)
   await db.insert(mails).values({
     shopId,
+    kind: 'text',
     toAddress: to,
     raw: Buffer.from(text).toString('base64'),
-    messageId: '',
+    messageId: id,
     date: now,
-    fromText: 'Text message',
-    subject: 'Text message',
+    fromText: '',
+    subject: '',
     plain: text,
     html: null,
     headers: [],
@@ -59,6 +64,7 @@ function fieldsOf(parsed: ParsedMail, raw: Buffer) {
 
 interface SummaryRow extends Record<string, unknown> {
   id: number
+  kind: 'mail' | 'text'
   date: number
   from: string
   to: string
@@ -77,7 +83,7 @@ export async function mailPage(
     or subject ilike ${pattern} or to_address ilike ${pattern} or plain ilike ${pattern})`
   const rows = await rowsOf<SummaryRow>(
     db,
-    sql`select id, date, from_text as from, to_address as to, subject, left(plain, 400) as plain
+    sql`select id, kind, date, from_text as from, to_address as to, subject, left(plain, 400) as plain
     from mails where ${matching} and (${before ?? null}::bigint is null or id < ${before ?? null})
     order by id desc limit ${PAGE + 1}`,
   )
@@ -100,7 +106,7 @@ type MailRow = Omit<MailResponse, 'text'> & { plain: string } & Record<string, u
 export async function findMail(db: Db, shopId: string, id: number): Promise<MailResponse> {
   const [row] = await rowsOf<MailRow>(
     db,
-    sql`select m.id, m.date, m.from_text as from, m.to_address as to, m.subject, m.plain, m.html,
+    sql`select m.id, m.kind, m.date, m.from_text as from, m.to_address as to, m.subject, m.plain, m.html,
       m.headers, messages.run_id as "runId"
     from mails m
     left join messages on messages.shop_id = m.shop_id and messages.message_id = m.message_id

@@ -1,12 +1,15 @@
 import { index, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core'
 import { instant, shopId } from '../platform/columns.ts'
 
-/** Mails as they came over the wire to the SMTP server that ships with the project. */
+/** Mails as they came over the wire to the SMTP server that ships with the project, and texts. */
 export const mails = pgTable(
   'mails',
   {
     shopId: shopId(),
     id: instant('id').notNull().generatedAlwaysAsIdentity(),
+    kind: text('kind', { enum: ['mail', 'text'] })
+      .notNull()
+      .default('mail'),
     /** The whole MIME message, base64: it may hold any bytes. */
     raw: text('raw').notNull(),
     messageId: text('message_id').notNull(),

@@ -1,7 +1,7 @@
-import { createHmac, timingSafeEqual } from 'node:crypto'
 import { sql } from 'drizzle-orm'
 import type { Instant } from '../../core/shared/time.ts'
 import { rowsOf, type Db } from '../platform/db.ts'
+import { readToken, signedToken } from '../platform/signed.ts'
 import { customers } from '../shop/tables.ts'
 
 /** Whom an unsubscribe link is for. */
@@ -10,25 +10,16 @@ export interface Unsubscriber {
   customerId: string
 }
 
-const sign = (secret: string, payload: string): string =>
-  createHmac('sha256', secret).update(`unsubscribe.${payload}`).digest('base64url')
-
 /** The opaque, signed part of an unsubscribe link. */
 export function unsubscribeToken(secret: string, { shopId, customerId }: Unsubscriber): string {
-  const payload = Buffer.from(JSON.stringify([shopId, customerId])).toString('base64url')
-  return `${payload}.${sign(secret, payload)}`
+  return signedToken(secret, 'unsubscribe', [shopId, customerId])
 }
 
 /** Whom a token is for, or null for one that was not made here. */
 export function readUnsubscribeToken(secret: string, token: string): Unsubscriber | null {
-  const [payload = '', signature = ''] = token.split('.')
-  const wanted = Buffer.from(sign(secret, payload))
-  const given = Buffer.from(signature)
-  if (wanted.length !== given.length || !timingSafeEqual(wanted, given)) return null
-  const [shopId, customerId] = JSON.parse(Buffer.from(payload, 'base64url').toString()) as [
-    string,
-    string,
-  ]
+  const values = readToken(secret, 'unsubscribe', token)
+  if (!values) return null
+  const [shopId, customerId] = values as [string, string]
   return { shopId, customerId }
 }
 

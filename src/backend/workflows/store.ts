@@ -1,7 +1,9 @@
 import { randomUUID } from 'node:crypto'
 import { and, asc, eq, sql } from 'drizzle-orm'
+import { addressFindings } from '../../core/check/addressFindings.ts'
 import { goLiveFindings } from '../../core/check/goLive.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
+import { addressBook } from '../addresses/index.ts'
 import type { Database, Db, Transaction } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { readClock } from '../shop/index.ts'
@@ -114,7 +116,12 @@ export async function goLive(
         'The draft has changed since you looked at it. Look again, then go live.',
       )
     }
-    const errors = goLiveFindings(workflow.draft).filter(({ severity }) => severity === 'error')
+    const { draft } = workflow
+    const findings = [
+      ...goLiveFindings(draft),
+      ...addressFindings(draft, await addressBook(tx, shopId)),
+    ]
+    const errors = findings.filter(({ severity }) => severity === 'error')
     if (errors.length > 0) {
       const problems = errors.map(({ code, title, detail }) => ({
         path: code,

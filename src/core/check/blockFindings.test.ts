@@ -44,6 +44,12 @@ test('subjects: long for a phone, all in capitals', () => {
   expect(found([text], { subject: 'Order {{ order.number }}: OK' })).toEqual([])
 })
 
+test('blocks understand fallbacks, and ways to write a field', () => {
+  const text = '{{ order.total | default: "it | all" | as: "short" }}'
+  const heading: Block = { key: 'h', kind: 'heading', level: 1, text }
+  expect(found([heading])).toEqual([])
+})
+
 test.each(['{% if a %}b{% endif %}', '{{ customer.first_name | upcase }}', '{{ customer.first_name | default: "a" | upcase }}'])(
   'blocks do not understand %s',
   (words) => {

@@ -49,13 +49,13 @@ function ownBlockFindings(message: EmailStep, fits: (kind: BlockKind) => boolean
   ]
 } // prettier-ignore
 
-/** True for what only letters and plain mails understand: {% tags %}, and filters but `default`. */
+/** True for what only letters and plain mails understand: {% tags %}, and filters but `default` and `as`. */
 function isLiquid(template: string): boolean {
   // What stands in quotes is a fallback's text.
   const bare = template.replaceAll(/\{\{[^{}]*\}\}/g, (tag) =>
     tag.replaceAll(/"[^"]*"|'[^']*'/g, '""'),
   )
-  return /\{%|\{\{[^{}]*\|\s*(?!default\s*:)[a-z]/i.test(bare)
+  return /\{%|\{\{[^{}]*\|\s*(?!(?:default|as)\s*:)[a-z]/i.test(bare)
 }
 
 const SAYS_SOMETHING: ReadonlySet<BlockKind> = new Set([

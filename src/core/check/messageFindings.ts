@@ -64,8 +64,8 @@ const emailChecks = ({ sender, replyTo, copies }: EmailStep, name: string): Chec
   [(copies ?? []).some((one) => !isAddress(one)), 'copies', `A copy of ${name} would reach nobody.`, 'Mend the address for copies, or take it out.'],
 ] // prettier-ignore
 
-const noteChecks = ({ to }: NoteStep, name: string): Check[] => [
-  [to.length === 0, 'no-staff', `${name} goes to nobody.`, 'Say who of the staff gets it.'],
+const noteChecks = ({ to, groups = [] }: NoteStep, name: string): Check[] => [
+  [to.length + groups.length === 0, 'no-staff', `${name} goes to nobody.`, 'Say who of the staff gets it.'],
   [to.some((one) => !isAddress(one)), 'staff-address', `${name} has an address that is none.`, 'Mend it, or take it out.'],
 ] // prettier-ignore
 

@@ -159,6 +159,8 @@ const PART_NAMES: Readonly<Record<string, string>> = {
   sender: 'the sender',
   replyTo: 'where answers go',
   copies: 'who gets a copy',
+  groups: 'which groups of staff get it',
+  to: 'who of the staff gets it',
   format: 'the form',
   onGap: 'what happens within the message gap',
   purpose: 'the purpose',

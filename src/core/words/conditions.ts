@@ -18,7 +18,7 @@ import { dayWords, plural, WEEKDAYS } from './quantities.ts'
 export interface WordContext {
   locale: string
   zone: string
-  titleOf?: (kind: 'products' | 'workflows', id: string) => string | undefined
+  titleOf?: (kind: 'products' | 'workflows' | 'groups', id: string) => string | undefined
 }
 
 /** A condition as part of a sentence: "order total is at least €15.00". */

@@ -48,12 +48,6 @@ export const MONTHS = [
   'July', 'August', 'September', 'October', 'November', 'December',
 ] as const // prettier-ignore
 
-/** "16 April 2026" for the day of an instant in a zone. */
-export function dayOf(at: Instant, zone: string): string {
-  const { day, month, year } = localTime(at, zone)
-  return `${day} ${MONTHS[month - 1]} ${year}`
-}
-
 /** "9 May 2026" for a calendar date. */
 export function dayWords(date: string): string {
   const [year = '', month = '', day = ''] = date.split('-')

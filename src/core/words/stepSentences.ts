@@ -82,14 +82,24 @@ const MESSAGE_NAMES = { email: 'Email', sms: 'Text message', note: 'Note to staf
 
 function messageSentence(message: MessageStep, context: WordContext): string {
   const name = `${MESSAGE_NAMES[message.kind]} “${message.name || 'unnamed'}”`
-  const to = message.kind === 'note' && message.to.length > 0 ? ` to ${message.to.join(', ')}` : ''
+  const staff = staffWords(message, context)
   const purpose =
     message.kind !== 'note' && message.purpose === 'marketing'
       ? ', to those who agreed to marketing'
       : ''
   const only = message.onlyIf ? `, only if ${conditionWords(message.onlyIf, context)}` : ''
   const first = readableTemplate(message.kind === 'sms' ? message.body : message.subject).trim()
-  return `${name}${to}${purpose}${only}${first === '' ? '.' : `: ${first}`}`
+  return `${name}${staff}${purpose}${only}${first === '' ? '.' : `: ${first}`}`
+}
+
+/** Who of the staff gets it, or a copy of it. */
+function staffWords(message: MessageStep, context: WordContext): string {
+  if (message.kind === 'sms') return ''
+  const groups = (message.groups ?? []).map((key) => context.titleOf?.('groups', key) ?? key)
+  const single = message.kind === 'note' ? message.to : (message.copies ?? [])
+  const all = [...groups, ...single].join(', ')
+  if (all === '') return ''
+  return message.kind === 'note' ? ` to ${all}` : `, with a copy to ${all}`
 }
 
 function couponSentence(

@@ -74,6 +74,8 @@ const messageParts = {
   onlyIf: conditionSchema.optional(),
 }
 
+const groups = z.array(keySchema).min(1).max(10).optional()
+
 /** In whose language dates and amounts are written; left out: the shop's. */
 const language = z.literal('recipient').optional()
 
@@ -93,6 +95,8 @@ const emailSchema = z.strictObject({
   replyTo: address.optional(),
   /** Further addresses that get a copy at the same time. */
   copies: z.array(address).max(10).optional(),
+  /** Groups of the shop's staff that get a copy too. */
+  groups,
   subject: z.string().max(300),
   previewText: z.string().max(300),
   body: z.string().max(50_000),
@@ -120,8 +124,9 @@ const smsSchema = z.strictObject({
 const noteSchema = z.strictObject({
   ...messageParts,
   kind: z.literal('note'),
-  /** Addresses of the staff who get it. */
+  /** Addresses of the staff who get it, besides those of the groups. */
   to: z.array(address).max(20),
+  groups,
   subject: z.string().max(300),
   body: z.string().max(20_000),
 })

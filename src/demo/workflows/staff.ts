@@ -22,7 +22,8 @@ export const largeOrder: Definition = workflow({
       key: 'call',
       kind: 'note',
       name: 'Call them',
-      to: ['tiago@combwright.example', 'maren@combwright.example'],
+      to: [],
+      groups: ['care', 'founder'],
       subject: 'Order {{ order.number }}: {{ order.total }}',
       body: `{{ customer.first_name | default: "Somebody" }} {{ customer.last_name | default: "" }} ordered for {{ order.total }}.
 
@@ -50,7 +51,8 @@ export const badReview: Definition = workflow({
       key: 'answer',
       kind: 'note',
       name: 'Answer it today',
-      to: ['tiago@combwright.example'],
+      to: [],
+      groups: ['care'],
       subject: '{{ review.stars }} of 5 from {{ customer.email }}',
       body: `“{{ review.text | default: "no words" }}”
 

@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net'
 import { sql } from 'drizzle-orm'
 import { Webhook } from 'standardwebhooks'
 import { afterEach, beforeEach, describe, expect, test } from 'vitest'
+import { saveGroup } from '../../backend/addresses/index.ts'
 import { saveShopRules } from '../../backend/shop/index.ts'
 import { DAY_MS, HOUR_MS, MINUTE_MS } from '../../core/shared/duration.ts'
 import { formatInstant } from '../../core/shared/time.ts'
@@ -206,19 +207,31 @@ describe('actions', () => {
       key: 'n',
       kind: 'note',
       name: 'Call them',
-      to: ['tiago@combwright.example', 'aoife@combwright.example'],
+      to: ['tiago@combwright.example'],
+      groups: ['care'],
       subject: 'Order {{ order.number }} is over 400',
       body: 'Call {{ customer.first_name | default: "them" }}.',
     }
+    const founder = { key: 'founder', name: 'Founder', addresses: ['maren@combwright.example'] }
+    const care = { key: 'care', name: 'Care', addresses: ['nobody@combwright.example'] }
+    for (const group of [founder, care]) await saveGroup(world.db, SHOP, group)
     await world.publish(
       aDefinition({
-        steps: [note, anEmail('m', { subject: 'thanks', copies: ['maren@combwright.example'] })],
+        steps: [
+          note,
+          anEmail('m', { subject: 'thanks', copies: [], groups: ['founder'] }),
+          { ...note, key: 'n2', subject: 'Again', to: [], groups: ['founder'] },
+        ],
       }),
     )
+    // Who is in a group counts when the message goes out, not when it was published.
+    const staff = ['Tiago@combwright.example', 'aoife@combwright.example']
+    await saveGroup(world.db, SHOP, { ...care, addresses: staff })
     await world.post(orderEvent('order.placed', START, {}, { emailConsent: false }))
     expect((await world.mails()).map(({ to, subject }) => `${to}: ${subject}`).toSorted()).toEqual([
       'aoife@combwright.example: Order 1001 is over 400',
       'ines@example.org: thanks',
+      'maren@combwright.example: Again',
       'maren@combwright.example: thanks',
       'tiago@combwright.example: Order 1001 is over 400',
     ])

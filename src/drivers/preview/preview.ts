@@ -1,3 +1,4 @@
+import { groupsOf } from '../../backend/addresses/index.ts'
 import {
   renderEmail,
   RenderError,
@@ -13,6 +14,7 @@ import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
 import { needsOfAll } from '../../core/conditions/needs.ts'
 import type { Facts } from '../../core/events/facts.ts'
 import type { Brand } from '../../core/messages/brand.ts'
+import { addressesOf } from '../../core/check/addressFindings.ts'
 import { FORMATS, inLanguageOf } from '../../core/messages/formats.ts'
 import { MERGE_FIELDS } from '../../core/messages/mergeFields.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
@@ -75,7 +77,7 @@ export async function previewMessage(
   const known = {
     sample: newest ?? null,
     fields: fieldsOf(inLanguageOf(writtenIn(message), facts)),
-    to: addressOf(message, facts),
+    to: await addressOf(db, shopId, message, facts),
   }
   try {
     return { ...(await rendered(db, shop, request, facts)), ...known }
@@ -164,7 +166,15 @@ function fieldsOf(facts: Facts): Record<string, string> {
   return Object.fromEntries(said.filter((one): one is [string, string] => Boolean(one[1])))
 }
 
-function addressOf(message: MessageStep, { customer }: Facts): string {
-  if (message.kind === 'note') return message.to.join(', ')
+async function addressOf(
+  db: Database,
+  shopId: string,
+  message: MessageStep,
+  { customer }: Facts,
+): Promise<string> {
+  if (message.kind === 'note') {
+    const groups = message.groups ? await groupsOf(db, shopId, message.groups) : []
+    return addressesOf(message.to, message.groups, groups).join(', ')
+  }
   return (message.kind === 'sms' ? customer.mobile : customer.email) ?? ''
 }

@@ -1,4 +1,4 @@
-import { readDkim, smtpMailer } from '../../backend/messages/index.ts'
+import type { Mailer } from '../../backend/messages/index.ts'
 import { Recommender } from '../../backend/recommend/index.ts'
 import {
   previewBody,
@@ -15,10 +15,8 @@ import type { App, ServerContext } from '../context.ts'
 import { requireMarketer } from '../guards.ts'
 
 /** Messages looked at before they are sent: for whom, how, and a test to oneself. */
-export function messageRoutes(app: App, { db, config, publicUrl }: ServerContext): void {
-  const mailer = smtpMailer(config.SMTP_URL, { connections: 1, dkim: readDkim(config) })
+export function messageRoutes(app: App, { db, publicUrl }: ServerContext, mailer: Mailer): void {
   const recommender = new Recommender()
-  app.addHook('onClose', () => mailer.close())
 
   app.post(
     '/api/messages/samples',

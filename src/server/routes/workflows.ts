@@ -1,3 +1,4 @@
+import { addressBook } from '../../backend/addresses/index.ts'
 import { z } from 'zod'
 import {
   createWorkflow,
@@ -25,6 +26,7 @@ import {
   type WorkflowListItem,
 } from '../../contract/workflows.ts'
 import { sortedByAnswer } from '../../core/check/answers.ts'
+import { addressFindings, type AddressBook } from '../../core/check/addressFindings.ts'
 import { crossFindings, type OtherWorkflow } from '../../core/check/crossFindings.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import { goLiveFindings } from '../../core/check/goLive.ts'
@@ -55,8 +57,9 @@ export function workflowRoutes(app: App, { db }: ServerContext): void {
       const numbers = await numbersOfAll(db, user.shopId, since)
       const earned = await earnedSince(db, user.shopId, since)
       const live = liveOf(rows)
+      const book = await addressBook(db, user.shopId)
       return rows.map((row) => ({
-        ...listItem(row, { context: shop, live }),
+        ...listItem(row, { context: shop, live, book }),
         numbers: numbers.get(row.workflow.id) ?? noNumbers(),
         earned: earned.get(row.workflow.id) ?? { orders: 0, revenueMinor: 0 },
       }))
@@ -139,11 +142,15 @@ function liveOf(rows: readonly ListRow[]): OtherWorkflow[] {
 
 function listItem(
   { workflow, live }: ListRow,
-  shop: { context: WordContext; live: readonly OtherWorkflow[] },
+  shop: { context: WordContext; live: readonly OtherWorkflow[]; book: AddressBook },
 ): Omit<WorkflowListItem, 'numbers' | 'earned'> {
   const { id, state, draft, liveVersion, changedAt } = workflow
   const shown = state === 'draft' ? draft : (live ?? draft)
-  const all = [...goLiveFindings(draft), ...crossFindings(draft, id, shop.live)]
+  const all = [
+    ...goLiveFindings(draft),
+    ...addressFindings(draft, shop.book),
+    ...crossFindings(draft, id, shop.live),
+  ]
   const findings = sortedByAnswer(all, draft.answered).open
   return {
     id,

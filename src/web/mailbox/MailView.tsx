@@ -3,6 +3,7 @@ import { useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import { mailResponse, type MailResponse } from '../../contract/activity.ts'
 import { getJson } from '../ui/api.ts'
+import { PhoneView } from '../ui/mail/PhoneView.tsx'
 import { Time } from '../ui/shop.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
 
@@ -18,6 +19,7 @@ export function MailView({ id }: { id: string }): ReactNode {
   const [chosen, setChosen] = useState<Part>('html')
   if (mail.error) return <Problem error={mail.error} />
   if (!mail.data) return <Loading what="the mail" />
+  if (mail.data.kind === 'text') return <OnPhone message={mail.data} />
   const { subject, from, to, date, runId, html } = mail.data
   const part = chosen === 'html' && html === null ? 'text' : chosen
   const parts = (Object.keys(PARTS) as Part[]).filter((one) => one !== 'html' || html !== null)
@@ -51,14 +53,33 @@ export function MailView({ id }: { id: string }): ReactNode {
         <a className="btn btn-ghost btn-xs ml-auto" href={`/api/mails/${id}/source`}>
           Save as .eml
         </a>
-        {runId !== null && (
-          <Link className="btn btn-ghost btn-xs" to={`/runs/${runId}`}>
-            Why was this sent?
-          </Link>
-        )}
+        <WhySent runId={runId} />
       </div>
       <PartView part={part} mail={mail.data} />
     </article>
+  )
+}
+
+/** A text message as it came to a phone. */
+function OnPhone({ message: { to, date, text, runId } }: { message: MailResponse }): ReactNode {
+  return (
+    <article className="p-5">
+      <h2 className="text-lg">Text message to {to}</h2>
+      <p className="mt-1 flex items-center gap-3">
+        <Time at={date} full />
+        <WhySent runId={runId} />
+      </p>
+      <PhoneView text={text} />
+    </article>
+  )
+}
+
+function WhySent({ runId }: { runId: number | null }): ReactNode {
+  if (runId === null) return null
+  return (
+    <Link className="btn btn-ghost btn-xs" to={`/runs/${runId}`}>
+      Why was this sent?
+    </Link>
   )
 }
 

@@ -1,13 +1,15 @@
+import { Mail, Smartphone } from 'lucide-react'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import { Link, useParams } from 'react-router'
 import { mailsResponse, type MailsResponse, type MailSummary } from '../../contract/activity.ts'
+import { plural } from '../../core/words/quantities.ts'
 import { getJson, queryOf } from '../ui/api.ts'
 import { Time } from '../ui/shop.tsx'
 import { Empty, Loading, Problem } from '../ui/states.tsx'
 import { MailView } from './MailView.tsx'
 
-/** The simulated inbox: what arrived over SMTP, as its recipients would find it. */
+/** The simulated inbox: what arrived over SMTP and on phones, as its recipients would find it. */
 export function MailboxPage(): ReactNode {
   const { id } = useParams()
   const [search, setSearch] = useState('')
@@ -30,7 +32,7 @@ export function MailboxPage(): ReactNode {
             Mailbox
             {page.data && (
               <span className="font-mono text-xs font-normal text-secondary">
-                {page.data.total} mails
+                {plural(page.data.total, 'message')}
               </span>
             )}
           </h1>
@@ -123,12 +125,21 @@ function MailRow({ mail, selected }: { mail: MailSummary; selected: boolean }): 
       aria-current={selected}
       className={`block border-b border-base-300/60 px-3 py-2 hover:bg-base-200 ${selected ? 'bg-base-200 shadow-[inset_3px_0_0_var(--color-primary)]' : ''}`}
     >
-      <span className="flex items-baseline justify-between gap-2">
-        <span className="truncate text-xs text-secondary">{mail.to}</span>
+      <span className="flex items-center gap-1.5">
+        {mail.kind === 'text' ? (
+          <Smartphone size={13} className="shrink-0 text-secondary" aria-label="Text message to" />
+        ) : (
+          <Mail size={13} className="shrink-0 text-secondary" aria-label="Mail to" />
+        )}
+        <span className="min-w-0 flex-1 truncate text-xs text-secondary">{mail.to}</span>
         <Time at={mail.date} />
       </span>
-      <span className="block truncate font-medium">{mail.subject}</span>
-      <span className="block truncate text-xs text-secondary">{mail.snippet}</span>
+      {mail.kind === 'mail' && <span className="block truncate font-medium">{mail.subject}</span>}
+      <span
+        className={mail.kind === 'text' ? 'line-clamp-2' : 'block truncate text-xs text-secondary'}
+      >
+        {mail.snippet}
+      </span>
     </Link>
   )
 }

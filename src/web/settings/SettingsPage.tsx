@@ -9,6 +9,8 @@ import { getJson, send, sendJson } from '../ui/api.ts'
 import { ConfirmButton } from '../ui/ConfirmButton.tsx'
 import { Time, useSession } from '../ui/shop.tsx'
 import { Empty, Loading, Problem } from '../ui/states.tsx'
+import { Senders } from './addresses/Senders.tsx'
+import { StaffGroups } from './addresses/StaffGroups.tsx'
 import { Notices } from './Notices.tsx'
 import { ShopRules } from './ShopRules.tsx'
 
@@ -33,6 +35,8 @@ export function SettingsPage(): ReactNode {
       <Notices mayEdit={user.role === 'marketer'} />
       {user.role === 'marketer' ? (
         <>
+          <Senders />
+          <StaffGroups />
           <ShopRules />
           <ApiKeys />
         </>

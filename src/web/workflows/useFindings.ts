@@ -2,11 +2,13 @@ import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { z } from 'zod'
 import { liveWorkflow } from '../../contract/workflows.ts'
+import { addressFindings } from '../../core/check/addressFindings.ts'
 import { crossFindings } from '../../core/check/crossFindings.ts'
 import type { Finding } from '../../core/check/finding.ts'
 import { goLiveFindings } from '../../core/check/goLive.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { getJson } from '../ui/api.ts'
+import { useAddressBook } from '../ui/useAddressBook.ts'
 import { useSettled } from '../ui/useSettled.ts'
 
 /**
@@ -18,9 +20,15 @@ export function useFindings(id: string, definition: Definition): Finding[] | nul
     queryKey: ['live-workflows'],
     queryFn: () => getJson('/api/live-workflows', z.array(liveWorkflow)),
   })
+  const book = useAddressBook()
   const settled = useSettled(definition, null)
   return useMemo(
-    () => settled && [...goLiveFindings(settled), ...crossFindings(settled, id, data ?? [])],
-    [settled, id, data],
+    () =>
+      settled && [
+        ...goLiveFindings(settled),
+        ...(book ? addressFindings(settled, book) : []),
+        ...crossFindings(settled, id, data ?? []),
+      ],
+    [settled, id, data, book],
   )
 }

@@ -1,6 +1,7 @@
-import { createHash, createHmac, randomBytes, timingSafeEqual } from 'node:crypto'
+import { createHash, randomBytes } from 'node:crypto'
 import { sql } from 'drizzle-orm'
 import { recordsOf, rowsOf, type Db } from '../../platform/db.ts'
+import { readToken, signedToken } from '../../platform/signed.ts'
 
 /** Of which message a link or picture is. */
 export interface Followed {
@@ -9,17 +10,13 @@ export interface Followed {
   message: number
 }
 
-const sign = (secret: string, payload: string): string =>
-  createHmac('sha256', secret).update(`follow.${payload}`).digest('base64url').slice(0, 27)
-
 /** The signed part of an address that tells of a message, and of where a link leads: nobody else can make one. */
 export function followToken(
   secret: string,
   { shopId, message }: Followed,
   target: string | null,
 ): string {
-  const payload = Buffer.from(JSON.stringify([shopId, message, target])).toString('base64url')
-  return `${payload}.${sign(secret, payload)}`
+  return signedToken(secret, 'follow', [shopId, message, target])
 }
 
 /** What a token tells of; null for one that was not made here. */
@@ -27,15 +24,9 @@ export function readFollowToken(
   secret: string,
   token: string,
 ): (Followed & { target: string | null }) | null {
-  const [payload = '', signature = ''] = token.split('.')
-  const wanted = Buffer.from(sign(secret, payload))
-  const given = Buffer.from(signature)
-  if (wanted.length !== given.length || !timingSafeEqual(wanted, given)) return null
-  const [shopId, message, target] = JSON.parse(Buffer.from(payload, 'base64url').toString()) as [
-    string,
-    number,
-    string | null,
-  ]
+  const values = readToken(secret, 'follow', token)
+  if (!values) return null
+  const [shopId, message, target] = values as [string, number, string | null]
   return { shopId, message, target }
 }
 

@@ -1,4 +1,5 @@
 import { eq, sql } from 'drizzle-orm'
+import { groupsOf } from '../../../backend/addresses/index.ts'
 import { newHookSecret } from '../../../backend/hooks/index.ts'
 import {
   followToken,
@@ -7,6 +8,7 @@ import {
   renderEmail,
   renderNote,
   renderSms,
+  RenderError,
   rewriteHtml,
   savedBlocks,
   shortLink,
@@ -19,6 +21,7 @@ import type { Transaction } from '../../../backend/platform/db.ts'
 import type { HandOver } from '../../../backend/platform/handOver.ts'
 import type { Shop } from '../../../backend/shop/index.ts'
 import { shops } from '../../../backend/shop/tables.ts'
+import { addressesOf } from '../../../core/check/addressFindings.ts'
 import type { Facts } from '../../../core/events/facts.ts'
 import { trackingOf } from '../../../core/messages/tracking.ts'
 import { formatInstant } from '../../../core/shared/time.ts'
@@ -57,7 +60,9 @@ export async function makeReady(
   }
   const { step } = instruction
   if (step.kind === 'email') return readyEmail(deps, tx, outgoing, { ...instruction, step })
-  return step.kind === 'sms' ? readySms(deps, tx, outgoing, step) : readyNote(deps, outgoing, step)
+  return step.kind === 'sms'
+    ? readySms(deps, tx, outgoing, step)
+    : readyNote(deps, tx, outgoing, step)
 }
 
 async function readyEmail(
@@ -89,7 +94,7 @@ async function readyEmail(
     from: step.sender,
     replyTo: step.replyTo ?? null,
     to: [to],
-    copies: step.copies ?? [],
+    copies: await staffOf(tx, shop, step.copies ?? [], step.groups),
     unsubscribeUrl,
   }
   return { to, subject: rendered.subject, handOver: () => deps.mailer.send(mail) }
@@ -123,19 +128,36 @@ async function followed(
   return rewritten.html
 }
 
-function readyNote(deps: SendDeps, { shop, message, facts }: Outgoing, step: NoteStep): Ready {
+/** Addresses that stand by themselves, and those of groups as they are now. */
+async function staffOf(
+  tx: Transaction,
+  shop: Shop,
+  single: readonly string[],
+  groups: readonly string[] | undefined,
+): Promise<string[]> {
+  return addressesOf(single, groups, groups ? await groupsOf(tx, shop.id, groups) : [])
+}
+
+async function readyNote(
+  deps: SendDeps,
+  tx: Transaction,
+  { shop, message, facts }: Outgoing,
+  step: NoteStep,
+): Promise<Ready> {
   const rendered = renderNote(step, facts)
+  const staff = await staffOf(tx, shop, step.to, step.groups)
+  if (staff.length === 0) throw new RenderError('there is nobody in its groups of staff')
   const mail = {
     ...rendered,
     messageId: message.messageId,
     date: facts.now,
     from: shop.defaultSender,
     replyTo: null,
-    to: step.to,
+    to: staff,
     copies: [],
     unsubscribeUrl: null,
   }
-  const to = step.to.join(', ')
+  const to = staff.join(', ')
   return { to, subject: rendered.subject, handOver: () => deps.mailer.send(mail) }
 }
 

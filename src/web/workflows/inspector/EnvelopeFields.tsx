@@ -2,6 +2,8 @@ import type { ReactNode } from 'react'
 import { ChoiceField, TextField } from '../../ui/fields.tsx'
 import { FORMATS, inFormat } from '../message/formats.ts'
 import { addressesOf, GAPS, LANGUAGES, PURPOSES } from './messageChoices.ts'
+import { GroupsField } from './GroupsField.tsx'
+import { SenderFields } from './SenderFields.tsx'
 import type { StepOf } from './stepChange.ts'
 
 type Message = StepOf<'email'> | StepOf<'sms'>
@@ -58,21 +60,12 @@ interface Props {
 
 /** From whom an email comes, for what it is, in what form, and who else gets it. */
 export function EnvelopeFields({ step, onChange }: Props): ReactNode {
-  const { sender } = step
   return (
     <>
-      <div className="flex gap-2">
-        <TextField
-          label="From: name"
-          value={sender.name}
-          onChange={(name) => onChange({ sender: { ...sender, name } }, 'sender')}
-        />
-        <TextField
-          label="From: address"
-          value={sender.address}
-          onChange={(address) => onChange({ sender: { ...sender, address } }, 'address')}
-        />
-      </div>
+      <SenderFields
+        sender={step.sender}
+        onChange={(sender, touching) => onChange({ sender }, touching)}
+      />
       <TextField
         label="Answers go to"
         placeholder="the sender"
@@ -87,6 +80,11 @@ export function EnvelopeFields({ step, onChange }: Props): ReactNode {
           const copies = addressesOf(text)
           onChange({ copies: copies.length === 0 ? undefined : copies }, 'copies')
         }}
+      />
+      <GroupsField
+        legend="Copies to groups of staff"
+        groups={step.groups}
+        onChange={(groups) => onChange({ groups })}
       />
       <PurposeFields step={step} onChange={onChange} />
       <ChoiceField

@@ -61,7 +61,7 @@ export function Inspector({ readOnly, onSelect, onChange, ...shown }: InspectorP
         disabled={readOnly}
         // For a frame or two: what would look disabled would flicker.
         aria-disabled={isLate}
-        className={`min-h-0 flex-1 overflow-y-auto p-4 ${isWhole ? '' : 'pt-1'}`}
+        className={`min-h-0 min-w-0 flex-1 overflow-x-hidden overflow-y-auto p-4 ${isWhole ? '' : 'pt-1'}`}
         onKeyDown={leaveOnEscape}
       >
         <Content {...now} onSelect={onSelect} onChange={change} />

@@ -2,6 +2,7 @@ import type { ReactNode } from 'react'
 import { TextField } from '../../ui/fields.tsx'
 import { BodyField } from './BodyField.tsx'
 import type { FormProps } from './formProps.ts'
+import { GroupsField } from './GroupsField.tsx'
 import { LanguageField, PurposeFields } from './EnvelopeFields.tsx'
 import { addressesOf } from './messageChoices.ts'
 import { OptionalCondition } from './conditions/OptionalCondition.tsx'
@@ -69,8 +70,13 @@ export function NoteForm({ step, onSelect, ...form }: Props<'note'>): ReactNode 
         value={step.name}
         onChange={(name) => change({ name }, 'name')}
       />
+      <GroupsField
+        legend="To groups of staff"
+        groups={step.groups}
+        onChange={(groups) => change({ groups }, 'groups')}
+      />
       <TextField
-        label="To: addresses of staff"
+        label="And to addresses of staff"
         value={step.to.join(', ')}
         onChange={(text) => change({ to: addressesOf(text) }, 'to')}
       />

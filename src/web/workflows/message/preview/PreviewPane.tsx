@@ -4,7 +4,7 @@ import type { Preview } from '../../../../contract/messages.ts'
 import type { MessageStep } from '../../../../core/workflow/steps.ts'
 import { MailFrame } from '../../../ui/mail/MailFrame.tsx'
 import { IconToggle } from '../../../ui/IconToggle.tsx'
-import { PhoneView } from './PhoneView.tsx'
+import { PhoneView } from '../../../ui/mail/PhoneView.tsx'
 import type { Samples } from './useSamples.ts'
 
 interface Props {

@@ -18,8 +18,12 @@ export function FieldOptions({ editor }: { editor: Editor }): ReactNode {
   })
   const [part] = tag === null ? [] : templateParts(tag)
   if (typeof part !== 'object') return null
-  const change = (to: Partial<FieldPart>) =>
-    editor.commands.updateAttributes('mergeField', { tag: tagOf({ ...part, ...to }) })
+  const change = (to: Partial<FieldPart>) => {
+    const { from } = editor.state.selection
+    const chain = editor.chain().updateAttributes('mergeField', { tag: tagOf({ ...part, ...to }) })
+    // The changed chip is another one to the editor: it stays selected.
+    chain.setNodeSelection(from).run()
+  }
   return (
     <div className="mt-1 text-xs text-secondary">
       <WrittenAs part={part} onChange={(format) => change({ format })} />

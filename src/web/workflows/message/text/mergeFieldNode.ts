@@ -1,4 +1,5 @@
 import { mergeAttributes, Node } from '@tiptap/core'
+import { FORMATS } from '../../../../core/messages/formats.ts'
 import { findMergeField, templateParts } from '../../../../core/messages/mergeFields.ts'
 
 /** What a merge field is called, and what stands in its place where it is unknown. */
@@ -7,7 +8,9 @@ export function chipOf(tag: string): { label: string; isKnown: boolean } {
   if (typeof part !== 'object') return { label: tag, isKnown: false }
   const field = findMergeField(part.key)
   const fallback = part.fallback === null || part.fallback === '' ? '' : `, or “${part.fallback}”`
-  return { label: `${field?.label ?? part.key}${fallback}`, isKnown: field !== undefined }
+  const format = FORMATS[field?.formats ?? 'day'].find(({ key }) => key === part.format)
+  const how = format ? `, ${format.label}` : ''
+  return { label: `${field?.label ?? part.key}${how}${fallback}`, isKnown: field !== undefined }
 }
 
 /** A merge field in a text: a chip that is moved and removed as a whole. */

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react'
-import { smsSegments } from '../../../../core/messages/smsSegments.ts'
-import { plural } from '../../../../core/words/quantities.ts'
+import { smsSegments } from '../../../core/messages/smsSegments.ts'
+import { plural } from '../../../core/words/quantities.ts'
 
 /** A text message as a phone shows it, and in how many parts it is sent and paid for. */
 export function PhoneView({ text }: { text: string }): ReactNode {

@@ -1,0 +1,1 @@
+ALTER TABLE "mails" ADD COLUMN "kind" text DEFAULT 'mail' NOT NULL;

@@ -1,0 +1,142 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { CircleCheck, Clock } from 'lucide-react'
+import { useState, type FormEvent, type ReactNode } from 'react'
+import { toast } from 'sonner'
+import type { SenderResponse } from '../../../contract/addresses.ts'
+import { send } from '../../ui/api.ts'
+import { ConfirmButton } from '../../ui/ConfirmButton.tsx'
+import { Loading } from '../../ui/states.tsx'
+import { useAddressBook } from '../../ui/useAddressBook.ts'
+
+/** From whom messages may come: each address is confirmed by whoever reads its mail. */
+export function Senders(): ReactNode {
+  const senders = useAddressBook()?.senders
+  return (
+    <section id="senders" className="panel mb-4 p-4" aria-label="Senders">
+      <h2 className="text-base">Senders</h2>
+      <p className="mb-3 text-secondary">
+        From whom messages may come. We write to a new address, and whoever reads its mail confirms
+        it.
+      </p>
+      <NewSender />
+      {!senders && <Loading what="the senders" />}
+      {senders && (
+        <table className="table table-sm">
+          <thead>
+            <tr>
+              <th scope="col">Name</th>
+              <th scope="col">Address</th>
+              <th scope="col">Confirmed</th>
+              <th scope="col">
+                <span className="sr-only">Remove</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {senders.map((sender, index) => (
+              <Row key={sender.address} sender={sender} isOwn={index === 0} />
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  )
+}
+
+function useAdd(onDone: (address: string) => void) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (sender: Pick<SenderResponse, 'address' | 'name'>) =>
+      send('POST', '/api/senders', sender),
+    // It may be kept although its mail could not be sent.
+    onSettled: () => queries.invalidateQueries({ queryKey: ['addresses'] }),
+    onSuccess: (_answer, { address }) => onDone(address),
+    onError: (error) => toast.error(error.message),
+  })
+}
+
+function NewSender(): ReactNode {
+  const [name, setName] = useState('')
+  const [address, setAddress] = useState('')
+  const add = useAdd((to) => {
+    setName('')
+    setAddress('')
+    toast.success(`We have written to ${to}.`)
+  })
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    add.mutate({ name, address })
+  }
+  return (
+    <form onSubmit={submit} className="mb-3 flex flex-wrap gap-2">
+      <input
+        className="input input-sm w-48"
+        aria-label="Name of the new sender"
+        placeholder="Name, like “Maren at Combwright”"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        required
+      />
+      <input
+        type="email"
+        className="input input-sm min-w-56 flex-1"
+        aria-label="Address of the new sender"
+        placeholder="Address"
+        value={address}
+        onChange={(event) => setAddress(event.target.value)}
+        required
+      />
+      <button type="submit" className="btn btn-primary btn-sm" disabled={add.isPending}>
+        Add a sender
+      </button>
+    </form>
+  )
+}
+
+function Row({ sender, isOwn }: { sender: SenderResponse; isOwn: boolean }): ReactNode {
+  const { address, name, verified } = sender
+  const queries = useQueryClient()
+  const again = useAdd((to) => toast.success(`We have written to ${to} again.`))
+  const remove = useMutation({
+    mutationFn: () => send('DELETE', `/api/senders/${encodeURIComponent(address)}`),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['addresses'] }),
+    onError: (error) => toast.error(error.message),
+  })
+  return (
+    <tr>
+      <td>{name}</td>
+      <td className="break-all">{address}</td>
+      <td>
+        {verified ? (
+          <span className="flex items-center gap-1.5">
+            <CircleCheck size={14} className="text-primary" aria-hidden="true" />
+            {isOwn ? 'the shop’s own' : 'yes'}
+          </span>
+        ) : (
+          <span className="flex items-center gap-1.5 text-accent">
+            <Clock size={14} aria-hidden="true" /> not yet
+            <button
+              type="button"
+              className="btn btn-ghost btn-xs"
+              onClick={() => again.mutate(sender)}
+            >
+              Write again
+            </button>
+          </span>
+        )}
+      </td>
+      <td className="text-right">
+        {!isOwn && (
+          <ConfirmButton
+            className="btn btn-ghost btn-xs"
+            label="Remove"
+            ariaLabel={`Remove ${address}`}
+            confirm="Remove the sender"
+            consequence="Workflows that send from it go on; the next time they are published, they need another one."
+            onConfirm={() => remove.mutate()}
+          />
+        )}
+      </td>
+    </tr>
+  )
+}

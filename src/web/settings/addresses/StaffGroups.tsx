@@ -1,0 +1,110 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState, type FormEvent, type ReactNode } from 'react'
+import { toast } from 'sonner'
+import type { GroupBody, GroupResponse } from '../../../contract/addresses.ts'
+import { ApiError, send } from '../../ui/api.ts'
+import { ConfirmButton } from '../../ui/ConfirmButton.tsx'
+import { Empty, Loading } from '../../ui/states.tsx'
+import { useAddressBook } from '../../ui/useAddressBook.ts'
+
+/** Who of the staff gets notes and copies together. */
+export function StaffGroups(): ReactNode {
+  const groups = useAddressBook()?.groups
+  return (
+    <section id="staff" className="panel mb-4 p-4" aria-label="Groups of staff">
+      <h2 className="text-base">Groups of staff</h2>
+      <p className="mb-3 text-secondary">
+        Notes and copies go to a group as it is at that moment, so that nobody has to be changed in
+        every workflow.
+      </p>
+      <NewGroup />
+      {!groups && <Loading what="the groups" />}
+      {groups?.length === 0 && <Empty title="No groups yet." />}
+      {groups?.map((group) => (
+        <Group key={group.key} group={group} />
+      ))}
+    </section>
+  )
+}
+
+/** Addresses one after the other, with commas, spaces or lines between. */
+const addressesIn = (text: string): string[] =>
+  text.split(/[\s,;]+/).filter((address) => address !== '')
+
+function useSave(onDone: () => void) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: ({ key, ...body }: GroupBody & { key: string }) =>
+      send('PUT', `/api/staff-groups/${key}`, body),
+    onSuccess: async () => {
+      onDone()
+      await queries.invalidateQueries({ queryKey: ['addresses'] })
+    },
+    onError: (error) => toast.error(wordsOf(error)),
+  })
+}
+
+function wordsOf(error: Error): string {
+  if (!(error instanceof ApiError)) return error.message
+  const [problem] = error.body.problems
+  return problem ? `An address ${problem.message}.` : error.message
+}
+
+function NewGroup(): ReactNode {
+  const [name, setName] = useState('')
+  const save = useSave(() => setName(''))
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    save.mutate({ key: `g${crypto.randomUUID().slice(0, 8)}`, name, addresses: [] })
+  }
+  return (
+    <form onSubmit={submit} className="mb-3 flex gap-2">
+      <input
+        className="input input-sm flex-1"
+        aria-label="Name of the new group"
+        placeholder="Name, like “Care team”"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        required
+      />
+      <button type="submit" className="btn btn-primary btn-sm" disabled={save.isPending}>
+        Make a group
+      </button>
+    </form>
+  )
+}
+
+function Group({ group }: { group: GroupResponse }): ReactNode {
+  const { key, name, addresses } = group
+  const queries = useQueryClient()
+  const save = useSave(() => undefined)
+  const remove = useMutation({
+    mutationFn: () => send('DELETE', `/api/staff-groups/${key}`),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['addresses'] }),
+    onError: (error) => toast.error(error.message),
+  })
+  return (
+    <div className="flex items-start gap-2 border-t border-base-300 py-2">
+      <span className="w-36 pt-1 font-medium break-words">{name}</span>
+      <textarea
+        className="textarea textarea-sm min-h-9 flex-1"
+        rows={Math.max(1, addresses.length)}
+        aria-label={`Addresses of ${name}`}
+        placeholder="Nobody yet: addresses with commas or lines between"
+        defaultValue={addresses.join('\n')}
+        onBlur={({ target: { value } }) => {
+          const next = addressesIn(value)
+          if (next.join() !== addresses.join()) save.mutate({ key, name, addresses: next })
+        }}
+      />
+      <ConfirmButton
+        className="btn btn-ghost btn-xs mt-1"
+        label="Remove"
+        ariaLabel={`Remove ${name}`}
+        confirm="Remove the group"
+        consequence="Nobody gets notes or copies by it any more, from now on."
+        onConfirm={() => remove.mutate()}
+      />
+    </div>
+  )
+}
