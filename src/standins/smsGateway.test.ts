@@ -1,4 +1,4 @@
-import { createServer, type IncomingMessage, type Server } from 'node:http'
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { afterEach, beforeEach, expect, test } from 'vitest'
 import { startSmsGateway, type ReceivedSms, type SmsStandIn } from './smsGateway.ts'
@@ -33,13 +33,12 @@ beforeEach(async () => {
     },
     { tryAgainMs: 1 },
   )
-  sender = createServer((request, response) => {
-    void bodyOf(request).then((body) => {
-      heard.push({ body, authorization: request.headers.authorization })
-      response.writeHead(answers.shift() ?? 200).end()
-      onHeard()
-    })
-  })
+  const hear = async (request: IncomingMessage, response: ServerResponse) => {
+    heard.push({ body: await bodyOf(request), authorization: request.headers.authorization })
+    response.writeHead(answers.shift() ?? 200).end()
+    onHeard()
+  }
+  sender = createServer((request, response) => void hear(request, response))
   await new Promise<void>((done) => sender.listen(0, '127.0.0.1', done))
 })
 afterEach(async () => {

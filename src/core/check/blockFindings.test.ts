@@ -45,8 +45,8 @@ test('subjects: long for a phone, all in capitals', () => {
 })
 
 test('blocks understand fallbacks, and ways to write a field', () => {
-  const text = '{{ order.total | default: "it | all" | as: "short" }}'
-  const heading: Block = { key: 'h', kind: 'heading', level: 1, text }
+  const words = '{{ order.total | default: "it | all" | as: "short" }}'
+  const heading: Block = { key: 'h', kind: 'heading', level: 1, text: words }
   expect(found([heading])).toEqual([])
 })
 

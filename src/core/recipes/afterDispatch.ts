@@ -1,8 +1,8 @@
 import type { SplitBranch, Step } from '../workflow/steps.ts'
+import { designed, heading, HELP, ITEMS, products, says, TRACKING } from './messages.ts'
 import {
   allCollections,
   anyCollection,
-  email,
   happened,
   leaveIf,
   wait,
@@ -30,10 +30,22 @@ export const afterDispatch: Recipe = {
         leaveIf('ordered', happened('order.placed', 'customer')),
       ],
       steps: [
-        email('dispatched', 'Dispatch notice', shop, {
-          subject: 'Order {{ order.number }} is on its way',
-          body: 'your parcel has left us.\n\n{{ order.items }}\n\nFollow it here: {{ order.tracking_url | default: "your carrier will tell you" }}',
-        }),
+        designed(
+          'dispatched',
+          'Dispatch notice',
+          shop,
+          {
+            subject: 'Order {{ order.number }} is on its way',
+            previewText: 'Your parcel has left us.',
+          },
+          [
+            heading('It is on its way'),
+            says('left', 'your parcel with {{ order.items | as: "names" }} has left us.'),
+            TRACKING,
+            ITEMS,
+            HELP,
+          ],
+        ),
         wait('a-week', 'P7D'),
         ...adviceFor(shop),
       ],
@@ -63,8 +75,19 @@ function adviceFor(shop: RecipeShop): Step[] {
 }
 
 const advice = (key: string, name: string, shop: RecipeShop, what: string) =>
-  email(key, name, shop, {
-    purpose: 'marketing',
-    subject: what === 'it' ? 'Getting the most out of it' : `Getting the most out of ${what}`,
-    body: 'by now it has arrived. Three things that others wished they had known at the start: …',
-  })
+  designed(
+    key,
+    name,
+    shop,
+    {
+      purpose: 'marketing',
+      subject: what === 'it' ? 'Getting the most out of it' : `Getting the most out of ${what}`,
+      previewText: 'Three things that others wished they had known.',
+    },
+    [
+      heading('By now it has arrived'),
+      says('advice', 'three things that others wished they had known at the start: …'),
+      heading('Often taken with it', 'also'),
+      products('together'),
+    ],
+  )

@@ -1,14 +1,6 @@
 import { afterDispatch } from './afterDispatch.ts'
-import {
-  email,
-  happened,
-  leaveIf,
-  ordersEver,
-  UNDONE,
-  wait,
-  workflow,
-  type Recipe,
-} from './parts.ts'
+import { designed, email, heading, HELP, ITEMS, says, SUMMARY } from './messages.ts'
+import { happened, leaveIf, ordersEver, UNDONE, wait, workflow, type Recipe } from './parts.ts'
 
 /** Workflows that follow an order. */
 export const ORDER_RECIPES: readonly Recipe[] = [
@@ -23,10 +15,17 @@ export const ORDER_RECIPES: readonly Recipe[] = [
         priority: 90,
         trigger: { kind: 'event', event: 'order.placed' },
         steps: [
-          email('confirmation', 'Order confirmation', shop, {
+          designed('confirmation', 'Order confirmation', shop, {
             subject: 'Your order {{ order.number }}',
-            body: 'thank you, your order is with us:\n\n{{ order.items }}\n\nTogether: {{ order.total }}. We write again when it leaves.',
-          }),
+            previewText: 'We have it. Here is what you ordered.',
+            invoice: true,
+          }, [
+            heading('We have your order'),
+            says('thanks', 'thank you, your order {{ order.number }} is with us. We write again when it leaves.'),
+            ITEMS,
+            SUMMARY,
+            HELP,
+          ]),
         ],
       }),
   },
@@ -52,7 +51,6 @@ export const ORDER_RECIPES: readonly Recipe[] = [
                 steps: [
                   wait('wait-first', 'PT20M'),
                   email('thanks-first', 'Thank you', shop, {
-                    format: 'plain',
                     subject: 'Thank you, {{ customer.first_name | default: "and welcome" }}',
                     body: 'this was your first order with us. If anything is not as you hoped, answer this mail; I read it myself.',
                   }),
@@ -65,7 +63,6 @@ export const ORDER_RECIPES: readonly Recipe[] = [
                 steps: [
                   wait('wait-second', 'PT20M'),
                   email('thanks-second', 'Good to see you again', shop, {
-                    format: 'plain',
                     subject: 'Good to see you again',
                     body: 'you came back. Thank you. What made you choose us again? One line is plenty.',
                   }),
@@ -94,7 +91,6 @@ export const ORDER_RECIPES: readonly Recipe[] = [
           wait('time-to-use', 'P10D'),
           email('ask', 'How is it working out?', shop, {
             purpose: 'marketing',
-            format: 'plain',
             subject: 'How is it working out?',
             body: 'you have had it for a while now. Would you write a review, whatever you think? It helps others choose.',
           }),
@@ -117,15 +113,25 @@ export const ORDER_RECIPES: readonly Recipe[] = [
         ],
         steps: [
           wait('a-little', 'PT10M'),
-          email('failed', 'Payment did not go through', shop, {
+          designed('failed', 'Payment did not go through', shop, {
             subject: 'Your payment for order {{ order.number }} did not go through',
-            body: 'your bank declined the payment. Nothing is lost: your order is kept. Try another card, or answer this mail.',
-          }),
+            previewText: 'Nothing is lost: your order is kept.',
+          }, [
+            heading('The payment did not go through'),
+            says('what', 'your bank declined the payment of {{ order.total }}. Nothing is lost: your order is kept. Try another card, or answer this mail.'),
+            ITEMS,
+            HELP,
+          ]),
           wait('a-day', 'P1D'),
-          email('again', 'Still waiting', shop, {
+          designed('again', 'Still waiting', shop, {
             subject: 'Order {{ order.number }} is still waiting for you',
-            body: 'your order of {{ order.total }} is still kept. Shall we help?',
-          }),
+            previewText: 'Shall we help?',
+          }, [
+            heading('Still waiting for you'),
+            says('what', 'your order of {{ order.total }} is still kept. Shall we help?'),
+            ITEMS,
+            HELP,
+          ]),
         ],
       }),
   },

@@ -1,4 +1,5 @@
-import { email, happened, leaveIf, MONTHLY, wait, workflow, type Recipe } from './parts.ts'
+import { buttonTo, designed, email, heading, HELP, ITEMS, says } from './messages.ts'
+import { happened, leaveIf, MONTHLY, wait, workflow, type Recipe } from './parts.ts'
 
 /** Workflows about what was left unfinished, about subscriptions, and for staff. */
 export const OTHER_RECIPES: readonly Recipe[] = [
@@ -19,11 +20,16 @@ export const OTHER_RECIPES: readonly Recipe[] = [
         ],
         steps: [
           wait('four-hours', 'PT4H'),
-          email('kept', 'Kept for you', shop, {
+          designed('kept', 'Kept for you', shop, {
             purpose: 'marketing',
             subject: 'Still in your basket',
-            body: 'these are still in your basket:\n\n{{ basket.items }}\n\nThey are here when you want them: {{ basket.url | default: "in the shop" }}',
-          }),
+            previewText: 'Kept as you left it.',
+          }, [
+            heading('Kept for you'),
+            says('these', 'these are still in your basket:'),
+            ITEMS,
+            buttonTo('basket.url', 'Go on where you were', shop),
+          ]),
         ],
       }),
   },
@@ -52,7 +58,6 @@ export const OTHER_RECIPES: readonly Recipe[] = [
                   wait('six-hours', 'PT6H'),
                   email('by-hand', 'A person writes', shop, {
                     purpose: 'marketing',
-                    format: 'plain',
                     subject: 'Can I help with your choice?',
                     body: 'you were looking at:\n\n{{ checkout.items }}\n\nThat is not bought in a minute. If you are unsure about anything, just ask.',
                   }),
@@ -61,19 +66,30 @@ export const OTHER_RECIPES: readonly Recipe[] = [
             ],
             otherwise: [
               wait('soon', 'PT45M'),
-              email('in-the-way', 'Was something in the way?', shop, {
+              designed('in-the-way', 'Was something in the way?', shop, {
                 purpose: 'marketing',
                 subject: 'Was something in the way?',
-                body: 'your checkout is still open:\n\n{{ checkout.items }}\n\nGo on here: {{ checkout.url | default: "in the shop" }}',
-              }),
+                previewText: 'Your checkout is still open.',
+              }, [
+                heading('Was something in the way?'),
+                says('open', 'your checkout is still open:'),
+                ITEMS,
+                buttonTo('checkout.url', 'Finish your order', shop),
+                HELP,
+              ]),
             ],
           },
           { key: 'next-day', kind: 'wait', for: 'P1D', at: '11:00', onDay: true },
-          email('last', 'Last reminder', shop, {
+          designed('last', 'Last reminder', shop, {
             purpose: 'marketing',
             subject: 'We keep it until tonight',
-            body: 'your checkout of {{ checkout.total }} is still open. After today we write no more about it.',
-          }),
+            previewText: 'After today we write no more about it.',
+          }, [
+            heading('Kept until tonight'),
+            says('open', 'your checkout of {{ checkout.total }} is still open. After today we write no more about it.'),
+            ITEMS,
+            buttonTo('checkout.url', 'Finish your order', shop),
+          ]),
         ],
       }),
   },
@@ -96,10 +112,15 @@ export const OTHER_RECIPES: readonly Recipe[] = [
           filter: { kind: 'field', field: 'subscription.automatic', op: 'is', value: true },
         },
         steps: [
-          email('reminder', 'Payment in a week', shop, {
+          designed('reminder', 'Payment in a week', shop, {
             subject: '{{ subscription.title }}: {{ subscription.amount }} in a week',
-            body: 'the next payment for {{ subscription.title }} is {{ subscription.amount }}, on {{ subscription.next_payment_on | default: "the day you know" }}, by {{ subscription.payment_method | default: "the method you chose" }}.\n\nChange or end it here: {{ subscription.url | default: "in your account" }}',
-          }),
+            previewText: 'Nothing to do, unless you want to change something.',
+          }, [
+            heading('Your next payment'),
+            says('what', 'the next payment for {{ subscription.title }} is {{ subscription.amount }}, on {{ subscription.next_payment_on | default: "the day you know" | as: "weekday" }}, by {{ subscription.payment_method | default: "the method you chose" }}.'),
+            buttonTo('subscription.url', 'Change or end it', shop),
+            HELP,
+          ]),
         ],
       }),
   },
@@ -123,20 +144,28 @@ export const OTHER_RECIPES: readonly Recipe[] = [
           leaveIf('refunded', happened('order.refunded')),
         ],
         steps: [
-          email('kept', 'Your place is kept', shop, {
+          designed('kept', 'Your place is kept', shop, {
             subject: 'Your place: {{ line.title }}',
-            body: 'your place is kept: {{ line.title }}, {{ line.starts_at | default: "on the day you chose" }}.',
-          }),
+            previewText: '{{ line.starts_at | default: "On the day you chose." }}',
+          }, [
+            heading('Your place is kept'),
+            says('what', '{{ line.title }}:', '{{ line.starts_at | default: "on the day you chose" | as: "weekday" }}, {{ line.starts_at | default: "at the hour you know" | as: "hour" }}.'),
+            HELP,
+          ]),
           {
             key: 'two-days-before',
             kind: 'until',
             until: { kind: 'field', field: 'line.startsAt', offset: { direction: 'before', duration: 'P2D' }, at: '09:00' },
             ifPast: 'skipNext',
           },
-          email('bring', 'What to bring', shop, {
+          designed('bring', 'What to bring', shop, {
             subject: 'In two days: what to bring',
-            body: '{{ line.title }} is in two days. Bring …',
-          }),
+            previewText: '{{ line.title }}',
+          }, [
+            heading('In two days'),
+            says('what', '{{ line.title }} begins on {{ line.starts_at | default: "the day you chose" | as: "weekday" }}. Bring …'),
+            HELP,
+          ]),
         ],
       }),
   },

@@ -1,7 +1,7 @@
 import type { Condition } from '../conditions/condition.ts'
 import type { EventType } from '../events/eventTypes.ts'
 import type { Definition, Exclusion } from '../workflow/definition.ts'
-import type { EmailStep, Step } from '../workflow/steps.ts'
+import type { Step } from '../workflow/steps.ts'
 
 /** What a recipe takes from the shop it is used in. */
 export interface RecipeShop {
@@ -36,25 +36,6 @@ export function workflow(
     ...parts,
   }
 }
-
-type EmailParts = Pick<EmailStep, 'subject' | 'body'> & Partial<EmailStep>
-
-/** An email from the shop, signed by its sender. */
-export function email(key: string, name: string, shop: RecipeShop, parts: EmailParts): EmailStep {
-  return {
-    key,
-    kind: 'email',
-    name,
-    purpose: 'transactional',
-    format: 'letter',
-    sender: shop.sender,
-    previewText: '',
-    ...parts,
-    body: `${GREETING}\n\n${parts.body}\n\n${shop.sender.name}`,
-  }
-}
-
-const GREETING = 'Hello {{ customer.first_name | default: "there" }},'
 
 export const wait = (key: string, duration: string): Step => ({ key, kind: 'wait', for: duration })
 

@@ -1,14 +1,6 @@
 import type { Condition } from '../conditions/condition.ts'
-import {
-  email,
-  happened,
-  leaveIf,
-  ordersEver,
-  UNDONE,
-  wait,
-  workflow,
-  type Recipe,
-} from './parts.ts'
+import { buttonTo, designed, email, heading, HELP, products, says } from './messages.ts'
+import { happened, leaveIf, ordersEver, UNDONE, wait, workflow, type Recipe } from './parts.ts'
 
 const notActive: Condition = {
   kind: 'not',
@@ -34,10 +26,14 @@ export const RETURNING_RECIPES: readonly Recipe[] = [
         },
         exclusions: [...UNDONE],
         steps: [
-          email('begin', 'Where to begin', shop, {
+          designed('begin', 'Where to begin', shop, {
             subject: `Before ${shop.product.title} arrives`,
-            body: `${shop.product.title} is on its way soon. This is where to begin: …`,
-          }),
+            previewText: 'This is where to begin.',
+          }, [
+            heading('Where to begin'),
+            says('begin', `${shop.product.title} is on its way soon. This is where to begin: …`),
+            HELP,
+          ]),
           { key: 'a-week', kind: 'wait', for: 'P7D', at: '10:00', weekdays: [1, 2, 3, 4, 5] },
           email('how-is-it', 'How is it going?', shop, {
             purpose: 'marketing',
@@ -61,17 +57,24 @@ export const RETURNING_RECIPES: readonly Recipe[] = [
         exclusions: [...UNDONE, leaveIf('ordered-again', happened('order.placed', 'customer'))],
         steps: [
           { key: 'two-weeks', kind: 'wait', for: 'P14D', at: '10:00', weekdays: [2, 3, 4] },
-          email('one-thing', 'One thing to know', shop, {
+          designed('one-thing', 'One thing to know', shop, {
             purpose: 'marketing',
             subject: 'One thing we wish we had known',
-            body: 'you have had our parcel for a while. One thing that most people find out late: …',
-          }),
+            previewText: 'Most people find it out late.',
+          }, [
+            heading('One thing to know'),
+            says('advice', 'you have had our parcel for a while. One thing that most people find out late: …'),
+          ]),
           { key: 'two-more-weeks', kind: 'wait', for: 'P14D', at: '10:00', weekdays: [2, 3, 4] },
-          email('invitation', 'Come again', shop, {
+          designed('invitation', 'Come again', shop, {
             purpose: 'marketing',
             subject: 'What goes well with it',
-            body: 'those who bought the same mostly took one of these next: …',
-          }),
+            previewText: 'What others took next.',
+          }, [
+            heading('What goes well with it'),
+            says('next', 'those who bought {{ order.items | as: "names" }} mostly took one of these next:'),
+            products('together'),
+          ]),
         ],
       }),
   },
@@ -95,7 +98,6 @@ export const RETURNING_RECIPES: readonly Recipe[] = [
         steps: [
           email('still-there', 'Are you well?', shop, {
             purpose: 'marketing',
-            format: 'plain',
             subject: 'It has been half a year',
             body: 'we have not heard from each other for half a year. Is anything not as you would like it? One line is enough; I read it myself.',
           }),
@@ -116,15 +118,24 @@ export const RETURNING_RECIPES: readonly Recipe[] = [
         exclusions: [leaveIf('renewed', happened('subscription.renewed'))],
         steps: [
           wait('a-little', 'PT10M'),
-          email('help', 'The payment did not go through', shop, {
+          designed('help', 'The payment did not go through', shop, {
             subject: '{{ subscription.title }}: the payment did not go through',
-            body: 'the payment of {{ subscription.amount }} for {{ subscription.title }} did not go through. Mostly a card has run out.\n\nPay or change the card here: {{ subscription.url | default: "in your account" }}',
-          }),
+            previewText: 'Mostly a card has run out.',
+          }, [
+            heading('The payment did not go through'),
+            says('what', 'the payment of {{ subscription.amount }} for {{ subscription.title }} did not go through. Mostly a card has run out.'),
+            buttonTo('subscription.url', 'Pay, or change the card', shop),
+            HELP,
+          ]),
           wait('three-days', 'P3D'),
-          email('last', 'Shall we pause it?', shop, {
+          designed('last', 'Shall we pause it?', shop, {
             subject: 'Shall we pause {{ subscription.title }}?',
-            body: 'it is still open. We can pause it until you are ready; just answer “pause”.',
-          }),
+            previewText: 'Until you are ready.',
+          }, [
+            heading('Shall we pause it?'),
+            says('what', 'the payment of {{ subscription.amount }} is still open. We can pause it until you are ready; just answer “pause”.'),
+            buttonTo('subscription.url', 'Pay, or change the card', shop),
+          ]),
         ],
       }),
   },
@@ -140,10 +151,15 @@ export const RETURNING_RECIPES: readonly Recipe[] = [
         entry: { rule: { kind: 'once' }, overlap: 'one' },
         exclusions: [leaveIf('not-active', notActive)],
         steps: [
-          email('what-next', 'Your trial is over', shop, {
+          designed('what-next', 'Your trial is over', shop, {
             subject: 'Your trial of {{ subscription.title }} is over',
-            body: 'from now on {{ subscription.title }} is {{ subscription.amount }} a {{ subscription.interval }}; the first payment is on {{ subscription.next_payment_on | default: "the date in your account" }}.\n\nStop it at any time: {{ subscription.url | default: "in your account" }}',
-          }),
+            previewText: 'What it costs from now on, and how to stop it.',
+          }, [
+            heading('Your trial is over'),
+            says('what', 'from now on {{ subscription.title }} is {{ subscription.amount }} a {{ subscription.interval }}; the first payment is on {{ subscription.next_payment_on | default: "the date in your account" }}.'),
+            buttonTo('subscription.url', 'Go on, or stop it', shop),
+            HELP,
+          ]),
         ],
       }),
   },
@@ -166,16 +182,19 @@ export const RETURNING_RECIPES: readonly Recipe[] = [
         steps: [
           wait('an-hour', 'PT1H'),
           email('why', 'May I ask why?', shop, {
-            format: 'plain',
             subject: 'May I ask why?',
             body: 'your {{ subscription.title }} has ended, and nothing more will be charged. May I ask why? One line is enough.',
           }),
           { key: 'a-month', kind: 'wait', for: 'P1M', at: '11:00', weekdays: [2, 3, 4] },
-          email('come-back', 'If you would like it back', shop, {
+          designed('come-back', 'If you would like it back', shop, {
             purpose: 'marketing',
             subject: 'If you would like {{ subscription.title }} back',
-            body: 'it is two clicks: {{ subscription.url | default: "in your account" }}',
-          }),
+            previewText: 'It is two clicks.',
+          }, [
+            heading('If you would like it back'),
+            says('what', 'everything is as it was. It is two clicks:'),
+            buttonTo('subscription.url', 'Start it again', shop),
+          ]),
         ],
       }),
   },

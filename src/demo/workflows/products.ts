@@ -135,5 +135,13 @@ until tomorrow. Park behind the lime trees, not at the gate: that is the bees’
 
 Tiago`,
     }),
+    {
+      key: 'where-text',
+      kind: 'sms',
+      name: 'Tomorrow, on the phone',
+      purpose: 'transactional',
+      longLinks: true,
+      body: 'Combwright: {{ line.title }} is tomorrow, {{ line.starts_at | default: "at the hour in the programme" | as: "hour" }}. Park behind the lime trees. Tiago',
+    },
   ],
 })

@@ -19,9 +19,11 @@ import { BlockList } from './blocks/BlockList.tsx'
 import { BLOCK_KINDS } from './blocks/blockKinds.ts'
 import { SavedProvider, useSavedBlocks } from './blocks/savedBlocks.ts'
 import { EnvelopeForm, SubjectForm } from './EnvelopeForm.tsx'
+import { CompareSelect } from './preview/CompareSelect.tsx'
 import { PreviewPane } from './preview/PreviewPane.tsx'
 import { usePreview, type PreviewInput } from '../../ui/mail/usePreview.ts'
 import { SaveAs } from './preview/SaveAs.tsx'
+import { useBeside } from './preview/useBeside.ts'
 import { previewInput, useSamples } from './preview/useSamples.ts'
 import { FieldProvider } from './text/fieldContext.ts'
 
@@ -43,6 +45,7 @@ export function MessageEditor(props: Props): ReactNode {
   const hasCoupon = useMemo(() => allSteps(steps).some(({ kind }) => kind === 'coupon'), [steps])
   const values = preview?.fields
   const saved = useSavedBlocks()
+  const choice = useBeside(workflowId, definition, message)
   const fields = useMemo(
     () => ({
       fields: MERGE_FIELDS.filter(
@@ -77,7 +80,14 @@ export function MessageEditor(props: Props): ReactNode {
             </FieldProvider>
           </ScopeProvider>
         </fieldset>
-        <PreviewPane message={message} preview={preview} error={error} samples={samples}>
+        <PreviewPane
+          message={message}
+          preview={preview}
+          error={error}
+          samples={samples}
+          beside={choice.beside}
+          compare={<CompareSelect choice={choice} />}
+        >
           {message.kind !== 'sms' && <SaveAs input={input} preview={preview} />}
           {mayEdit && message.kind !== 'sms' && <TestButton input={input} />}
         </PreviewPane>

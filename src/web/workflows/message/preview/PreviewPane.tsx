@@ -1,13 +1,18 @@
 import { ChevronLeft, ChevronRight, ImageOff, Monitor, Moon, Smartphone } from 'lucide-react'
 import { useState, type ReactNode } from 'react'
-import type { Preview } from '../../../../contract/messages.ts'
+import type { Preview, Sample } from '../../../../contract/messages.ts'
 import type { MessageStep } from '../../../../core/workflow/steps.ts'
 import { MailFrame } from '../../../ui/mail/MailFrame.tsx'
 import { IconToggle } from '../../../ui/IconToggle.tsx'
 import { PhoneView } from '../../../ui/mail/PhoneView.tsx'
-import type { Samples } from './useSamples.ts'
+import { usePreview, type PreviewInput } from '../../../ui/mail/usePreview.ts'
+import type { Beside } from './useBeside.ts'
+import { previewInput, type Samples } from './useSamples.ts'
 
 interface Props {
+  /** What it is compared with, and the choice of that. */
+  beside: Beside | null
+  compare: ReactNode
   message: MessageStep
   preview: Preview | undefined
   error: Error | null
@@ -17,17 +22,20 @@ interface Props {
 }
 
 /** The message as its reader sees it: for whom, how wide, dark, without images, as plain text. */
-export function PreviewPane({ message, preview, error, samples, children }: Props): ReactNode {
+export function PreviewPane(props: Props): ReactNode {
+  const { message, preview, error, samples, beside, compare, children } = props
   const [narrow, setNarrow] = useState(false)
   const [dark, setDark] = useState(false)
   const [images, setImages] = useState(true)
   const [plain, setPlain] = useState(false)
   const asText = plain || preview?.html === null
+  const looks = { plain, narrow, dark, images }
   return (
     <section aria-label="Preview" className="panel flex min-w-0 flex-1 flex-col overflow-hidden">
       <div className="flex flex-wrap items-center gap-1 border-b border-base-300 px-3 py-2">
         <SamplePicker samples={samples} />
         <span className="ml-auto flex items-center gap-1">
+          {compare}
           {message.kind === 'email' && (
             <>
               <IconToggle label="Wide" Icon={Monitor} on={!narrow} onClick={() => setNarrow(false)} />
@@ -48,28 +56,100 @@ export function PreviewPane({ message, preview, error, samples, children }: Prop
           {children}
         </span>
       </div>
-      {message.kind !== 'sms' && preview && <InboxLine message={message} preview={preview} />}
-      <div className="flex min-h-0 flex-1 flex-col overflow-auto bg-base-200">
-        <Shown
-          isText={message.kind === 'sms'}
+      <div className="flex min-h-0 flex-1">
+        {beside && <BesideSheet beside={beside} sample={samples.shown} looks={looks} />}
+        <Sheet
+          label={beside ? 'As it is written' : null}
+          message={message}
           preview={preview}
           error={error}
-          asText={asText}
-          narrow={narrow}
-          dark={dark}
-          images={images}
+          looks={looks}
         />
       </div>
     </section>
   )
 } // prettier-ignore
 
-interface ShownProps extends Pick<Props, 'preview' | 'error'> {
-  isText: boolean
-  asText: boolean
+/** How a message is looked at. */
+interface Looks {
+  plain: boolean
   narrow: boolean
   dark: boolean
   images: boolean
+}
+
+/** Another message as the same person would get it. */
+function BesideSheet({
+  beside: { label, definition, message },
+  sample,
+  looks,
+}: {
+  beside: Beside
+  sample: Sample | null
+  looks: Looks
+}): ReactNode {
+  if (!message) return <Note title={label} text="This message was not in it." />
+  return (
+    <BesideMessage
+      label={label}
+      input={previewInput(definition, message, sample)}
+      message={message}
+      looks={looks}
+    />
+  )
+}
+
+interface BesideMessageProps {
+  label: string
+  input: PreviewInput
+  message: MessageStep
+  looks: Looks
+}
+
+function BesideMessage({ label, input, message, looks }: BesideMessageProps): ReactNode {
+  const { preview, error } = usePreview(input)
+  return <Sheet label={label} message={message} preview={preview} error={error} looks={looks} />
+}
+
+interface SheetProps extends Pick<Props, 'message' | 'preview' | 'error'> {
+  /** Where two are looked at: which one this is. */
+  label: string | null
+  looks: Looks
+}
+
+/** One message: what the inbox shows of it, and what is read. */
+function Sheet({ label, message, preview, error, looks }: SheetProps): ReactNode {
+  const asText = looks.plain || preview?.html === null
+  return (
+    <div
+      role="group"
+      aria-label={label ?? 'The message'}
+      className="flex min-w-0 flex-1 flex-col not-last:border-r not-last:border-base-300"
+    >
+      {label !== null && (
+        <p className="truncate border-b border-base-300 px-4 py-1 text-xs font-medium text-secondary">
+          {label}
+        </p>
+      )}
+      {message.kind !== 'sms' && preview && (
+        <InboxLine message={message} preview={preview} isShort={label !== null} />
+      )}
+      <div className="flex min-h-0 flex-1 flex-col overflow-auto bg-base-200">
+        <Shown
+          isText={message.kind === 'sms'}
+          preview={preview}
+          error={error}
+          {...looks}
+          asText={asText}
+        />
+      </div>
+    </div>
+  )
+}
+
+interface ShownProps extends Pick<Props, 'preview' | 'error'>, Omit<Looks, 'plain'> {
+  isText: boolean
+  asText: boolean
 }
 
 function Shown({ isText, preview, error, asText, narrow, dark, images }: ShownProps): ReactNode {
@@ -104,7 +184,14 @@ function Note({ title, text }: { title: string; text: string }): ReactNode {
 }
 
 /** How it stands among others before it is opened. */
-function InboxLine({ message, preview }: { message: MessageStep; preview: Preview }): ReactNode {
+interface InboxLineProps {
+  message: MessageStep
+  preview: Preview
+  /** There is room for what an inbox shows only. */
+  isShort: boolean
+}
+
+function InboxLine({ message, preview, isShort }: InboxLineProps): ReactNode {
   const from = message.kind === 'email' ? message.sender.name : 'The shop'
   return (
     <dl
@@ -118,10 +205,10 @@ function InboxLine({ message, preview }: { message: MessageStep; preview: Previe
         <span className="font-medium">{preview.subject || 'no subject'}</span>{' '}
         <span className="text-secondary">{preview.previewText}</span>
       </dd>
-      <dt className="sr-only">To and size</dt>
+      <dt className="sr-only">{isShort ? 'Size' : 'To and size'}</dt>
       <dd className="shrink-0 font-mono text-xs text-secondary">
-        {preview.to || 'nobody'}
-        {preview.bytes > 0 && ` · ${Math.ceil(preview.bytes / 1000)} kB`}
+        {!isShort && `${preview.to || 'nobody'}${preview.bytes > 0 ? ' · ' : ''}`}
+        {preview.bytes > 0 && `${Math.ceil(preview.bytes / 1000)} kB`}
       </dd>
     </dl>
   )
