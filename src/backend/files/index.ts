@@ -1,1 +1,2 @@
+export { documentsOf, MAX_DOCUMENT_BYTES, storeDocument } from './documents.ts'
 export { findImage, MAX_IMAGE_BYTES, storeImage } from './store.ts'

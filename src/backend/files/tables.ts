@@ -19,3 +19,18 @@ export const files = pgTable(
   },
   (table) => [primaryKey({ columns: [table.shopId, table.id] })],
 )
+
+/** Files that go with messages. */
+export const documents = pgTable(
+  'documents',
+  {
+    shopId: shopId(),
+    id: text('id').notNull(),
+    name: text('name').notNull(),
+    /** The media type. */
+    type: text('type').notNull(),
+    bytes: bytes('bytes').notNull(),
+    madeAt: instant('made_at').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.shopId, table.id] })],
+)

@@ -13,10 +13,10 @@ export {
   type Followed,
 } from './links/follow.ts'
 export { rewriteHtml, urlsIn, withShortLinks } from './links/rewrite.ts'
-export { invoicePdf } from './invoice.ts'
+export { attachmentsOf } from './attachments.ts'
 export { readDkim } from './dkim.ts'
 export { httpSmsGateway, type SmsGateway } from './sms.ts'
-export { composeMail, smtpMailer, type Mailer, type OutgoingMail } from './smtp.ts'
+export { composeMail, smtpMailer, type Attachment, type Mailer, type OutgoingMail } from './smtp.ts'
 export {
   customersWithMobile,
   preferencesOf,

@@ -4,6 +4,13 @@ import type { Instant } from '../../core/shared/time.ts'
 import type { Dkim } from './dkim.ts'
 import type { HandOver } from '../platform/handOver.ts'
 
+/** A file that goes with a mail. */
+export interface Attachment {
+  filename: string
+  contentType: string
+  content: Buffer
+}
+
 /** A mail ready to be handed over. */
 export interface OutgoingMail {
   messageId: string
@@ -15,7 +22,7 @@ export interface OutgoingMail {
   subject: string
   text: string
   html: string | null
-  attachments?: { filename: string; contentType: string; content: Buffer }[]
+  attachments?: Attachment[]
   unsubscribeUrl: string | null
 }
 

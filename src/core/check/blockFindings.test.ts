@@ -76,3 +76,11 @@ test('a link into the back office may stand in notes, not in what customers read
     codes({ key: 'n', kind: 'note', name: 'N', to: ['a@x.example'], subject: 'S', body }),
   ).toEqual([])
 })
+
+test('files that are heavy together are questioned', () => {
+  const file = (id: string, bytes: number) => ({ id, name: `${id}.pdf`, bytes })
+  expect(found([text], { documents: [file('a', 1_000_000), file('b', 900_000)] })).toEqual([])
+  expect(found([text], { documents: [file('a', 1_500_000), file('b', 900_000)] })).toEqual([
+    expect.stringContaining('warning documents-heavy'),
+  ])
+})

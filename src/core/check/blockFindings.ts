@@ -24,6 +24,7 @@ export function blockFindings(definition: Definition): Finding[] {
       ...ownBlockFindings(message, fits),
       ...linkFindings(message),
       ...invoiceFindings(message, definition),
+      ...documentFindings(message),
       ...subjectFindings(message),
     ])
 }
@@ -116,6 +117,17 @@ function invoiceFindings({ key, name, invoice }: EmailStep, { trigger }: Definit
   const title = `“${name}” has no order to make an invoice of.`
   const detail = 'This trigger brings none. Send it without.'
   return [stops('invoice', { kind: 'step', key }, title, detail)]
+}
+
+/** From here on a mail takes noticeably long on a phone; servers refuse from about 10 MB (common practice). */
+const HEAVY_BYTES = 2_000_000
+
+function documentFindings({ key, name, documents = [] }: EmailStep): Finding[] {
+  const bytes = documents.reduce((sum, one) => sum + one.bytes, 0)
+  if (bytes <= HEAVY_BYTES) return []
+  const title = `The files with “${name}” are ${(bytes / 1_000_000).toFixed(1)} MB.`
+  const detail = 'They go to everybody anew, and some servers refuse so much. A link is lighter.'
+  return [advises('documents-heavy', { kind: 'step', key }, title, detail)]
 }
 
 function linkFindings(message: EmailStep): Finding[] {

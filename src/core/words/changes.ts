@@ -152,6 +152,7 @@ const PART_NAMES: Readonly<Record<string, string>> = {
   blocks: 'the design',
   tracking: 'what is followed',
   invoice: 'the invoice with it',
+  documents: 'the files with it',
   longLinks: 'what becomes of its links',
   language: 'in whose language dates and amounts are',
   subject: 'the subject',

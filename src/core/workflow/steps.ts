@@ -82,6 +82,14 @@ const language = z.literal('recipient').optional()
 /** What happens when another marketing message left too short a while ago. */
 const onGap = z.enum(['hold', 'skip']).optional()
 
+/** A file that goes with a message: its bytes are kept beside the workflow. */
+const documentSchema = z.strictObject({
+  id: z.string().min(1).max(60),
+  name: z.string().min(1).max(200),
+  bytes: z.int().min(0),
+})
+export type DocumentRef = z.infer<typeof documentSchema>
+
 const emailSchema = z.strictObject({
   ...messageParts,
   kind: z.literal('email'),
@@ -104,6 +112,8 @@ const emailSchema = z.strictObject({
   blocks: blocksSchema.optional(),
   /** With the order as a PDF. */
   invoice: z.boolean().optional(),
+  /** With files that are the same for everybody. */
+  documents: z.array(documentSchema).min(1).max(5).optional(),
   /** What is followed of it; left out: everything but of plain ones. */
   tracking: trackingSchema.optional(),
   language,

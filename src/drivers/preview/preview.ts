@@ -65,17 +65,13 @@ export async function previewMessage(
   shopId: string,
   request: PreviewRequest,
 ): Promise<PreviewResult> {
-  const { trigger, message } = request
+  const { message } = request
   const shop = await findShop(db, shopId)
-  const [newest] = request.sample ? [] : await samplesFor(db, shopId, trigger, '')
-  const sample = request.sample ?? newest
-  if (!sample) {
-    return { ...NOTHING, problem: 'There is nobody yet whom this could be shown for.' }
-  }
-  const facts = await factsFor(db, shop, request, sample)
-  if (!facts) return { ...NOTHING, problem: 'That customer is not there any more.' }
+  const shown = await factsOfSample(db, shop, request)
+  if (typeof shown === 'string') return { ...NOTHING, problem: shown }
+  const { facts, newest } = shown
   const known = {
-    sample: newest ?? null,
+    sample: newest,
     fields: fieldsOf(inLanguageOf(writtenIn(message), facts)),
     to: await addressOf(db, shopId, message, facts),
   }
@@ -85,6 +81,23 @@ export async function previewMessage(
     if (!(error instanceof RenderError)) throw error
     return { ...NOTHING, ...known, problem: error.message }
   }
+}
+
+/**
+ * What is known of the one a message is looked at for, and who that is where nobody was chosen; what is
+ * in the way where there is nobody.
+ */
+export async function factsOfSample(
+  db: Database,
+  shop: Shop,
+  request: PreviewRequest,
+): Promise<{ facts: Facts; newest: Sample | null } | string> {
+  const [newest] = request.sample ? [] : await samplesFor(db, shop.id, request.trigger, '')
+  const sample = request.sample ?? newest
+  if (!sample) return 'There is nobody yet whom this could be shown for.'
+  const facts = await factsFor(db, shop, request, sample)
+  if (!facts) return 'That customer is not there any more.'
+  return { facts, newest: newest ?? null }
 }
 
 async function factsFor(

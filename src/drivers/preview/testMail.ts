@@ -1,9 +1,17 @@
 import { randomUUID } from 'node:crypto'
-import { composeMail, type Mailer, type OutgoingMail } from '../../backend/messages/index.ts'
+import {
+  attachmentsOf,
+  composeMail,
+  RenderError,
+  type Attachment,
+  type Mailer,
+  type OutgoingMail,
+} from '../../backend/messages/index.ts'
 import type { Database } from '../../backend/platform/db.ts'
 import { AppError } from '../../backend/platform/errors.ts'
-import { findShop, readClock } from '../../backend/shop/index.ts'
-import { previewMessage, previewWayOut, type PreviewRequest } from './preview.ts'
+import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
+import type { EmailStep } from '../../core/workflow/steps.ts'
+import { factsOfSample, previewMessage, previewWayOut, type PreviewRequest } from './preview.ts'
 
 /**
  * Sends a message as somebody would get it to a colleague instead, with a mark in its subject.
@@ -44,16 +52,35 @@ async function mailOf(
   if (preview.subject === '') throw new AppError('not_ready', 'The subject is empty. Write one.')
   const { now } = await readClock(db, shopId)
   const isEmail = message.kind === 'email'
+  const shop = await findShop(db, shopId)
   return {
     messageId: `<test.${randomUUID()}@yomble.invalid>`,
     date: now,
-    from: isEmail ? message.sender : (await findShop(db, shopId)).defaultSender,
+    from: isEmail ? message.sender : shop.defaultSender,
     replyTo: isEmail ? (message.replyTo ?? null) : null,
     to: [preview.to],
     copies: [],
     subject: preview.subject,
     text: preview.text,
     html: preview.html,
+    attachments: isEmail ? await filesWith(db, shop, request, message) : [],
     unsubscribeUrl: isEmail && message.purpose === 'marketing' ? previewWayOut(publicUrl) : null,
+  }
+}
+
+/** What goes with it. Throws AppError where there is nothing to make it of. */
+async function filesWith(
+  db: Database,
+  shop: Shop,
+  request: PreviewRequest,
+  message: EmailStep,
+): Promise<Attachment[]> {
+  const shown = await factsOfSample(db, shop, request)
+  if (typeof shown === 'string') throw new AppError('not_ready', shown)
+  try {
+    return await attachmentsOf(db, shop, message, shown.facts)
+  } catch (error) {
+    if (error instanceof RenderError) throw new AppError('not_ready', `${error.message}.`)
+    throw error
   }
 }

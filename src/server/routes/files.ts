@@ -1,5 +1,12 @@
 import { z } from 'zod'
-import { findImage, MAX_IMAGE_BYTES, storeImage } from '../../backend/files/index.ts'
+import {
+  documentsOf,
+  findImage,
+  MAX_DOCUMENT_BYTES,
+  MAX_IMAGE_BYTES,
+  storeDocument,
+  storeImage,
+} from '../../backend/files/index.ts'
 import { AppError } from '../../backend/platform/errors.ts'
 import type { App, ServerContext } from '../context.ts'
 import { requireMarketer } from '../guards.ts'
@@ -8,7 +15,10 @@ const params = z.object({ id: z.string().max(60) })
 const query = z.object({ name: z.string().trim().max(200).default('image') })
 const stored = z.object({ url: z.string(), width: z.int(), height: z.int() })
 
-/** Images are put in by colleagues. */
+const documentQuery = z.object({ name: z.string().trim().min(1).max(200) })
+const documentMade = z.object({ id: z.string(), name: z.string(), bytes: z.int() })
+
+/** Images, and files that go with messages, are put in by colleagues. */
 export function fileRoutes(app: App, { db, publicUrl }: ServerContext): void {
   app.addContentTypeParser(/^image\//, { parseAs: 'buffer', bodyLimit: MAX_IMAGE_BYTES }, (_request, body, done) => done(null, body)) // prettier-ignore
   app.post(
@@ -20,6 +30,31 @@ export function fileRoutes(app: App, { db, publicUrl }: ServerContext): void {
       return reply.status(201).send({ url: `${publicUrl}/files/${id}`, width, height })
     },
   )
+
+  app.addContentTypeParser('application/octet-stream', { parseAs: 'buffer', bodyLimit: MAX_DOCUMENT_BYTES }, (_request, body, done) => done(null, body)) // prettier-ignore
+  app.post(
+    '/api/documents',
+    {
+      schema: { querystring: documentQuery, response: { 201: documentMade } },
+      preHandler: requireMarketer,
+      bodyLimit: MAX_DOCUMENT_BYTES,
+    },
+    async ({ user, query: { name }, body }, reply) => {
+      if (!Buffer.isBuffer(body)) throw new AppError('bad_input', 'Send the file as it is, as application/octet-stream.') // prettier-ignore
+      const id = await storeDocument(db, user.shopId, { name, bytes: body })
+      return reply.status(201).send({ id, name, bytes: body.length })
+    },
+  )
+
+  app.get('/api/documents/:id', { schema: { params } }, async ({ user, params: { id } }, reply) => {
+    const [document] = await documentsOf(db, user.shopId, [id])
+    if (!document) throw new AppError('not_found', 'There is no such file.')
+    const name = encodeURIComponent(document.name)
+    return reply
+      .type(document.type)
+      .header('content-disposition', `attachment; filename*=UTF-8''${name}`)
+      .send(document.bytes)
+  })
 }
 
 /** Whoever reads a message loads its images, and is signed in nowhere. */

@@ -2,8 +2,8 @@ import { eq, sql } from 'drizzle-orm'
 import { groupsOf } from '../../../backend/addresses/index.ts'
 import { newHookSecret } from '../../../backend/hooks/index.ts'
 import {
+  attachmentsOf,
   followToken,
-  invoicePdf,
   keepTargets,
   renderEmail,
   renderNote,
@@ -88,7 +88,7 @@ async function readyEmail(
   const mail = {
     ...rendered,
     html: await followed(deps, tx, message, step, rendered.html, unsubscribeUrl),
-    ...(step.invoice && { attachments: [await invoiceOf(shop, facts)] }),
+    attachments: await attachmentsOf(tx, shop, step, facts),
     messageId: message.messageId,
     date: facts.now,
     from: step.sender,
@@ -98,12 +98,6 @@ async function readyEmail(
     unsubscribeUrl,
   }
   return { to, subject: rendered.subject, handOver: () => deps.mailer.send(mail) }
-}
-
-async function invoiceOf(shop: Shop, facts: Facts) {
-  const number = facts.order?.number.replaceAll(/[^\w-]/g, '') ?? ''
-  const content = await invoicePdf(facts, shop.brand)
-  return { filename: `invoice-${number}.pdf`, contentType: 'application/pdf', content }
 }
 
 /** The HTML with what is followed of it; where its links lead is kept. */

@@ -5,6 +5,7 @@ import { TextField } from '../../ui/fields.tsx'
 import { OptionalCondition } from '../inspector/conditions/OptionalCondition.tsx'
 import { EnvelopeFields } from '../inspector/EnvelopeFields.tsx'
 import { stepChanger, type StepOf } from '../inspector/stepChange.ts'
+import { DocumentsField } from './DocumentsField.tsx'
 import { TrackingForm } from './TrackingForm.tsx'
 import { LineField } from './text/LineField.tsx'
 
@@ -66,6 +67,10 @@ export function EnvelopeForm({ step, ...form }: Props): ReactNode {
             With the invoice as a PDF
           </label>
         )}
+        <DocumentsField
+          documents={step.documents}
+          onChange={(documents) => change({ documents }, 'documents')}
+        />
         <TrackingForm step={step} onChange={(tracking) => change({ tracking }, 'tracking')} />
         <OptionalCondition
           title="Send only if"

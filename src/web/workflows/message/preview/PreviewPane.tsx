@@ -1,7 +1,15 @@
-import { ChevronLeft, ChevronRight, ImageOff, Monitor, Moon, Smartphone } from 'lucide-react'
+import {
+  ChevronLeft,
+  ChevronRight,
+  ImageOff,
+  Monitor,
+  Moon,
+  Paperclip,
+  Smartphone,
+} from 'lucide-react'
 import { useState, type ReactNode } from 'react'
 import type { Preview, Sample } from '../../../../contract/messages.ts'
-import type { MessageStep } from '../../../../core/workflow/steps.ts'
+import type { EmailStep, MessageStep } from '../../../../core/workflow/steps.ts'
 import { MailFrame } from '../../../ui/mail/MailFrame.tsx'
 import { IconToggle } from '../../../ui/IconToggle.tsx'
 import { PhoneView } from '../../../ui/mail/PhoneView.tsx'
@@ -134,6 +142,7 @@ function Sheet({ label, message, preview, error, looks }: SheetProps): ReactNode
       {message.kind !== 'sms' && preview && (
         <InboxLine message={message} preview={preview} isShort={label !== null} />
       )}
+      {message.kind === 'email' && <With message={message} />}
       <div className="flex min-h-0 flex-1 flex-col overflow-auto bg-base-200">
         <Shown
           isText={message.kind === 'sms'}
@@ -144,6 +153,18 @@ function Sheet({ label, message, preview, error, looks }: SheetProps): ReactNode
         />
       </div>
     </div>
+  )
+}
+
+/** The files that go with a message. */
+function With({ message: { invoice, documents = [] } }: { message: EmailStep }): ReactNode {
+  const names = [...(invoice ? ['the invoice'] : []), ...documents.map(({ name }) => name)]
+  if (names.length === 0) return null
+  return (
+    <p className="flex items-center gap-1.5 border-b border-base-300 px-4 py-1 text-xs text-secondary">
+      <Paperclip size={12} aria-hidden="true" />
+      <span className="truncate">With {names.join(', ')}</span>
+    </p>
   )
 }
 
