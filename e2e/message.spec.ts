@@ -127,6 +127,89 @@ test('blocks are moved, doubled and taken out by keyboard; undone; kept for some
   await expect(page.getByRole('button', { name: 'Email: Hello' })).toBeVisible()
 })
 
+test('blocks are dragged; a file goes along; the draft is seen beside what is live', async ({
+  page,
+}) => {
+  await write(page, 'Blocks by mouse')
+  await design(page, 'transactional: part of the order')
+  await text(page, 'Subject').click()
+  await page.keyboard.type('As it was')
+  for (const name of ['Heading', 'Divider', 'Help']) await addBlock(page, name)
+  const blocks = page.getByRole('list', { name: 'Blocks' }).getByRole('listitem')
+  const kinds = () => blocks.evaluateAll((all) => all.map((one) => one.querySelector('[data-block] .font-medium')?.textContent)) // prettier-ignore
+  // Closed, they all can be seen.
+  await page.locator('[data-block="help-1"]').click()
+  await page.getByRole('button', { name: 'Move Heading', exact: true }).hover()
+  await page.mouse.down()
+  await page.getByRole('button', { name: 'Move Divider', exact: true }).hover()
+  await page.getByRole('button', { name: 'Move Help', exact: true }).hover()
+  await page.mouse.up()
+  await expect.poll(kinds).toEqual(['Divider', 'Help', 'Heading'])
+  await page.locator('[data-block="heading-1"]').click()
+  await text(page, 'Heading').click()
+  await page.keyboard.type('The first words')
+
+  await page.getByText('Sender, purpose, recipients').click()
+  await page.getByRole('group', { name: 'Files with it' }).locator('input[type=file]').setInputFiles({ name: 'Care guide.pdf', mimeType: 'application/pdf', buffer: Buffer.from('%PDF-1.7') }) // prettier-ignore
+  await expect(page.getByRole('link', { name: 'Care guide.pdf' })).toBeVisible()
+  await expect(page.getByText('With Care guide.pdf')).toBeVisible()
+  await page.getByRole('button', { name: 'Go live' }).click()
+  await expect(page.getByRole('button', { name: 'Live v1' })).toBeVisible()
+
+  await text(page, 'Heading').click()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('Other words')
+  await page.getByLabel('Compare with').selectOption('version 1')
+  const beside = (name: string) =>
+    page.getByRole('group', { name }).frameLocator('iframe').getByRole('heading')
+  await expect(beside('Version 1')).toHaveText('The first words')
+  await expect(beside('As it is written')).toHaveText('Other words')
+  await expectAccessible(page)
+  await page.getByRole('button', { name: 'Pause' }).click()
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Pause' }).click()
+  await expect(page.getByRole('button', { name: 'Paused v1' })).toBeVisible()
+})
+
+test('a sender is asked, and confirms; until then nothing goes live with it', async ({ page }) => {
+  await signIn(page)
+  await goTo(page, 'Settings')
+  await page.getByLabel('Name of the new sender').fill('The swarm desk')
+  await page.getByLabel('Address of the new sender').fill('swarm@combwright.example')
+  await page.getByRole('button', { name: 'Add a sender' }).click()
+  await expect(page.getByRole('row', { name: /swarm@combwright.example not yet/ })).toBeVisible()
+  await page.getByLabel('Name of the new group').fill('Swarm catchers')
+  await page.getByRole('button', { name: 'Make a group' }).click()
+  await page.getByLabel('Addresses of Swarm catchers').fill('a@combwright.example, b@combwright')
+  await page.getByLabel('Addresses of Swarm catchers').blur()
+  await expect(page.getByText(/An address must be an email address/)).toBeVisible()
+  await page.getByLabel('Addresses of Swarm catchers').fill('a@combwright.example')
+  await page.getByLabel('Addresses of Swarm catchers').blur()
+  await expectAccessible(page)
+
+  await goTo(page, 'Workflows')
+  await page.getByRole('button', { name: 'New workflow' }).click()
+  await page.getByLabel('Name', { exact: true }).fill('From the swarm desk')
+  await page.locator('[data-place="root:0"]').click()
+  await page.getByRole('option', { name: 'Email:' }).click()
+  await page.getByLabel('From', { exact: true }).selectOption('swarm@combwright.example')
+  await expect(page.getByLabel('Name shown')).toHaveValue('The swarm desk')
+  await page.getByLabel('Swarm catchers').check()
+  await expect(page.getByText('swarm@combwright.example is not confirmed yet.')).toBeVisible()
+
+  await goTo(page, 'Mailbox')
+  await page.getByRole('link', { name: /swarm@combwright.example.*May Combwright write/ }).click()
+  await page.getByRole('button', { name: 'As plain text' }).click()
+  const words = await page.locator('pre').textContent()
+  const link = /http\S+confirm-sender\S+/.exec(words ?? '')?.[0] ?? ''
+  await page.goto(link)
+  await page.getByRole('button', { name: 'That is right' }).click()
+  await expect(page.getByRole('status')).toHaveText(/is confirmed/)
+  await page.goto('/workflows')
+  await page.getByRole('link', { name: 'From the swarm desk' }).click()
+  await page.getByRole('button', { name: /^Email:/ }).click()
+  await expect(page.getByText('swarm@combwright.example is not confirmed yet.')).toHaveCount(0)
+})
+
 test('what is pasted from a word processor is cleaned', async ({ page, context }) => {
   await context.grantPermissions(['clipboard-read', 'clipboard-write'])
   await write(page, 'Pasted')

@@ -12,6 +12,15 @@ beforeAll(async () => {
 })
 afterAll(() => api.close())
 
+/** As the form of the page is sent by a browser. */
+const agree = (url: string) =>
+  api.app.inject({
+    method: 'POST',
+    url,
+    headers: { 'content-type': 'application/x-www-form-urlencoded' },
+    payload: '',
+  })
+
 const senders = async () =>
   (await api.call('GET', '/api/addresses'))
     .json<{ senders: { address: string; name: string; verified: boolean }[] }>()
@@ -45,7 +54,7 @@ describe('a sender', () => {
     const asked = await api.app.inject({ url: page })
     expect(asked.body).toContain('swarm@combwright.example')
     expect(await senders()).toContain('Swarm desk swarm@combwright.example false')
-    expect((await api.app.inject({ method: 'POST', url: page })).body).toContain('is confirmed')
+    expect((await agree(page)).body).toContain('is confirmed')
     expect(await senders()).toContain('Swarm desk swarm@combwright.example true')
     await api.world.publish(draft)
   })
@@ -60,7 +69,7 @@ describe('a sender', () => {
   test('that is removed is confirmed by no old link', async () => {
     await api.call('DELETE', `/api/senders/${encodeURIComponent(NEW)}`)
     expect((await senders()).join()).not.toContain('swarm')
-    const late = await api.app.inject({ method: 'POST', url: page })
+    const late = await agree(page)
     expect(late.statusCode).toBe(404)
     expect((await senders()).join()).not.toContain('swarm')
   })

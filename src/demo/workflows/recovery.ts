@@ -172,12 +172,13 @@ your checkout of {{ checkout.total }} is still open; tomorrow the things go back
 
 Maren`,
         }),
+        { key: 'last-evening', kind: 'wait', for: 'P1D', at: '17:00', onDay: true },
         {
           key: 'text',
           kind: 'sms',
           name: 'A short text',
           purpose: 'marketing',
-          body: 'Combwright: your checkout is open until tomorrow. {{ checkout.url | default: "https://combwright.example/checkout" }}',
+          body: 'Combwright: {{ checkout.items | as: "names" }} kept for you until tonight. {{ checkout.url | default: "https://combwright.example/checkout" }} STOP to end texts',
           onGap: 'skip',
         },
       ],

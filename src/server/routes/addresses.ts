@@ -16,6 +16,7 @@ import { findShop } from '../../backend/shop/index.ts'
 import { addressBookResponse, groupBody, newSenderBody } from '../../contract/addresses.ts'
 import { keySchema } from '../../core/shared/key.ts'
 import type { App, ServerContext } from '../context.ts'
+import { acceptForms } from '../forms.ts'
 import { requireMarketer } from '../guards.ts'
 import { shopPage } from '../shopPage.ts'
 
@@ -89,6 +90,7 @@ export function addressRoutes(
 
 /** Where whoever reads a sender's mail confirms it. A GET only asks, since scanners open every link. */
 export function confirmSenderRoutes(app: App, { db, config }: ServerContext): void {
+  acceptForms(app)
   const asked = async (token: string) => {
     const sender = readSenderToken(config.LINK_SECRET, token)
     if (!sender) throw new AppError('not_found', 'This link is not one of ours.')

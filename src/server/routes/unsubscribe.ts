@@ -11,6 +11,7 @@ import { AppError } from '../../backend/platform/errors.ts'
 import { findShop, ingestEvents, readClock, type Shop } from '../../backend/shop/index.ts'
 import { formatInstant } from '../../core/shared/time.ts'
 import type { App, ServerContext } from '../context.ts'
+import { acceptForms } from '../forms.ts'
 import { preferencesPage } from '../preferencesPage.ts'
 
 const params = z.object({ token: z.string().max(1000) })
@@ -29,13 +30,7 @@ const NOBODY: Preferences = { email: false, sms: null, hasPhone: false, history:
  * events, which are its history.
  */
 export function unsubscribeRoutes(app: App, { db, config }: ServerContext): void {
-  app.addContentTypeParser(
-    'application/x-www-form-urlencoded',
-    { parseAs: 'string' },
-    (_request, body, done) => {
-      done(null, Object.fromEntries(new URLSearchParams(body as string)))
-    },
-  )
+  acceptForms(app)
 
   const found = async (
     token: string,

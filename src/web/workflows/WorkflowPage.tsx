@@ -70,7 +70,7 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
         <Suspense fallback={<Loading what="the message" />}>
           <MessageEditor
             key={message.key}
-            workflowId={workflow.id}
+            workflow={workflow}
             definition={definition}
             message={message}
             onChange={change}

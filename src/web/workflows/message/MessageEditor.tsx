@@ -3,6 +3,7 @@ import { useMemo, useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
 import { testResponse } from '../../../contract/messages.ts'
+import type { WorkflowResponse } from '../../../contract/workflows.ts'
 import { blockFits } from '../../../core/messages/blockFits.ts'
 import type { BlockKind } from '../../../core/messages/blocks.ts'
 import { canFillField, MERGE_FIELDS } from '../../../core/messages/mergeFields.ts'
@@ -28,7 +29,7 @@ import { previewInput, useSamples } from './preview/useSamples.ts'
 import { FieldProvider } from './text/fieldContext.ts'
 
 interface Props {
-  workflowId: string
+  workflow: Pick<WorkflowResponse, 'id' | 'liveVersion'>
   definition: Definition
   message: MessageStep
   onChange: (to: Definition, touching?: string) => void
@@ -37,7 +38,7 @@ interface Props {
 
 /** One message: what it is made of, and beside it what somebody gets. */
 export function MessageEditor(props: Props): ReactNode {
-  const { workflowId, definition, message, mayEdit } = props
+  const { workflow, definition, message, mayEdit } = props
   const { trigger, steps } = definition
   const samples = useSamples(trigger)
   const input = previewInput(definition, message, samples.shown)
@@ -45,7 +46,7 @@ export function MessageEditor(props: Props): ReactNode {
   const hasCoupon = useMemo(() => allSteps(steps).some(({ kind }) => kind === 'coupon'), [steps])
   const values = preview?.fields
   const saved = useSavedBlocks()
-  const choice = useBeside(workflowId, definition, message)
+  const choice = useBeside(workflow, definition, message)
   const fields = useMemo(
     () => ({
       fields: MERGE_FIELDS.filter(
@@ -58,7 +59,7 @@ export function MessageEditor(props: Props): ReactNode {
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-3">
       <div className="-mt-2 flex items-center gap-1">
-        <Link className="btn btn-ghost btn-sm -ml-3" to={`/workflows/${workflowId}`}>
+        <Link className="btn btn-ghost btn-sm -ml-3" to={`/workflows/${workflow.id}`}>
           <ArrowLeft size={15} aria-hidden="true" /> Back to the timetable
         </Link>
         <span className="text-secondary" aria-hidden="true">

@@ -1,7 +1,11 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { z } from 'zod'
-import { versionListItem, versionResponse } from '../../../../contract/workflows.ts'
+import {
+  versionListItem,
+  versionResponse,
+  type WorkflowResponse,
+} from '../../../../contract/workflows.ts'
 import type { Definition } from '../../../../core/workflow/definition.ts'
 import { allSteps } from '../../../../core/workflow/lists.ts'
 import { isMessage, type MessageStep } from '../../../../core/workflow/steps.ts'
@@ -30,14 +34,14 @@ const messagesIn = ({ steps }: Definition): MessageStep[] => allSteps(steps).fil
 
 /** What a message can be compared with: earlier versions of it, and its neighbours. */
 export function useBeside(
-  workflowId: string,
+  { id: workflowId, liveVersion }: Pick<WorkflowResponse, 'id' | 'liveVersion'>,
   definition: Definition,
   message: MessageStep,
 ): BesideChoice {
   const [chosen, choose] = useState('')
   const [kind, name = ''] = chosen.split(' ')
   const versions = useQuery({
-    queryKey: ['versions', workflowId, 'numbers'],
+    queryKey: ['versions', workflowId, liveVersion],
     queryFn: () => getJson(`/api/workflows/${workflowId}/versions`, z.array(versionListItem)),
   })
   const version = useQuery({
