@@ -1,4 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
+import { aDefinition, orderEvent } from '../src/testing/builders.ts'
 import { expectAccessible, goTo, moveClock, placeOrder, signIn } from './support.ts'
 
 /** A new workflow with one email, opened to be written. */
@@ -181,7 +182,7 @@ test('a sender is asked, and confirms; until then nothing goes live with it', as
   await page.getByRole('button', { name: 'Make a group' }).click()
   await page.getByLabel('Addresses of Swarm catchers').fill('a@combwright.example, b@combwright')
   await page.getByLabel('Addresses of Swarm catchers').blur()
-  await expect(page.getByText(/An address must be an email address/)).toBeVisible()
+  await expect(page.getByText(/must be an email address/)).toBeVisible()
   await page.getByLabel('Addresses of Swarm catchers').fill('a@combwright.example')
   await page.getByLabel('Addresses of Swarm catchers').blur()
   await expectAccessible(page)
@@ -241,6 +242,45 @@ test('a text message is counted in parts as it is typed', async ({ page }) => {
   await expect(page.getByText('2 parts')).toBeVisible()
   await expect(page.getByText(/“’” is not in the basic alphabet/)).toBeVisible()
   await expectAccessible(page)
+})
+
+test('a text message arrives on a phone, and the gateway says so', async ({ page }) => {
+  await signIn(page)
+  const send = (path: string, data: object) =>
+    page.request.post(path, { headers: { origin: new URL(page.url()).origin }, data })
+  const body = 'Order {{ order.number }}: {{ order.items | as: "names" }} is on its way.'
+  const sms = { key: 't', kind: 'sms', name: 'On its way', purpose: 'transactional', body }
+  const filter = { kind: 'field', field: 'customer.email', op: 'is', value: 'phone@example.org' }
+  const definition = aDefinition({
+    name: 'On the phone',
+    // Only for the one person of this test, so that what it sends gets in no other test's way.
+    trigger: { kind: 'event', event: 'order.placed', filter } as never,
+    steps: [sms as never],
+  })
+  const made = await send('/api/workflows', { definition })
+  const { id } = (await made.json()) as { id: string }
+  expect((await send(`/api/workflows/${id}/go-live`, { revision: 0 })).ok()).toBe(true)
+
+  await goTo(page, 'Settings')
+  await page.getByLabel('Name of the new key').fill('phone shop')
+  await page.getByRole('button', { name: 'Make a key' }).click()
+  const key = await page.getByTestId('new-key').textContent()
+  const clock = (await (await page.request.get('/api/clock')).json()) as { now: number }
+  const who = { email: 'phone@example.org', phone: '+351912345678' }
+  const order = { id: 'ph1', number: 'PH1', customerId: 'phone' }
+  const posted = await page.request.post('/v1/events', {
+    headers: { authorization: `Bearer ${key}`, 'content-type': 'application/cloudevents+json' },
+    data: JSON.stringify(orderEvent('order.placed', clock.now, order, who)),
+  })
+  expect(posted.ok()).toBe(true)
+
+  await goTo(page, 'Mailbox')
+  await page.getByRole('link', { name: /Order PH1: .* is on its way\./ }).click()
+  await expect(page.getByRole('heading', { name: 'Text message to +351912345678' })).toBeVisible()
+  await expect(page.getByText('1 part', { exact: true })).toBeVisible()
+  await expectAccessible(page)
+  await page.getByRole('link', { name: 'Why was this sent?' }).click()
+  await expect(page.getByRole('heading', { name: /in On the phone/ })).toBeVisible()
 })
 
 test('the brand is changed, seen and kept; the shop’s notices and coupons are there', async ({

@@ -1,11 +1,12 @@
 import { fileURLToPath } from 'node:url'
 import { createApiKey } from '../src/backend/accounts/index.ts'
-import { storeMail } from '../src/backend/mailbox/index.ts'
+import { storeMail, storeText } from '../src/backend/mailbox/index.ts'
 import { openDatabase } from '../src/backend/platform/db.ts'
 import { makeLog } from '../src/backend/platform/log.ts'
 import { importPast } from '../src/backend/shop/index.ts'
 import { DAY_MS } from '../src/core/shared/duration.ts'
 import { buildApp } from '../src/server/app.ts'
+import { startSmsGateway } from '../src/standins/smsGateway.ts'
 import { startSmtpServer } from '../src/standins/smtpServer.ts'
 import { orderEvent, START } from '../src/testing/builders.ts'
 import { dropDatabase, makeDatabase, makeTemplate } from '../src/testing/database.ts'
@@ -22,11 +23,13 @@ await addShop(db)
 await addPeople(db)
 await importPast(db, SHOP, productsInOrders())
 const smtp = await startSmtpServer(({ raw, recipients }) => storeMail(db, SHOP, raw, recipients))
+const gateway = await startSmsGateway((sms) => storeText(db, SHOP, sms))
 const log = makeLog('warn')
 const publicUrl = `http://127.0.0.1:${port}`
 const config = testConfig({
   DATABASE_URL: url,
   SMTP_URL: `smtp://127.0.0.1:${smtp.port}`,
+  SMS_URL: gateway.url,
   PORT: port,
   PUBLIC_URL: publicUrl,
   LOG_LEVEL: 'warn',
@@ -35,13 +38,15 @@ const stopWorker = await startWorker({ config, log, onLost: () => process.exit(1
 const webFolder = fileURLToPath(new URL('../dist/web', import.meta.url))
 const app = await buildApp({ db, config, publicUrl, log, webFolder })
 await app.listen({ host: '127.0.0.1', port })
-await createApiKey(db, SHOP, 'from before')
+const { key } = await createApiKey(db, SHOP, 'from before')
+gateway.reportTo({ url: `${publicUrl}/v1/texts/reports`, authorization: `Bearer ${key}` })
 
 process.once('SIGTERM', () => {
   const stop = async () => {
     await app.close()
     await stopWorker()
     await smtp.close()
+    await gateway.close()
     await db.$client.end()
     await dropDatabase(url)
   }

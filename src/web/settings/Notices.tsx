@@ -1,24 +1,22 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { TriangleAlert } from 'lucide-react'
 import type { ReactNode } from 'react'
-import { toast } from 'sonner'
 import { noticesResponse, type NoticeResponse } from '../../contract/notices.ts'
 import { getJson, send } from '../ui/api.ts'
 import { Loading, Problem } from '../ui/states.tsx'
+import { useChange } from './useChange.tsx'
 
 /** Who sends the shop's built-in notices: the shop itself, or a workflow that has taken one over. */
 export function Notices({ mayEdit }: { mayEdit: boolean }): ReactNode {
-  const queries = useQueryClient()
   const notices = useQuery({
     queryKey: ['notices'],
     queryFn: () => getJson('/api/notices', noticesResponse),
   })
-  const save = useMutation({
-    mutationFn: ({ key, takenBy }: { key: string; takenBy: string | null }) =>
+  const save = useChange(
+    ({ key, takenBy }: { key: string; takenBy: string | null }) =>
       send('PUT', `/api/notices/${key}`, { takenBy }),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['notices'] }),
-    onError: (error) => toast.error(error.message),
-  })
+    'notices',
+  )
   return (
     <section className="panel mb-4 p-4" aria-label="The shop’s own notices">
       <h2 className="text-base">The shop’s own notices</h2>

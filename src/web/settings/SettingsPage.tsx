@@ -1,8 +1,7 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { Palette } from 'lucide-react'
 import { useState, type FormEvent, type ReactNode } from 'react'
 import { Link } from 'react-router'
-import { toast } from 'sonner'
 import { z } from 'zod'
 import { apiKeyResponse, newApiKeyResponse, type ApiKeyResponse } from '../../contract/session.ts'
 import { getJson, send, sendJson } from '../ui/api.ts'
@@ -13,6 +12,7 @@ import { Senders } from './addresses/Senders.tsx'
 import { StaffGroups } from './addresses/StaffGroups.tsx'
 import { Notices } from './Notices.tsx'
 import { ShopRules } from './ShopRules.tsx'
+import { useChange } from './useChange.tsx'
 
 /** What is set once: rules for all workflows, and the keys with which other systems send events. */
 export function SettingsPage(): ReactNode {
@@ -70,15 +70,11 @@ function ApiKeys(): ReactNode {
 
 function NewKey(): ReactNode {
   const [name, setName] = useState('')
-  const queries = useQueryClient()
-  const create = useMutation({
-    mutationFn: () => sendJson('POST', '/api/keys', newApiKeyResponse, { name }),
-    onSuccess: async () => {
-      setName('')
-      await queries.invalidateQueries({ queryKey: ['keys'] })
-    },
-    onError: (error) => toast.error(error.message),
-  })
+  const create = useChange(
+    () => sendJson('POST', '/api/keys', newApiKeyResponse, { name }),
+    'keys',
+    () => setName(''),
+  )
   const submit = (event: FormEvent) => {
     event.preventDefault()
     create.mutate()
@@ -111,12 +107,10 @@ function NewKey(): ReactNode {
 }
 
 function KeyTable({ keys }: { keys: ApiKeyResponse[] }): ReactNode {
-  const queries = useQueryClient()
-  const revoke = useMutation({
-    mutationFn: (id: string) => send('DELETE', `/api/keys/${encodeURIComponent(id)}`),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['keys'] }),
-    onError: (error) => toast.error(error.message),
-  })
+  const revoke = useChange(
+    (id: string) => send('DELETE', `/api/keys/${encodeURIComponent(id)}`),
+    'keys',
+  )
   if (keys.length === 0) return <Empty title="No keys yet." />
   return (
     <table className="table table-sm">

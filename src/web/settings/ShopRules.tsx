@@ -1,26 +1,21 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
-import { toast } from 'sonner'
 import { shopRulesResponse, type ShopRules as Rules } from '../../contract/shopRules.ts'
 import { durationWords } from '../../core/words/quantities.ts'
 import { getJson, send } from '../ui/api.ts'
 import { ChoiceField, Field } from '../ui/fields.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
+import { useChange } from './useChange.tsx'
 
 const GAPS = ['PT12H', 'PT20H', 'PT24H', 'P2D', 'P3D', 'P7D'] as const
 
 /** Message gap and quiet hours, which hold for marketing in all workflows. */
 export function ShopRules(): ReactNode {
-  const queries = useQueryClient()
   const rules = useQuery({
     queryKey: ['shop-rules'],
     queryFn: () => getJson('/api/shop-rules', shopRulesResponse),
   })
-  const save = useMutation({
-    mutationFn: (body: Rules) => send('PUT', '/api/shop-rules', body),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['shop-rules'] }),
-    onError: (error) => toast.error(error.message),
-  })
+  const save = useChange((body: Rules) => send('PUT', '/api/shop-rules', body), 'shop-rules')
   return (
     <section className="panel mb-4 p-4" aria-label="Marketing messages">
       <h2 className="text-base">Marketing messages</h2>

@@ -22,7 +22,7 @@ export function mjmlOf(blocks: readonly Block[], writer: Writer, options: Design
     <mj-preview>${slots.token({ kind: 'preview' })}</mj-preview>
     <mj-raw><meta name="color-scheme" content="light dark"><meta name="supported-color-schemes" content="light dark"></mj-raw>
     ${data}
-    <mj-style>${darkStyles(writer)}</mj-style>
+    <mj-style>${NARROW}${darkStyles(writer)}</mj-style>
   </mj-head>
   <mj-body css-class="ground" width="600px" background-color="${colours.ground}">
     ${head(writer)}
@@ -61,6 +61,10 @@ function foot(writer: Writer, hasWayOut: boolean): string {
     .map((one) => `<p style="margin:0 0 8px">${one}</p>`)
   return `<mj-section padding="20px 32px 32px"><mj-column><mj-text css-class="quiet" font-family="${textFont}" font-size="13px" line-height="1.5" color="${quiet}" padding="0">${paragraphs.join('')}</mj-text></mj-column></mj-section>`
 }
+
+/** On a phone products stand one below the other: three in a row would break words. */
+const NARROW = `@media only screen and (max-width:480px){.product{display:block!important;width:auto!important;padding-right:0!important}}
+`
 
 /** For mail programs that have a dark side and let messages say what theirs is. */
 function darkStyles({ brand }: Writer): string {

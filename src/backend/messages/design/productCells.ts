@@ -18,7 +18,7 @@ export function productCells(
   const cells = products.map((product) => {
     const words = [titleOf(product, accent), ...(block.prices ? [priceOf(product, filling)] : [])]
     const picture = block.images ? imageOf(product, width) : ''
-    return `<td align="left" valign="top" width="${Math.round(100 / block.columns)}%" style="padding:0 ${GAP}px 16px 0">${picture}${words.join('<br>')}</td>`
+    return `<td class="product" align="left" valign="top" width="${Math.round(100 / block.columns)}%" style="padding:0 ${GAP}px 16px 0">${picture}${words.join('<br>')}</td>`
   })
   return rowsOf(cells, block.columns)
 }

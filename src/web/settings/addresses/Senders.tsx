@@ -1,4 +1,3 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { CircleCheck, Clock } from 'lucide-react'
 import { useState, type FormEvent, type ReactNode } from 'react'
 import { toast } from 'sonner'
@@ -7,6 +6,7 @@ import { send } from '../../ui/api.ts'
 import { ConfirmButton } from '../../ui/ConfirmButton.tsx'
 import { Loading } from '../../ui/states.tsx'
 import { useAddressBook } from '../../ui/useAddressBook.ts'
+import { useChange } from '../useChange.tsx'
 
 /** From whom messages may come: each address is confirmed by whoever reads its mail. */
 export function Senders(): ReactNode {
@@ -43,17 +43,12 @@ export function Senders(): ReactNode {
   )
 }
 
-function useAdd(onDone: (address: string) => void) {
-  const queries = useQueryClient()
-  return useMutation({
-    mutationFn: (sender: Pick<SenderResponse, 'address' | 'name'>) =>
-      send('POST', '/api/senders', sender),
-    // It may be kept although its mail could not be sent.
-    onSettled: () => queries.invalidateQueries({ queryKey: ['addresses'] }),
-    onSuccess: (_answer, { address }) => onDone(address),
-    onError: (error) => toast.error(error.message),
-  })
-}
+const useAdd = (onDone: (address: string) => void) =>
+  useChange(
+    (sender: Pick<SenderResponse, 'address' | 'name'>) => send('POST', '/api/senders', sender),
+    'addresses',
+    ({ address }) => onDone(address),
+  )
 
 function NewSender(): ReactNode {
   const [name, setName] = useState('')
@@ -95,13 +90,11 @@ function NewSender(): ReactNode {
 
 function Row({ sender, isOwn }: { sender: SenderResponse; isOwn: boolean }): ReactNode {
   const { address, name, verified } = sender
-  const queries = useQueryClient()
   const again = useAdd((to) => toast.success(`We have written to ${to} again.`))
-  const remove = useMutation({
-    mutationFn: () => send('DELETE', `/api/senders/${encodeURIComponent(address)}`),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['addresses'] }),
-    onError: (error) => toast.error(error.message),
-  })
+  const remove = useChange(
+    () => send('DELETE', `/api/senders/${encodeURIComponent(address)}`),
+    'addresses',
+  )
   return (
     <tr>
       <td>{name}</td>

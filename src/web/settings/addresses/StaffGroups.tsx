@@ -1,11 +1,10 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState, type FormEvent, type ReactNode } from 'react'
-import { toast } from 'sonner'
 import type { GroupBody, GroupResponse } from '../../../contract/addresses.ts'
-import { ApiError, send } from '../../ui/api.ts'
+import { send } from '../../ui/api.ts'
 import { ConfirmButton } from '../../ui/ConfirmButton.tsx'
 import { Empty, Loading } from '../../ui/states.tsx'
 import { useAddressBook } from '../../ui/useAddressBook.ts'
+import { useChange } from '../useChange.tsx'
 
 /** Who of the staff gets notes and copies together. */
 export function StaffGroups(): ReactNode {
@@ -31,24 +30,13 @@ export function StaffGroups(): ReactNode {
 const addressesIn = (text: string): string[] =>
   text.split(/[\s,;]+/).filter((address) => address !== '')
 
-function useSave(onDone: () => void) {
-  const queries = useQueryClient()
-  return useMutation({
-    mutationFn: ({ key, ...body }: GroupBody & { key: string }) =>
+const useSave = (onDone?: () => void) =>
+  useChange(
+    ({ key, ...body }: GroupBody & { key: string }) =>
       send('PUT', `/api/staff-groups/${key}`, body),
-    onSuccess: async () => {
-      onDone()
-      await queries.invalidateQueries({ queryKey: ['addresses'] })
-    },
-    onError: (error) => toast.error(wordsOf(error)),
-  })
-}
-
-function wordsOf(error: Error): string {
-  if (!(error instanceof ApiError)) return error.message
-  const [problem] = error.body.problems
-  return problem ? `An address ${problem.message}.` : error.message
-}
+    'addresses',
+    onDone,
+  )
 
 function NewGroup(): ReactNode {
   const [name, setName] = useState('')
@@ -76,13 +64,8 @@ function NewGroup(): ReactNode {
 
 function Group({ group }: { group: GroupResponse }): ReactNode {
   const { key, name, addresses } = group
-  const queries = useQueryClient()
-  const save = useSave(() => undefined)
-  const remove = useMutation({
-    mutationFn: () => send('DELETE', `/api/staff-groups/${key}`),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['addresses'] }),
-    onError: (error) => toast.error(error.message),
-  })
+  const save = useSave()
+  const remove = useChange(() => send('DELETE', `/api/staff-groups/${key}`), 'addresses')
   return (
     <div className="flex items-start gap-2 border-t border-base-300 py-2">
       <span className="w-36 pt-1 font-medium break-words">{name}</span>

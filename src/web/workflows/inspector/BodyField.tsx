@@ -1,4 +1,5 @@
 import { memo, useCallback, useMemo, useRef, type ReactNode } from 'react'
+import { FORMATS } from '../../../core/messages/formats.ts'
 import {
   canFillField,
   MERGE_FIELDS,
@@ -73,7 +74,7 @@ const MergeFieldButtons = memo(function MergeFieldButtons(props: ButtonsProps): 
           key={field.key}
           type="button"
           className="chip hover:bg-base-200"
-          title={newTag(field)}
+          title={hintOf(field)}
           onClick={() => onInsert(field)}
         >
           {field.label}
@@ -82,3 +83,10 @@ const MergeFieldButtons = memo(function MergeFieldButtons(props: ButtonsProps): 
     </div>
   )
 })
+
+/** The tag, and in what other ways it can be written. */
+function hintOf(field: MergeField): string {
+  const others = field.formats === null ? [] : FORMATS[field.formats]
+  const ways = others.map(({ key, label }) => `| as: "${key}" (${label})`)
+  return [newTag(field), ...ways].join('\n')
+}
