@@ -270,7 +270,7 @@ test('a text message arrives on a phone, and the gateway says so', async ({ page
   const order = { id: 'ph1', number: 'PH1', customerId: 'phone' }
   const posted = await page.request.post('/v1/events', {
     headers: { authorization: `Bearer ${key}`, 'content-type': 'application/cloudevents+json' },
-    data: JSON.stringify(orderEvent('order.placed', clock.now, order, who)),
+    data: JSON.stringify({ ...orderEvent('order.placed', clock.now, order, who), id: 'phone-1' }),
   })
   expect(posted.ok()).toBe(true)
 

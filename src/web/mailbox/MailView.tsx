@@ -97,13 +97,13 @@ function PartView({ part, mail }: { part: Part; mail: MailResponse }): ReactNode
   }
   if (part === 'text') {
     return (
-      <pre className="panel flex-1 overflow-auto p-5 font-sans whitespace-pre-wrap">
+      <pre className="panel flex-1 p-5 font-sans wrap-anywhere whitespace-pre-wrap">
         {mail.text}
       </pre>
     )
   }
   return (
-    <dl className="panel flex-1 overflow-auto p-4 font-mono text-xs">
+    <dl className="panel flex-1 p-4 font-mono text-xs">
       {mail.headers.map(({ name, value }) => (
         <div key={`${name} ${value}`} className="flex gap-3 py-0.5">
           <dt className="w-48 shrink-0 text-secondary">{name}</dt>

@@ -184,7 +184,7 @@ function Shown({ isText, preview, error, asText, narrow, dark, images }: ShownPr
   if (asText || preview.html === null) {
     return (
       <pre
-        className={`mx-auto min-h-full flex-1 bg-base-100 p-5 font-sans whitespace-pre-wrap ${width}`}
+        className={`mx-auto min-h-full flex-1 bg-base-100 p-5 font-sans wrap-anywhere whitespace-pre-wrap ${width}`}
       >
         {preview.text}
       </pre>
