@@ -15,7 +15,7 @@ import type { Product } from '../recommend/index.ts'
 import { renderDesign } from './design/index.ts'
 import { letterHtml } from './letterHtml.ts'
 import { RenderError } from './renderError.ts'
-import { renderTemplate } from './template.ts'
+import { renderTemplate, scopeOf } from './template.ts'
 
 export interface RenderedEmail {
   subject: string
@@ -45,8 +45,9 @@ export async function renderEmail(
 ): Promise<RenderedEmail> {
   const facts = inLanguageOf(step, known)
   const values = mergeValues(facts)
-  const subject = renderTemplate(step.subject, facts, values).replaceAll(/\s+/g, ' ').trim()
-  const previewText = renderTemplate(step.previewText, facts, values).trim()
+  const scope = scopeOf(facts, values)
+  const subject = renderTemplate(step.subject, scope).replaceAll(/\s+/g, ' ').trim()
+  const previewText = renderTemplate(step.previewText, scope).trim()
   if (subject === '') throw new RenderError('the subject is empty')
   if (step.format === 'designed') {
     const blocks = await expanded(step.blocks ?? [], savedOf)
@@ -56,7 +57,7 @@ export async function renderEmail(
     const isMarketing = step.purpose === 'marketing'
     return { subject, previewText, ...(await renderDesign(blocks, brand, filling, isMarketing)) }
   }
-  const body = renderTemplate(step.body, facts, values).trim()
+  const body = renderTemplate(step.body, scope).trim()
   if (body === '') throw new RenderError('the text is empty')
   const footer = unsubscribeUrl === null ? '' : `\n\n-- \nNo more of these: ${unsubscribeUrl}`
   const html =
@@ -90,9 +91,9 @@ async function productsIn(
 
 /** Renders a staff note. Throws RenderError with the reason. */
 export function renderNote(step: NoteStep, facts: Facts): RenderedEmail {
-  const values = mergeValues(facts)
-  const subject = renderTemplate(step.subject, facts, values).replaceAll(/\s+/g, ' ').trim()
-  const body = renderTemplate(step.body, facts, values).trim()
+  const scope = scopeOf(facts)
+  const subject = renderTemplate(step.subject, scope).replaceAll(/\s+/g, ' ').trim()
+  const body = renderTemplate(step.body, scope).trim()
   if (subject === '') throw new RenderError('the subject is empty')
   if (body === '') throw new RenderError('the text is empty')
   return { subject, previewText: '', text: `${body}\n`, html: null }
@@ -101,7 +102,9 @@ export function renderNote(step: NoteStep, facts: Facts): RenderedEmail {
 /** Renders a text message. Throws RenderError with the reason. */
 export function renderSms(step: SmsStep, facts: Facts): string {
   // Composed characters are more often in the alphabet of text messages, and take less room.
-  const text = renderTemplate(step.body, inLanguageOf(step, facts)).trim().normalize('NFC')
+  const text = renderTemplate(step.body, scopeOf(inLanguageOf(step, facts)))
+    .trim()
+    .normalize('NFC')
   if (text === '') throw new RenderError('the text is empty')
   return text
 }

@@ -1,4 +1,4 @@
-import { Drop, Liquid } from 'liquidjs'
+import { Drop, Liquid, type Template } from 'liquidjs'
 import type { Facts } from '../../core/events/facts.ts'
 import { MERGE_FIELDS, mergeValues, type MergeField } from '../../core/messages/mergeFields.ts'
 import { RenderError } from './renderError.ts'
@@ -57,46 +57,47 @@ const FALLBACK_LAST =
 
 const FORMATTED = MERGE_FIELDS.filter(({ formats }) => formats !== null)
 
-/**
- * Fills a template for one recipient; `values` are what `mergeValues` makes of the facts, where they
- * are known already. Throws RenderError with the reason.
- */
-export function renderTemplate(
-  template: string,
-  facts: Facts,
-  values = mergeValues(facts),
-): string {
-  let output: string
-  try {
-    output = liquid.parseAndRenderSync(
-      template.replaceAll(FALLBACK_LAST, '$2$1'),
-      scopeOf(facts, values),
-    ) as string
-  } catch (error) {
-    throw new RenderError((error as Error).message)
-  }
-  if (output.length > MAX_OUTPUT_CHARACTERS) throw new RenderError('the text is far too long')
-  return output
+/** Parsed templates: the same few are filled for thousands, and parsing takes longer than filling. */
+const parsed = new Map<string, Template[]>()
+const MOST_PARSED = 500
+
+function parse(template: string): Template[] {
+  const known = parsed.get(template)
+  if (known) return known
+  if (parsed.size >= MOST_PARSED) parsed.clear()
+  const made = liquid.parse(template.replaceAll(FALLBACK_LAST, '$2$1'))
+  parsed.set(template, made)
+  return made
 }
 
-type Values = ReturnType<typeof mergeValues>
+/** What templates are filled with for one recipient: the merge fields that are known. */
+export type Scope = Record<string, Record<string, string | Written>>
 
-function scopeOf(facts: Facts, values: Values): Record<string, Record<string, string | Written>> {
-  const scope: Record<string, Record<string, string | Written>> = {}
+/** The merge fields of somebody, as templates look them up. `values` are those of `mergeValues`. */
+export function scopeOf(facts: Facts, values = mergeValues(facts)): Scope {
+  const scope: Scope = {}
   for (const [owner, own] of Object.entries(values)) scope[owner] = { ...own }
-  for (const field of FORMATTED) replaceIn(scope, field, facts)
+  for (const field of FORMATTED) writeIn(scope, field, facts)
   return scope
 }
 
-function replaceIn(
-  scope: Record<string, Record<string, string | Written>>,
-  { key, about, print }: MergeField,
-  facts: Facts,
-): void {
+function writeIn(scope: Scope, { key, about, print }: MergeField, facts: Facts): void {
   const name = key.slice(about.length + 1)
   const own = scope[about]
   const text = own?.[name]
   if (own && typeof text === 'string') {
     own[name] = new Written(text, (format) => print(facts, format))
   }
+}
+
+/** Fills a template for one recipient. Throws RenderError with the reason. */
+export function renderTemplate(template: string, scope: Scope): string {
+  let output: string
+  try {
+    output = liquid.renderSync(parse(template), scope) as string
+  } catch (error) {
+    throw new RenderError((error as Error).message)
+  }
+  if (output.length > MAX_OUTPUT_CHARACTERS) throw new RenderError('the text is far too long')
+  return output
 }

@@ -1,6 +1,6 @@
 import type { Facts, LineFacts } from '../events/facts.ts'
 import { formatMoney, type Money } from '../shared/money.ts'
-import { localTime, type Instant } from '../shared/time.ts'
+import type { Instant } from '../shared/time.ts'
 
 /** What can be written in more than one way. A `time` is a day with an hour. */
 export type FormatKind = 'day' | 'time' | 'money' | 'list'
@@ -68,6 +68,7 @@ const DAY_PARTS = {
   figures: { day: '2-digit', month: '2-digit', year: 'numeric' },
   dayOfYear: { day: 'numeric', month: 'long' },
   hour: { timeStyle: 'short' },
+  year: { year: 'numeric' },
 } as const satisfies Record<string, Intl.DateTimeFormatOptions>
 
 /** A day by the calendar of a zone: "9 May 2026", "Saturday 9 May", "09/05/2026". */
@@ -85,7 +86,8 @@ export function writeTime(
 ): string | null {
   if (format === 'hour') return written(at, zone, locale, 'hour')
   if (format !== undefined) return writeDay(at, zone, locale, format)
-  const isThisYear = localTime(at, zone).year === localTime(now, zone).year
+  const yearOf = (one: Instant) => written(one, zone, 'en', 'year')
+  const isThisYear = yearOf(at) === yearOf(now)
   const day = written(at, zone, locale, isThisYear ? 'dayOfYear' : 'day')
   return `${day}, ${written(at, zone, locale, 'hour')}`
 }
