@@ -94,6 +94,15 @@ If you cannot come, answer this mail up to a week before, and somebody from the 
 Tiago`,
     }),
     {
+      key: 'booked-text',
+      kind: 'sms',
+      name: 'Your place, on the phone',
+      purpose: 'transactional',
+      onlyIf: { kind: 'field', field: 'customer.phone', op: 'known' },
+      longLinks: true,
+      body: 'Combwright: your place is kept: {{ line.title }}, from {{ line.starts_at | default: "the usual hour" | as: "hour" }}. Tiago',
+    },
+    {
       key: 'two-days-before',
       kind: 'until',
       until: {
