@@ -1,5 +1,6 @@
 import { SMTPServer } from 'smtp-server'
 import { afterEach, beforeEach, describe, expect, test } from 'vitest'
+import { saveGroup } from '../../backend/addresses/index.ts'
 import { storeMail } from '../../backend/mailbox/index.ts'
 import { messages } from '../../backend/messages/tables.ts'
 import { hookCaller } from '../../backend/hooks/index.ts'
@@ -296,5 +297,22 @@ describe('several workers', () => {
     await sendMessages(deps, SHOP, run)
     expect(await world.mails()).toHaveLength(2)
     expect(await statuses()).toEqual(['sent', 'sent'])
+  })
+})
+
+test('a note whose groups have lost everybody waits for repair', async () => {
+  const care = { key: 'care', name: 'Care', addresses: ['tiago@combwright.example'] }
+  await saveGroup(world.db, SHOP, care)
+  await world.publish(
+    aDefinition({
+      steps: [{ key: 'n', kind: 'note', name: 'Call', to: [], groups: ['care'], subject: 'S', body: 'B' }],
+    }),
+  ) // prettier-ignore
+  await saveGroup(world.db, SHOP, { ...care, addresses: [] })
+  await world.post(orderEvent('order.placed', START))
+  expect(await world.mails()).toEqual([])
+  expect((await world.ledger()).at(-1)).toMatchObject({
+    kind: 'failed',
+    error: expect.stringContaining('nobody in its groups') as string,
   })
 })
