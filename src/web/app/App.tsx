@@ -4,6 +4,7 @@ import { createBrowserRouter, Navigate, RouterProvider } from 'react-router'
 import { Toaster } from 'sonner'
 import { SignIn } from '../session/SignIn.tsx'
 import { ApiError } from '../ui/api.ts'
+import { BrokenPage } from './BrokenPage.tsx'
 import { NotFound } from './NotFound.tsx'
 import { Shell } from './Shell.tsx'
 
@@ -30,66 +31,79 @@ const router = createBrowserRouter([
   {
     element: <Shell />,
     children: [
-      { path: '/', element: <Navigate to="/workflows" replace /> },
       {
-        path: '/workflows',
-        lazy: async () => ({
-          Component: (await import('../workflows/list/ListPage.tsx')).ListPage,
-        }),
+        errorElement: <BrokenPage />,
+        children: [
+          { path: '/', element: <Navigate to="/workflows" replace /> },
+          {
+            path: '/workflows',
+            lazy: async () => ({
+              Component: (await import('../workflows/list/ListPage.tsx')).ListPage,
+            }),
+          },
+          {
+            path: '/recipes',
+            lazy: async () => ({
+              Component: (await import('../workflows/recipes/RecipesPage.tsx')).RecipesPage,
+            }),
+          },
+          {
+            path: '/workflows/:id',
+            lazy: async () => ({
+              Component: (await import('../workflows/WorkflowPage.tsx')).WorkflowPage,
+            }),
+            // The page stays, with all that can be undone, while one of its messages is written.
+            children: [{ path: 'messages/:step', element: null }],
+          },
+          {
+            path: '/ledger',
+            lazy: async () => ({
+              Component: (await import('../ledger/LedgerPage.tsx')).LedgerPage,
+            }),
+          },
+          {
+            path: '/runs/:id',
+            lazy: async () => ({ Component: (await import('../ledger/RunPage.tsx')).RunPage }),
+          },
+          {
+            path: '/mailbox',
+            lazy: async () => ({
+              Component: (await import('../mailbox/MailboxPage.tsx')).MailboxPage,
+            }),
+          },
+          {
+            path: '/mailbox/:id',
+            lazy: async () => ({
+              Component: (await import('../mailbox/MailboxPage.tsx')).MailboxPage,
+            }),
+          },
+          {
+            path: '/counter',
+            lazy: async () => ({
+              Component: (await import('../counter/CounterPage.tsx')).CounterPage,
+            }),
+          },
+          {
+            path: '/coupons',
+            lazy: async () => ({
+              Component: (await import('../coupons/CouponsPage.tsx')).CouponsPage,
+            }),
+          },
+          {
+            path: '/settings',
+            lazy: async () => ({
+              Component: (await import('../settings/SettingsPage.tsx')).SettingsPage,
+            }),
+          },
+          {
+            path: '/settings/brand',
+            lazy: async () => ({
+              Component: (await import('../settings/brand/BrandPage.tsx')).BrandPage,
+            }),
+          },
+          { path: '*', element: <NotFound /> },
+        ],
       },
-      {
-        path: '/recipes',
-        lazy: async () => ({
-          Component: (await import('../workflows/recipes/RecipesPage.tsx')).RecipesPage,
-        }),
-      },
-      {
-        path: '/workflows/:id',
-        lazy: async () => ({
-          Component: (await import('../workflows/WorkflowPage.tsx')).WorkflowPage,
-        }),
-        // The page stays, with all that can be undone, while one of its messages is written.
-        children: [{ path: 'messages/:step', element: null }],
-      },
-      {
-        path: '/ledger',
-        lazy: async () => ({ Component: (await import('../ledger/LedgerPage.tsx')).LedgerPage }),
-      },
-      {
-        path: '/runs/:id',
-        lazy: async () => ({ Component: (await import('../ledger/RunPage.tsx')).RunPage }),
-      },
-      {
-        path: '/mailbox',
-        lazy: async () => ({ Component: (await import('../mailbox/MailboxPage.tsx')).MailboxPage }),
-      },
-      {
-        path: '/mailbox/:id',
-        lazy: async () => ({ Component: (await import('../mailbox/MailboxPage.tsx')).MailboxPage }),
-      },
-      {
-        path: '/counter',
-        lazy: async () => ({ Component: (await import('../counter/CounterPage.tsx')).CounterPage }),
-      },
-      {
-        path: '/coupons',
-        lazy: async () => ({
-          Component: (await import('../coupons/CouponsPage.tsx')).CouponsPage,
-        }),
-      },
-      {
-        path: '/settings',
-        lazy: async () => ({
-          Component: (await import('../settings/SettingsPage.tsx')).SettingsPage,
-        }),
-      },
-      {
-        path: '/settings/brand',
-        lazy: async () => ({
-          Component: (await import('../settings/brand/BrandPage.tsx')).BrandPage,
-        }),
-      },
-      { path: '*', element: <NotFound /> },
     ],
   },
 ])

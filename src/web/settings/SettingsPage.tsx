@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { Palette } from 'lucide-react'
-import { useState, type FormEvent, type ReactNode } from 'react'
-import { Link } from 'react-router'
+import { useEffect, useState, type FormEvent, type ReactNode } from 'react'
+import { Link, useLocation } from 'react-router'
 import { z } from 'zod'
 import { apiKeyResponse, newApiKeyResponse, type ApiKeyResponse } from '../../contract/session.ts'
 import { getJson, send, sendJson } from '../ui/api.ts'
@@ -16,7 +16,8 @@ import { useChange } from './useChange.tsx'
 
 /** What is set once: rules for all workflows, and the keys with which other systems send events. */
 export function SettingsPage(): ReactNode {
-  const { user } = useSession()
+  const isMarketer = useSession().user.role === 'marketer'
+  useScrollToHash()
   return (
     <div className="mx-auto max-w-3xl p-4">
       <h1 className="mb-3 text-xl">Settings</h1>
@@ -32,11 +33,15 @@ export function SettingsPage(): ReactNode {
           </span>
         </span>
       </Link>
-      <Notices mayEdit={user.role === 'marketer'} />
-      {user.role === 'marketer' ? (
+      {isMarketer && (
         <>
           <Senders />
           <StaffGroups />
+        </>
+      )}
+      <Notices mayEdit={isMarketer} />
+      {isMarketer ? (
+        <>
           <ShopRules />
           <ApiKeys />
         </>
@@ -45,6 +50,15 @@ export function SettingsPage(): ReactNode {
       )}
     </div>
   )
+}
+
+/** Links from elsewhere lead to a part of the page: "/settings#senders". */
+function useScrollToHash(): void {
+  const { hash } = useLocation()
+  useEffect(() => {
+    // What scrolling returns is no cleanup: newer browsers return a promise.
+    document.getElementById(hash.slice(1))?.scrollIntoView()
+  }, [hash])
 }
 
 function ApiKeys(): ReactNode {
