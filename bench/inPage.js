@@ -34,6 +34,5 @@ watched.answered = async () => {
   await afterNextFrame()
 }
 
-/** The field with a label. */
-watched.field = (text) =>
-  [...document.querySelectorAll('label')].find(({ textContent }) => textContent === text).control
+/** The field with a name. */
+watched.field = (text) => document.querySelector(`[aria-label="${text}"]`)

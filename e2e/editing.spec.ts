@@ -95,18 +95,52 @@ test('entry rules and waits are told in words', async ({ page }) => {
   await expect(page.getByText('+ 14 d')).toBeVisible()
 })
 
-test('merge fields go in where the cursor is', async ({ page }) => {
-  await open(page, aDefinition({ steps: [anEmail('m', { name: 'Note', body: 'Hello ,' })] }))
+test('merge fields go in where the cursor is, by search, typed and pasted', async ({
+  page,
+  context,
+}) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write'])
+  await open(
+    page,
+    aDefinition({ steps: [anEmail('m', { name: 'Note', body: 'Hello ,\n\nMaren' })] }),
+  )
   await page.getByRole('button', { name: 'Email: Note' }).click()
   const text = page.getByLabel('Text', { exact: true })
   await text.focus()
   await page.keyboard.press('Control+Home')
   for (let step = 0; step < 6; step += 1) await page.keyboard.press('ArrowRight')
-  await page
-    .getByRole('group', { name: 'Merge fields' })
-    .getByRole('button', { name: 'first name' })
-    .click()
-  await expect(text).toHaveValue('Hello {{ customer.first_name | default: "there" }},')
+  await page.getByRole('button', { name: 'Put a merge field into Text' }).click()
+  await page.keyboard.type('first na')
+  await page.keyboard.press('Enter')
+  await expect(text.locator('p')).toHaveText(['Hello first name, or “there”,', '', 'Maren'])
+  // Whoever knows the tags types them, or brings lines from elsewhere.
+  await page.keyboard.press('Control+End')
+  await page.keyboard.type('\n{{ order.number }}')
+  await expect(text.locator('p').last().locator('.merge-field')).toHaveText('order number')
+  await page.evaluate(`navigator.clipboard.write([new ClipboardItem({
+    'text/plain': new Blob([' of\\r\\n{{ shop.name }}'], { type: 'text/plain' }),
+    'text/html': new Blob(['<p> of</p><p><b>{{ shop.name }}</b></p>'], { type: 'text/html' }),
+  })])`)
+  await page.keyboard.press('Control+v')
+  await expect(text.locator('p')).toHaveText([
+    'Hello first name, or “there”,',
+    '',
+    'Maren',
+    'order number of',
+    'shop name',
+  ])
+  await expect(text.locator('strong')).toHaveCount(0)
+  await expect
+    .poll(async () => {
+      const kept = await page.request.get(page.url().replace('/workflows/', '/api/workflows/'))
+      return ((await kept.json()) as { draft: Definition }).draft.steps[0]
+    })
+    .toMatchObject({
+      body: 'Hello {{ customer.first_name | default: "there" }},\n\nMaren\n{{ order.number }} of\n{{ shop.name }}',
+    })
+  // The workflow's own undo takes it back, in the field too.
+  await page.keyboard.press('Control+z')
+  await expect(text).not.toContainText('shop name')
 })
 
 /** Twelve splits inside one another and sixty messages. */

@@ -15,7 +15,7 @@ async function addExclusion(page: Page, number: number, event: string) {
 
 async function writeMail(page: Page, name: string, subject: string, text: string) {
   await page.getByLabel('Name, for you and colleagues').fill(name)
-  await page.getByLabel('Subject').fill(subject)
+  await page.getByLabel('Subject', { exact: true }).fill(subject)
   await page.getByLabel('From', { exact: true }).selectOption('maren@combwright.example')
   await page.getByLabel('Name shown').fill('Maren')
   await page.getByLabel('Purpose').selectOption('transactional')

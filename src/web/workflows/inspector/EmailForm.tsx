@@ -1,10 +1,10 @@
 import type { ReactNode } from 'react'
 import { TextField } from '../../ui/fields.tsx'
-import { BodyField } from './BodyField.tsx'
 import type { FormProps } from './formProps.ts'
 import { HeldAtStep } from './conditions/HeldCount.tsx'
 import { OptionalCondition } from './conditions/OptionalCondition.tsx'
 import { EnvelopeFields } from './EnvelopeFields.tsx'
+import { TemplateLine, TemplateLines } from '../message/text/templateFields.tsx'
 import { OpenMessage } from './OpenMessage.tsx'
 import { RemoveStep } from './RemoveStep.tsx'
 import { stepChanger, type StepOf } from './stepChange.ts'
@@ -21,13 +21,13 @@ export function EmailForm({ step, ...form }: FormProps & { step: StepOf<'email'>
         value={step.name}
         onChange={(name) => change({ name }, 'name')}
       />
-      <TextField
+      <TemplateLine
         label="Subject"
         value={step.subject}
         onChange={(subject) => change({ subject }, 'subject')}
       />
       {step.format !== 'plain' && (
-        <TextField
+        <TemplateLine
           label="Preview text"
           value={step.previewText}
           onChange={(previewText) => change({ previewText }, 'preview')}
@@ -35,8 +35,9 @@ export function EmailForm({ step, ...form }: FormProps & { step: StepOf<'email'>
       )}
       <EnvelopeFields step={step} onChange={change} />
       {step.format !== 'designed' && (
-        <BodyField
-          definition={form.definition}
+        <TemplateLines
+          label="Text"
+          className="min-h-56"
           value={step.body}
           onChange={(body) => change({ body }, 'body')}
         />

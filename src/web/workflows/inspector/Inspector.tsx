@@ -8,8 +8,9 @@ import {
   type ReactNode,
 } from 'react'
 import { allSteps } from '../../../core/workflow/lists.ts'
-import type { Step, StepKind } from '../../../core/workflow/steps.ts'
+import { isMessage, type Step, type StepKind } from '../../../core/workflow/steps.ts'
 import { useLatest } from '../../ui/useLatest.ts'
+import { FieldValues } from '../message/text/FieldValues.tsx'
 import type { Selection } from '../selection.ts'
 import { BranchForm } from './BranchForm.tsx'
 import { EmailForm } from './EmailForm.tsx'
@@ -64,7 +65,7 @@ export function Inspector({ readOnly, onSelect, onChange, ...shown }: InspectorP
         className={`min-h-0 min-w-0 flex-1 overflow-x-hidden overflow-y-auto p-4 ${isWhole ? '' : 'pt-1'}`}
         onKeyDown={leaveOnEscape}
       >
-        <Content {...now} onSelect={onSelect} onChange={change} />
+        <Content {...now} onSelect={onSelect} onChange={change} isReadOnly={readOnly} />
       </fieldset>
     </aside>
   )
@@ -86,21 +87,31 @@ function useShown({ definition, selection, whole, versions }: Shown): {
   return { now: isLate ? later : latest, isLate }
 }
 
-const Content = memo(function Content(props: Shown & FormProps): ReactNode {
-  const { selection, whole, versions, ...form } = props
+type ContentProps = Shown & FormProps & { isReadOnly: boolean }
+
+const Content = memo(function Content(props: ContentProps): ReactNode {
+  const { selection, whole, versions, isReadOnly, ...form } = props
   return (
     <>
       <ScopeProvider value={scopeOfTrigger(form.definition.trigger)}>
-        {selection.kind === 'versions' ? versions : <Form selection={selection} form={form} />}
+        {selection.kind === 'versions' ? (
+          versions
+        ) : (
+          <Form selection={selection} form={form} isReadOnly={isReadOnly} />
+        )}
       </ScopeProvider>
       {selection.kind === 'workflow' && whole}
     </>
   )
 })
 
-type WithForm = Exclude<Selection, { kind: 'versions' }>
+interface WithForm {
+  selection: Exclude<Selection, { kind: 'versions' }>
+  form: FormProps
+  isReadOnly: boolean
+}
 
-function Form({ selection, form }: { selection: WithForm; form: FormProps }): ReactNode {
+function Form({ selection, form, isReadOnly }: WithForm): ReactNode {
   switch (selection.kind) {
     case 'workflow':
       return <WorkflowForm {...form} />
@@ -115,15 +126,23 @@ function Form({ selection, form }: { selection: WithForm; form: FormProps }): Re
     case 'moment':
       return <MomentForm {...form} waits={selection.waits} />
     case 'step':
-      return <FormOfStep form={form} stepKey={selection.key} />
+      return <FormOfStep form={form} isReadOnly={isReadOnly} stepKey={selection.key} />
   }
 }
 
-function FormOfStep({ form, stepKey }: { form: FormProps; stepKey: string }): ReactNode {
+type OfStep = Omit<WithForm, 'selection'> & { stepKey: string }
+
+function FormOfStep({ form, isReadOnly, stepKey }: OfStep): ReactNode {
   const step = allSteps(form.definition.steps).find(({ key }) => key === stepKey)
   if (!step) return <WorkflowForm {...form} />
   const StepForm = FORMS[step.kind] as ComponentType<FormProps & { step: Step }>
-  return <StepForm key={stepKey} {...form} step={step} />
+  const ofStep = <StepForm key={stepKey} {...form} step={step} />
+  if (!isMessage(step)) return ofStep
+  return (
+    <FieldValues definition={form.definition} message={step} isReadOnly={isReadOnly}>
+      {ofStep}
+    </FieldValues>
+  )
 }
 
 /** The form of each kind of step. */

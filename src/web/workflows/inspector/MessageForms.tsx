@@ -1,10 +1,10 @@
 import type { ReactNode } from 'react'
 import { TextField } from '../../ui/fields.tsx'
-import { BodyField } from './BodyField.tsx'
 import type { FormProps } from './formProps.ts'
 import { GroupsField } from './GroupsField.tsx'
 import { LanguageField, PurposeFields } from './EnvelopeFields.tsx'
 import { addressesOf } from './messageChoices.ts'
+import { TemplateLine, TemplateLines } from '../message/text/templateFields.tsx'
 import { OptionalCondition } from './conditions/OptionalCondition.tsx'
 import { OpenMessage } from './OpenMessage.tsx'
 import { RemoveStep } from './RemoveStep.tsx'
@@ -29,12 +29,7 @@ export function SmsForm({ step, onSelect, ...form }: Props<'sms'>): ReactNode {
         onChange={(name) => change({ name }, 'name')}
       />
       <PurposeFields step={step} onChange={change} />
-      <BodyField
-        definition={form.definition}
-        rows={5}
-        value={step.body}
-        onChange={(body) => change({ body }, 'body')}
-      />
+      <TemplateLines label="Text" value={step.body} onChange={(body) => change({ body }, 'body')} />
       <label className="mb-3 flex items-center gap-2">
         <input
           type="checkbox"
@@ -80,18 +75,12 @@ export function NoteForm({ step, onSelect, ...form }: Props<'note'>): ReactNode 
         value={step.to.join(', ')}
         onChange={(text) => change({ to: addressesOf(text) }, 'to')}
       />
-      <TextField
+      <TemplateLine
         label="Subject"
         value={step.subject}
         onChange={(subject) => change({ subject }, 'subject')}
       />
-      <BodyField
-        definition={form.definition}
-        rows={7}
-        forStaff
-        value={step.body}
-        onChange={(body) => change({ body }, 'body')}
-      />
+      <TemplateLines label="Text" value={step.body} onChange={(body) => change({ body }, 'body')} />
       <OptionalCondition
         title="Send only if"
         none="Sent for everyone who gets here."

@@ -9,7 +9,7 @@ export function focusInspector(): void {
   })
 }
 
-const FIELD = ':is(input, select, textarea):not(:disabled)'
+const FIELD = ':is(input, select, textarea):not(:disabled), [contenteditable="true"]'
 
 /** From a field back to what is selected on the timetable. */
 export function leaveOnEscape(event: KeyboardEvent): void {

@@ -6,12 +6,10 @@ import { testResponse } from '../../../contract/messages.ts'
 import type { WorkflowResponse } from '../../../contract/workflows.ts'
 import { blockFits } from '../../../core/messages/blockFits.ts'
 import type { BlockKind } from '../../../core/messages/blocks.ts'
-import { canFillField, MERGE_FIELDS } from '../../../core/messages/mergeFields.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { allSteps } from '../../../core/workflow/lists.ts'
 import type { MessageStep } from '../../../core/workflow/steps.ts'
 import { sendJson } from '../../ui/api.ts'
-import { BodyField } from '../inspector/BodyField.tsx'
 import { scopeOfTrigger, ScopeProvider } from '../inspector/conditions/scope.ts'
 import { NoteForm, SmsForm } from '../inspector/MessageForms.tsx'
 import { stepChanger, type StepOf } from '../inspector/stepChange.ts'
@@ -27,6 +25,8 @@ import { SaveAs } from './preview/SaveAs.tsx'
 import { useBeside } from './preview/useBeside.ts'
 import { previewInput, useSamples } from './preview/useSamples.ts'
 import { FieldProvider } from './text/fieldContext.ts'
+import { useFieldChoice } from './text/FieldValues.tsx'
+import { LinesField } from './text/LinesField.tsx'
 
 interface Props {
   workflow: Pick<WorkflowResponse, 'id' | 'liveVersion'>
@@ -40,22 +40,13 @@ interface Props {
 export function MessageEditor(props: Props): ReactNode {
   const { workflow, definition, message, mayEdit } = props
   const { trigger, steps } = definition
+  const hasCoupon = useMemo(() => allSteps(steps).some(({ kind }) => kind === 'coupon'), [steps])
   const samples = useSamples(trigger)
   const input = previewInput(definition, message, samples.shown)
   const { preview, error } = usePreview(input)
-  const hasCoupon = useMemo(() => allSteps(steps).some(({ kind }) => kind === 'coupon'), [steps])
-  const values = preview?.fields
   const saved = useSavedBlocks()
   const choice = useBeside(workflow, definition, message)
-  const fields = useMemo(
-    () => ({
-      fields: MERGE_FIELDS.filter(
-        (field) => canFillField(field, trigger, hasCoupon) && !field.forStaff,
-      ),
-      values: values ?? {},
-    }),
-    [trigger, hasCoupon, values],
-  )
+  const fields = useFieldChoice(definition, message, preview?.fields, !mayEdit)
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-3">
       <div className="-mt-2 flex items-center gap-1">
@@ -109,9 +100,9 @@ function Form({ message, ...form }: Props & { hasCoupon: boolean }): ReactNode {
       {message.format === 'designed' ? (
         <Design {...form} step={message} />
       ) : (
-        <BodyField
-          definition={form.definition}
-          rows={18}
+        <LinesField
+          label="Text"
+          className="min-h-96"
           value={message.body}
           onChange={(body) => stepChanger<'email'>(parts, message)({ body }, 'body')}
         />

@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react'
-import { LINE, TemplateEditor } from './TemplateEditor.tsx'
+import { PLAIN, TemplateEditor, type TextForm } from './TemplateEditor.tsx'
 import { lineDoc, lineOf } from './templateDoc.ts'
 
 interface Props {
@@ -8,15 +8,14 @@ interface Props {
   onChange: (template: string) => void
 }
 
+const FORM: TextForm<string> = {
+  extensions: PLAIN,
+  docOf: lineDoc,
+  textOf: lineOf,
+  pasted: lineDoc,
+}
+
 /** One line of words with merge fields: a subject, a heading, the words on a button. */
-export function LineField({ label, value, onChange }: Props): ReactNode {
-  return (
-    <TemplateEditor
-      label={label}
-      extensions={LINE}
-      isLine
-      value={lineDoc(value)}
-      onChange={(doc) => onChange(lineOf(doc))}
-    />
-  )
+export function LineField(props: Props): ReactNode {
+  return <TemplateEditor {...props} form={FORM} isLine />
 }

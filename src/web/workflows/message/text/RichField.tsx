@@ -3,7 +3,7 @@ import { Bold, Italic, Link2, List, ListOrdered } from 'lucide-react'
 import { useState, type ReactNode } from 'react'
 import type { Paragraph } from '../../../../core/messages/blocks.ts'
 import { IconToggle } from '../../../ui/IconToggle.tsx'
-import { RICH, TemplateEditor } from './TemplateEditor.tsx'
+import { RICH, TemplateEditor, type TextForm } from './TemplateEditor.tsx'
 import { docOf, paragraphsOf } from './templateDoc.ts'
 
 interface Props {
@@ -12,17 +12,11 @@ interface Props {
   onChange: (paragraphs: Paragraph[]) => void
 }
 
+const FORM: TextForm<Paragraph[]> = { extensions: RICH, docOf, textOf: paragraphsOf }
+
 /** Paragraphs and lists with bold, italic, links and merge fields. */
-export function RichField({ label, value, onChange }: Props): ReactNode {
-  return (
-    <TemplateEditor
-      label={label}
-      extensions={RICH}
-      value={docOf(value)}
-      onChange={(doc) => onChange(paragraphsOf(doc))}
-      Tools={Tools}
-    />
-  )
+export function RichField(props: Props): ReactNode {
+  return <TemplateEditor {...props} form={FORM} Tools={Tools} />
 }
 
 function Tools({ editor }: { editor: Editor }): ReactNode {

@@ -1,11 +1,15 @@
 import type { Extensions, JSONContent } from '@tiptap/core'
+import { Node, Slice } from '@tiptap/pm/model'
+import type { EditorView } from '@tiptap/pm/view'
 import { EditorContent, useEditor, type Editor } from '@tiptap/react'
 import { StarterKit } from '@tiptap/starter-kit'
 import { useEffect, useRef, type ComponentType, type ReactNode } from 'react'
 import { useLatest } from '../../../ui/useLatest.ts'
+import { useFields } from './fieldContext.ts'
 import { FieldOptions } from './FieldOptions.tsx'
 import { FieldMenu } from './FieldMenu.tsx'
 import { mergeFieldNode } from './mergeFieldNode.ts'
+import { tagMarks } from './tagMarks.ts'
 
 /** What no text here has. */
 const NONE = {
@@ -16,6 +20,8 @@ const NONE = {
   horizontalRule: false,
   strike: false,
   underline: false,
+  // The workflow's own undo goes through texts too; two would undo twice.
+  undoRedo: false,
 } as const
 
 /** Paragraphs, lists, bold, italic and links; what else is pasted is left behind. */
@@ -25,10 +31,11 @@ export const RICH: Extensions = [
     link: { openOnClick: false, autolink: true, linkOnPaste: true, defaultProtocol: 'https' },
   }),
   mergeFieldNode,
+  tagMarks,
 ]
 
-/** Words and merge fields in one line. */
-export const LINE: Extensions = [
+/** Words and merge fields, in one line or several. */
+export const PLAIN: Extensions = [
   StarterKit.configure({
     ...NONE,
     bold: false,
@@ -42,48 +49,35 @@ export const LINE: Extensions = [
     trailingNode: false,
   }),
   mergeFieldNode,
+  tagMarks,
 ]
 
-interface Props {
-  label: string
+/** How a text is kept, and how the editor has it. */
+export interface TextForm<Text> {
   extensions: Extensions
-  value: JSONContent
-  onChange: (doc: JSONContent) => void
+  docOf: (text: Text) => JSONContent
+  textOf: (doc: JSONContent) => Text
+  /** Of what is pasted only the words are taken, as a document of them. */
+  pasted?: (words: string) => JSONContent
+}
+
+interface Props<Text> {
+  label: string
+  form: TextForm<Text>
+  value: Text
+  onChange: (text: Text) => void
   isLine?: boolean
+  /** Where it is not as high as texts mostly are. */
+  className?: string
   /** What stands over the text. */
   Tools?: ComponentType<{ editor: Editor }>
 }
 
 /** A text with merge fields as chips. */
-export function TemplateEditor(props: Props): ReactNode {
-  const { label, extensions, value, onChange, isLine = false, Tools } = props
-  const latest = useLatest(onChange)
-  // What came from here is not put back: the cursor would jump.
-  const own = useRef(JSON.stringify(value))
-  const editor = useEditor({
-    extensions,
-    content: value,
-    editorProps: {
-      attributes: {
-        role: 'textbox',
-        'aria-label': label,
-        'aria-multiline': String(!isLine),
-        class: isLine ? 'template-text template-line' : 'template-text',
-      },
-      ...(isLine && { handleKeyDown: (_view, event) => event.key === 'Enter' }),
-    },
-    onUpdate: ({ editor: edited }) => {
-      const doc = edited.getJSON()
-      own.current = JSON.stringify(doc)
-      latest.current(doc)
-    },
-  })
-  const given = JSON.stringify(value)
-  useEffect(() => {
-    if (given === own.current) return
-    own.current = given
-    editor.commands.setContent(JSON.parse(given) as JSONContent, { emitUpdate: false })
-  }, [editor, given])
+export function TemplateEditor<Text>(props: Props<Text>): ReactNode {
+  const { label, Tools } = props
+  const { isReadOnly } = useFields()
+  const editor = useTextEditor(props, isReadOnly)
   return (
     <div className="mb-3 min-w-0 flex-1">
       <div className="flex items-center">
@@ -101,3 +95,59 @@ export function TemplateEditor(props: Props): ReactNode {
     </div>
   )
 }
+
+function useTextEditor<Text>(props: Props<Text>, isReadOnly: boolean): Editor {
+  const { label, form, value, onChange, isLine = false, className = '' } = props
+  const latest = useLatest(onChange)
+  // What came from here is not put back: the cursor would jump.
+  const own = useRef(JSON.stringify(value))
+  const editor = useEditor({
+    extensions: form.extensions,
+    content: form.docOf(value),
+    editable: !isReadOnly,
+    coreExtensionOptions: { clipboardTextSerializer: { blockSeparator: '\n' } },
+    editorProps: {
+      attributes: {
+        role: 'textbox',
+        'aria-label': label,
+        'aria-multiline': String(!isLine),
+        class: `template-text ${isLine ? 'template-line' : ''} ${className}`,
+      },
+      ...(isLine && { handleKeyDown: (_view, event) => event.key === 'Enter' }),
+      ...(form.pasted && { handlePaste: pasteWords(form.pasted) }),
+    },
+    onUpdate: ({ editor: edited }) => {
+      const text = form.textOf(edited.getJSON())
+      own.current = JSON.stringify(text)
+      latest.current(text)
+    },
+  })
+  useEffect(() => {
+    const given = JSON.stringify(value)
+    if (given === own.current) return
+    own.current = given
+    putBack(editor, form.docOf(value))
+  }, [editor, form, value])
+  useEffect(() => editor.setEditable(!isReadOnly, false), [editor, isReadOnly])
+  return editor
+}
+
+/** Shows what was made elsewhere (undone, chosen, written by another), with the cursor about where it was. */
+function putBack(editor: Editor, doc: JSONContent): void {
+  const { from } = editor.state.selection
+  editor
+    .chain()
+    .setContent(doc, { emitUpdate: false })
+    .setTextSelection(Math.min(from, editor.state.doc.content.size))
+    .run()
+}
+
+const pasteWords =
+  (docOf: (words: string) => JSONContent) =>
+  (view: EditorView, event: ClipboardEvent): boolean => {
+    const words = event.clipboardData?.getData('text/plain') ?? ''
+    if (words === '') return false
+    const { content } = Node.fromJSON(view.state.schema, docOf(words.replaceAll(/\r\n?/g, '\n')))
+    view.dispatch(view.state.tr.replaceSelection(Slice.maxOpen(content)).scrollIntoView())
+    return true
+  }

@@ -5,9 +5,11 @@ import type { MergeField } from '../../../../core/messages/mergeFields.ts'
 export interface Fields {
   fields: readonly MergeField[]
   values: Readonly<Record<string, string>>
+  /** Looked at only. */
+  isReadOnly: boolean
 }
 
-const FieldContext = createContext<Fields>({ fields: [], values: {} })
+const FieldContext = createContext<Fields>({ fields: [], values: {}, isReadOnly: false })
 
 export const FieldProvider = FieldContext.Provider
 

@@ -1,4 +1,4 @@
-import { mergeAttributes, Node } from '@tiptap/core'
+import { mergeAttributes, Node, nodeInputRule, nodePasteRule } from '@tiptap/core'
 import { FORMATS } from '../../../../core/messages/formats.ts'
 import { findMergeField, templateParts } from '../../../../core/messages/mergeFields.ts'
 
@@ -12,6 +12,8 @@ export function chipOf(tag: string): { label: string; isKnown: boolean } {
   const how = format ? `, ${format.label}` : ''
   return { label: `${field?.label ?? part.key}${how}${fallback}`, isKnown: field !== undefined }
 }
+
+const tagOfMatch = ([tag]: readonly string[]) => ({ tag })
 
 /** A merge field in a text: a chip that is moved and removed as a whole. */
 export const mergeFieldNode = Node.create({
@@ -41,4 +43,11 @@ export const mergeFieldNode = Node.create({
     ]
   },
   renderText: ({ node }) => String(node.attrs['tag']),
+  // Those who know the tags type or paste them.
+  addInputRules() {
+    return [nodeInputRule({ find: /\{\{[^{}]*\}\}$/, type: this.type, getAttributes: tagOfMatch })]
+  },
+  addPasteRules() {
+    return [nodePasteRule({ find: /\{\{[^{}]*\}\}/g, type: this.type, getAttributes: tagOfMatch })]
+  },
 })

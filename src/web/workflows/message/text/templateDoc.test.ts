@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import type { Paragraph, Styled } from '../../../../core/messages/blocks.ts'
-import { docOf, lineDoc, lineOf, paragraphsOf } from './templateDoc.ts'
+import { docOf, lineDoc, lineOf, linesDoc, linesOf, paragraphsOf } from './templateDoc.ts'
 
 const style = fc.record(
   {
@@ -73,4 +73,42 @@ test('a list pasted within a list becomes one', () => {
   expect(paragraphsOf(doc)).toEqual([
     { kind: 'list', ordered: false, items: [[{ text: 'a' }], [{ text: 'b' }]] },
   ])
+})
+
+test('a text that is sent as it is written keeps every line, space and tag', () => {
+  const piece = fc.constantFrom(
+    'word',
+    ' ',
+    '\n',
+    '{{ order.number }}',
+    '{{ customer.first_name | default: "a" }}',
+    '{% if order.note %}',
+    '{% endif %}',
+    '{{ half',
+    '}}',
+    '<b>&',
+  )
+  fc.assert(
+    fc.property(fc.array(piece, { maxLength: 12 }), (pieces) => {
+      const text = pieces.join('')
+      expect(linesOf(linesDoc(text))).toBe(text)
+    }),
+  )
+})
+
+test('each line is a paragraph, an empty one too', () => {
+  expect(linesDoc('Hello {{ shop.name }}\n\nMaren')).toEqual({
+    type: 'doc',
+    content: [
+      {
+        type: 'paragraph',
+        content: [
+          { type: 'text', text: 'Hello ' },
+          { type: 'mergeField', attrs: { tag: '{{ shop.name }}' } },
+        ],
+      },
+      { type: 'paragraph', content: [] },
+      { type: 'paragraph', content: [{ type: 'text', text: 'Maren' }] },
+    ],
+  })
 })

@@ -96,3 +96,18 @@ export function lineOf(doc: JSONContent): string {
     .join('')
     .replaceAll('\n', ' ')
 }
+
+/** A text of several lines as a document with a paragraph for each, and back: nothing of it changes. */
+export const linesDoc = (template: string): JSONContent => ({
+  type: 'doc',
+  content: template.split('\n').map((line) => paragraphNode([{ text: line }])),
+})
+
+export const linesOf = (doc: JSONContent): string =>
+  (doc.content ?? [])
+    .map((paragraph) =>
+      runOf(paragraph)
+        .map(({ text }) => text)
+        .join(''),
+    )
+    .join('\n')

@@ -1,0 +1,47 @@
+import { useMemo, type ReactNode } from 'react'
+import { canFillField, MERGE_FIELDS } from '../../../../core/messages/mergeFields.ts'
+import type { Definition } from '../../../../core/workflow/definition.ts'
+import { allSteps } from '../../../../core/workflow/lists.ts'
+import type { MessageStep } from '../../../../core/workflow/steps.ts'
+import { usePreview } from '../../../ui/mail/usePreview.ts'
+import { previewInput } from '../preview/useSamples.ts'
+import { FieldProvider, type Fields } from './fieldContext.ts'
+
+interface Props {
+  definition: Definition
+  message: MessageStep
+  isReadOnly: boolean
+  children: ReactNode
+}
+
+/** For the texts of a message within it: its merge fields, as somebody whom the trigger concerned lately has them. */
+export function FieldValues({ definition, message, isReadOnly, children }: Props): ReactNode {
+  const { preview } = usePreview(previewInput(definition, bare(message), null))
+  const fields = useFieldChoice(definition, message, preview?.fields, isReadOnly)
+  return <FieldProvider value={fields}>{children}</FieldProvider>
+}
+
+/** The merge fields that a message can have, with what they say for somebody. */
+export function useFieldChoice(
+  { trigger, steps }: Definition,
+  { kind }: MessageStep,
+  values: Readonly<Record<string, string>> | undefined,
+  isReadOnly: boolean,
+): Fields {
+  return useMemo(() => {
+    const hasCoupon = allSteps(steps).some((step) => step.kind === 'coupon')
+    return {
+      fields: MERGE_FIELDS.filter(
+        (field) => canFillField(field, trigger, hasCoupon) && (kind === 'note' || !field.forStaff),
+      ),
+      values: values ?? {},
+      isReadOnly,
+    }
+  }, [trigger, steps, kind, values, isReadOnly])
+}
+
+/** A message of the same language without what is being written, so that nothing is asked anew at each letter. */
+function bare(message: MessageStep): MessageStep {
+  const language = message.kind === 'note' ? undefined : message.language
+  return { key: message.key, kind: 'sms', name: '', purpose: 'transactional', body: '', language }
+}
