@@ -67,14 +67,14 @@ const EDITS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await page.keyboard.press('x')
   },
   'Arrow key to the next stop': async (page) => {
-    await page.locator('[data-item="email:m1"]').focus()
+    await page.locator('[data-item="email:m0"]').focus()
     await page.keyboard.press('ArrowRight')
   },
   'Enter: a stop and its form': async (page) => {
-    await page.locator('[data-item="email:m1"]').click()
+    await page.locator('[data-item="email:m0"]').click()
   },
   'A step duplicated': async (page) => {
-    await page.locator('[data-item="email:m1"]').focus()
+    await page.locator('[data-item="email:m0"]').focus()
     await page.keyboard.press('Control+d')
   },
   Undo: async (page) => {
@@ -114,7 +114,8 @@ async function open(page: Page, id: string): Promise<number> {
 
 /** Milliseconds from each input of an edit to the next frame. */
 async function edited(page: Page, edit: (page: Page) => Promise<void>): Promise<number[]> {
-  await page.locator('[data-item="email:m1"]').click()
+  await page.locator('[data-item="email:m0"]').click()
+  await page.getByRole('textbox', { name: 'Subject', exact: true }).waitFor()
   return timed(page, () => edit(page))
 }
 

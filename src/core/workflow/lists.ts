@@ -70,12 +70,21 @@ export function withLists(
   }
 }
 
-/** Every step of a list and of the lists inside it, in reading order. */
-export function allSteps(steps: readonly Step[]): Step[] {
-  return steps.flatMap((step) =>
+/**
+ * Every step of a list and of the lists inside it, in reading order. Lists of steps are never changed
+ * in place, so what was found is kept for as long as the list is.
+ */
+export function allSteps(steps: readonly Step[]): readonly Step[] {
+  const found = known.get(steps)
+  if (found) return found
+  const all = steps.flatMap((step): readonly Step[] =>
     isFork(step) ? [step, ...listsOf(step).flatMap((list) => allSteps(list.steps))] : [step],
   )
+  known.set(steps, all)
+  return all
 }
+
+const known = new WeakMap<readonly Step[], readonly Step[]>()
 
 /** Every key of a list of steps, branches and arms included, in reading order. */
 export function stepKeys(steps: readonly Step[]): string[] {

@@ -82,7 +82,9 @@ interface CardProps extends Pick<Props, 'onSelect'> {
   onEdit: ((edit: Edit) => void) | undefined
 }
 
-const CARD = 'panel max-w-md flex-1 basis-72 px-3 py-2'
+// There may be many: those out of sight are not drawn.
+const CARD =
+  'panel max-w-md flex-1 basis-72 px-3 py-2 [contain-intrinsic-size:auto_5rem] [content-visibility:auto]'
 
 const OpenFinding = memo(function OpenFinding(props: CardProps): ReactNode {
   const { finding, isOld, onSelect, onEdit } = props

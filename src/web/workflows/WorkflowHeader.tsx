@@ -118,12 +118,12 @@ function UndoButtons({ draft }: Pick<Props, 'draft'>): ReactNode {
 
 function ViewSwitch({ view, onView }: Pick<Props, 'view' | 'onView'>): ReactNode {
   return (
-    <div className="join ml-auto" role="group" aria-label="Shown as">
+    <div className="segments ml-auto" role="group" aria-label="Shown as">
       {VIEWS.map(([one, label]) => (
         <button
           key={one}
           type="button"
-          className={`btn join-item btn-sm ${one === view ? 'btn-neutral' : 'btn-ghost'}`}
+          className={`btn btn-sm ${one === view ? 'btn-neutral' : 'btn-ghost'}`}
           aria-pressed={one === view}
           onClick={() => onView(one)}
         >

@@ -49,6 +49,11 @@ export class DraftSaver {
 
   readonly state = (): SaveState => this.#state
 
+  /** True when a draft is the last that was offered. */
+  knows(definition: Definition): boolean {
+    return definition === this.#latest
+  }
+
   /** Takes note of what is on the screen. */
   offer(definition: Definition): void {
     if (definition === this.#latest) return

@@ -6,6 +6,7 @@ import {
 } from '../../contract/workflows.ts'
 import { definitionSchema, type Definition } from '../../core/workflow/definition.ts'
 import { getJson, sendJson } from '../ui/api.ts'
+import { useLatest } from '../ui/useLatest.ts'
 import { DraftSaver, type SaveState } from './draftSaver.ts'
 import { historyReducer } from './history.ts'
 
@@ -57,6 +58,34 @@ function makeSaver({ id, draft, draftRevision }: WorkflowResponse): DraftSaver {
   })
 }
 
+/** Long enough that an edit is on the screen by then. */
+const OFFER_AFTER_MS = 50
+
+/**
+ * Gives what is on the screen to the saver: once it has been drawn, for keeping a long workflow takes
+ * a frame's time; and in any case when the screen or the page goes away.
+ */
+function useSaved(saver: DraftSaver, present: Definition): SaveState {
+  const state = useSyncExternalStore(saver.subscribe, saver.state)
+  const latest = useLatest(present)
+  useEffect(() => {
+    const timer = setTimeout(() => saver.offer(present), OFFER_AFTER_MS)
+    return () => clearTimeout(timer)
+  }, [saver, present])
+  useEffect(() => {
+    const offer = () => saver.offer(latest.current)
+    window.addEventListener('pagehide', offer)
+    return () => {
+      window.removeEventListener('pagehide', offer)
+      offer()
+      saver.leave()
+    }
+  }, [saver, latest])
+  return state.kind === 'saved' && !saver.knows(present) ? SAVING : state
+}
+
+const SAVING: SaveState = { kind: 'saving' }
+
 /**
  * The draft of a workflow while it is edited: undo and redo without limit, saved as it is typed,
  * kept in this browser until the server has it.
@@ -70,10 +99,8 @@ export function useDraft(workflow: WorkflowResponse): Draft {
     future: [],
     lastTouched: null,
   }))
-  const save = useSyncExternalStore(saver.subscribe, saver.state)
   const { present } = history
-  useEffect(() => saver.offer(present), [saver, present])
-  useEffect(() => () => saver.leave(), [saver])
+  const save = useSaved(saver, present)
 
   return {
     definition: present,

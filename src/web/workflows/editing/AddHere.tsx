@@ -1,4 +1,3 @@
-import { Plus } from 'lucide-react'
 import { useState, type ReactNode } from 'react'
 import type { Place } from '../../../core/workflow/lists.ts'
 import type { StepKind } from '../../../core/workflow/steps.ts'
@@ -25,15 +24,13 @@ export function AddHere({ place, label, after, onInsert, onOpen }: Props): React
     <>
       <button
         type="button"
-        className="grid h-[18px] w-[18px] place-items-center rounded-full border border-base-300 bg-base-100 text-secondary hover:border-primary hover:bg-primary hover:text-primary-content"
+        className="plus"
         aria-label={label}
         aria-expanded={open}
         data-after={after}
         data-place={`${place.list ? `${place.list.fork}/${place.list.branch ?? 'otherwise'}` : 'root'}:${place.index}`}
         onClick={() => show(!open)}
-      >
-        <Plus size={12} />
-      </button>
+      />
       {open && (
         <StepMenu
           onClose={() => show(false)}

@@ -36,20 +36,27 @@ export function EditingFrame(props: Props): ReactNode {
 
   const noteFocus = useKeptFocus(frame, before)
   const inFrame = (selector: string) => frame.current?.querySelector<HTMLElement>(selector)
+  const focusOn = (id: string | null) => {
+    if (id !== null) inFrame(`[data-item="${CSS.escape(id)}"]`)?.focus()
+  }
 
   const actions: Readonly<Record<Key, (at: Pressed, event: KeyboardEvent) => void>> = {
     arrow: ({ id }, event) => {
       const next = neighbour(id, event.key)
       if (next === null) return
       event.preventDefault()
-      inFrame(`[data-item="${CSS.escape(next)}"]`)?.focus()
+      focusOn(next)
     },
     edit: () => focusInspector(),
     add: ({ id }, event) => {
       event.preventDefault()
       inFrame(`[data-after="${CSS.escape(id)}"]`)?.click()
     },
-    remove: ({ target }) => target && editing?.remove(target),
+    remove: ({ id, target }) => {
+      if (!target || editing?.remove(target) !== true) return
+      // Before it goes: a browser that has to look for the focus itself lays everything out twice.
+      focusOn(before(id))
+    },
     duplicate: ({ target }, event) => {
       event.preventDefault()
       const clipping = target && editing?.clip(target)

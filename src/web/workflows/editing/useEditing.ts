@@ -26,7 +26,8 @@ import type { Selection } from '../selection.ts'
 /** What can be done to a workflow on its timetable and in its outline alike. */
 export interface Editing {
   insert: (place: Place, kind: StepKind) => void
-  remove: (target: Selection) => void
+  /** True when there was something to remove. */
+  remove: (target: Selection) => boolean
   move: (key: string, to: Place) => void
   /** What is copied of a target; null for what cannot be. */
   clip: (target: Selection) => Clipping | null
@@ -64,9 +65,10 @@ export function useEditing(
       },
       remove: (target) => {
         const removed = without(latest.current, target)
-        if (removed === latest.current) return
+        if (removed === latest.current) return false
         change(removed)
         select({ kind: 'workflow' })
+        return true
       },
       move: (key, to) => {
         const moved = moveStep(latest.current, key, to)

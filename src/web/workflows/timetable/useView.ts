@@ -2,8 +2,8 @@ import { useCallback, useLayoutEffect, useState, type RefObject } from 'react'
 import type { Box } from './geometry.ts'
 
 /** What is drawn beyond the edges, so that scrolling finds it there; and in which steps it follows. */
-const MARGIN = 300
-const STEP = 200
+const MARGIN = 160
+const STEP = 80
 
 /** A part of the timetable, in its own pixels. */
 export interface View {

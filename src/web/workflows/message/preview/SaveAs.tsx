@@ -10,6 +10,8 @@ interface Props {
   preview: Preview | undefined
 }
 
+const CHOICE = 'w-full rounded-field px-2 py-1 text-left hover:bg-base-200'
+
 /** The message as it is seen, as a file: HTML, plain text, or the whole mail (RFC 5322). */
 export function SaveAs({ input, preview }: Props): ReactNode {
   if (!preview || preview.problem !== null) return null
@@ -21,15 +23,16 @@ export function SaveAs({ input, preview }: Props): ReactNode {
     }
   }
   return (
-    <details className="dropdown dropdown-end">
+    <details className="relative">
       <summary className="btn btn-ghost btn-xs" aria-label="Save as a file" title="Save as a file">
         <Download size={14} aria-hidden="true" />
       </summary>
-      <ul className="dropdown-content panel menu z-30 w-44 p-1">
+      <ul className="panel absolute top-7 right-0 z-30 w-44 p-1">
         {preview.html !== null && (
           <li>
             <button
               type="button"
+              className={CHOICE}
               onClick={() => save('message.html', 'text/html', preview.html ?? '')}
             >
               HTML
@@ -37,12 +40,16 @@ export function SaveAs({ input, preview }: Props): ReactNode {
           </li>
         )}
         <li>
-          <button type="button" onClick={() => save('message.txt', 'text/plain', preview.text)}>
+          <button
+            type="button"
+            className={CHOICE}
+            onClick={() => save('message.txt', 'text/plain', preview.text)}
+          >
             Plain text
           </button>
         </li>
         <li>
-          <button type="button" onClick={() => void saveMail()}>
+          <button type="button" className={CHOICE} onClick={() => void saveMail()}>
             Whole mail (.eml)
           </button>
         </li>
