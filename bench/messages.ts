@@ -1,5 +1,6 @@
 import { fork } from 'node:child_process'
 import { fileURLToPath } from 'node:url'
+import { createTransport } from 'nodemailer'
 import { renderEmail, smtpMailer, type OutgoingMail } from '../src/backend/messages/index.ts'
 import type { Block } from '../src/core/messages/blocks.ts'
 import { plainBrand } from '../src/core/messages/brand.ts'
@@ -26,22 +27,25 @@ const BRAND = plainBrand('Combwright')
 
 /**
  * Designed mails rendered and handed over to an SMTP server on this machine by one process, which
- * has one core; beside it, nodemailer with the same bytes and nothing to render.
+ * has one core; beside it, nodemailer with the same words and nothing to render.
  */
 export async function measureMessages(): Promise<void> {
   const sink = fork(fileURLToPath(new URL('smtpSink.ts', import.meta.url)), { execArgv: ['--import', 'tsx'] }) // prettier-ignore
   const port = await new Promise<number>((resolve) => sink.once('message', (told) => resolve(Number(told)))) // prettier-ignore
-  const mailer = smtpMailer(`smtp://127.0.0.1:${port}`, { connections: CONNECTIONS })
+  const url = `smtp://127.0.0.1:${port}`
+  const mailer = smtpMailer(url, { connections: CONNECTIONS })
+  const bareMailer = createTransport({ url, pool: true, maxConnections: CONNECTIONS, maxMessages: Infinity }) // prettier-ignore
   const rendered = await Promise.all(Array.from({ length: MAILS }, (_, index) => mailFor(index)))
   let [ours, bare, rendering] = [0, 0, 0]
   for (let turn = 0; turn < TURNS; turn += 1) {
     ours = Math.max(ours, await perSecond(MAILS, () => sendAll(async (index) => mailer.send(await mailFor(index))))) // prettier-ignore
-    bare = Math.max(bare, await perSecond(MAILS, () => sendAll((index) => mailer.send(rendered[index] as OutgoingMail)))) // prettier-ignore
+    bare = Math.max(bare, await perSecond(MAILS, () => sendAll((index) => bareMailer.sendMail(bareOf(rendered[index] as OutgoingMail))))) // prettier-ignore
     rendering = Math.max(rendering, await perSecond(MAILS, () => sendAll(mailFor)))
   }
-  report('designed mails rendered and handed over, one process', ours, 'the same bytes, nodemailer', bare) // prettier-ignore
+  report('designed mails rendered and handed over, one process', ours, 'the same words, nodemailer', bare) // prettier-ignore
   report('designed mails rendered only', rendering, 'rendered and handed over', ours)
   mailer.close()
+  bareMailer.close()
   sink.disconnect()
 }
 
@@ -68,6 +72,16 @@ async function mailFor(index: number): Promise<OutgoingMail> {
     unsubscribeUrl: null,
   }
 }
+
+/** The same for nodemailer alone, which writes all of it. */
+const bareOf = ({ messageId, from, to, subject, text, html }: OutgoingMail) => ({
+  messageId,
+  from,
+  to,
+  subject,
+  text,
+  html: html ?? '',
+})
 
 /** Does all of them, as many at once as there are connections. */
 async function sendAll(send: (index: number) => Promise<unknown>): Promise<void> {

@@ -67,6 +67,26 @@ describe('what goes over the wire', () => {
     expect(parsed.html).toBe(false)
   })
 
+  test('both parts arrive as they were written: accents, signs, long lines, blanks at the end', async () => {
+    const text = 'Grüße aus Łódź \n= 100 %\t\n🐝🐝\n'
+    const html = `<p title="a=b">${'Völlig ohne Umbruch – '.repeat(90)}</p>\n<p>.</p>`
+    const { raw, parsed } = await send({ text, html })
+    expect(parsed.text).toBe(text)
+    expect(parsed.html).toBe(html)
+    expect(raw.match(/^Content-Transfer-Encoding: quoted-printable\r$/gm)).toHaveLength(2)
+  })
+
+  test('a file that is larger than what is written at once arrives whole', async () => {
+    const content = Buffer.alloc(300_000, 'the frame in the light, ')
+    const { parsed } = await send({
+      html: '<p>Attached</p>',
+      attachments: [{ filename: 'frame.txt', contentType: 'text/plain', content }],
+    })
+    expect(parsed.attachments).toHaveLength(1)
+    expect(parsed.attachments[0]?.content.equals(content)).toBe(true)
+    expect(parsed.html).toBe('<p>Attached</p>')
+  })
+
   test('lines that begin with dots arrive as they are (RFC 5321 4.5.2)', async () => {
     const { parsed } = await send({ text: 'one\n.two\n..three\n.\nend\n' })
     expect(parsed.text).toBe('one\n.two\n..three\n.\nend\n')

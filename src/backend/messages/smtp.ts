@@ -1,8 +1,9 @@
-import { PassThrough } from 'node:stream'
+import { Transform } from 'node:stream'
 import { createTransport } from 'nodemailer'
 import type { Instant } from '../../core/shared/time.ts'
 import type { Dkim } from './dkim.ts'
 import type { HandOver } from '../platform/handOver.ts'
+import { quotedPrintable } from './quotedPrintable.ts'
 
 /** A file that goes with a mail. */
 export interface Attachment {
@@ -49,13 +50,7 @@ export function smtpMailer(
   // has been taken from here, the server may have it.
   transport.use('stream', (mail, done) => {
     const { progress } = mail.data as unknown as TrackedMail
-    mail.message.transform(() => {
-      const end = (ended: () => void): void => {
-        progress.allTaken = true
-        ended()
-      }
-      return new PassThrough({ flush: end })
-    })
+    mail.message.transform(() => inLargePieces().once('end', () => (progress.allTaken = true)))
     done()
   })
   return {
@@ -71,6 +66,31 @@ export function smtpMailer(
     },
     close: () => transport.close(),
   }
+}
+
+const PIECE_BYTES = 64 * 1024
+
+/** Passes a mail on in large pieces, for each is written to the network by itself, and they come in lines. */
+function inLargePieces(): Transform {
+  let held: Buffer[] = []
+  let bytes = 0
+  const release = (to: Transform) => {
+    to.push(Buffer.concat(held))
+    held = []
+    bytes = 0
+  }
+  return new Transform({
+    transform(chunk: Buffer, _encoding, taken) {
+      held.push(chunk)
+      bytes += chunk.length
+      if (bytes >= PIECE_BYTES) release(this)
+      taken()
+    },
+    flush(ended) {
+      release(this)
+      ended()
+    },
+  })
 }
 
 /** A mail as it goes over the wire (RFC 5322), handed over to nobody. */
@@ -93,8 +113,10 @@ function mimeOptions(mail: OutgoingMail) {
     to: to.map(bare),
     cc: copies.map(bare),
     subject,
-    text,
-    ...(html === null ? {} : { html }),
+    // A text alone is the whole of a mail, and the library's to write.
+    ...(html === null
+      ? { text }
+      : { text: encodedPart('text/plain', text), html: encodedPart('text/html', html) }),
     ...(attachments.length === 0 ? {} : { attachments }),
     ...(replyTo === null ? {} : { replyTo }),
     // RFC 2369 section 3.2, RFC 8058 section 3.1.
@@ -106,6 +128,11 @@ function mimeOptions(mail: OutgoingMail) {
       : {},
   }
 }
+
+/** A part as it stands in the mail. Designs are large, and encoding them is most of what a mail takes. */
+const encodedPart = (type: string, content: string) => ({
+  raw: `Content-Type: ${type}; charset=utf-8\r\nContent-Transfer-Encoding: quoted-printable\r\n\r\n${quotedPrintable(content)}`,
+})
 
 /** An address without a name, whatever it looks like. */
 const bare = (address: string) => ({ name: '', address })

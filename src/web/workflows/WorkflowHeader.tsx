@@ -118,7 +118,7 @@ function UndoButtons({ draft }: Pick<Props, 'draft'>): ReactNode {
 
 function ViewSwitch({ view, onView }: Pick<Props, 'view' | 'onView'>): ReactNode {
   return (
-    <div className="segments ml-auto" role="group" aria-label="Shown as">
+    <div className="ml-auto flex" role="group" aria-label="Shown as">
       {VIEWS.map(([one, label]) => (
         <button
           key={one}
