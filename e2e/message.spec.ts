@@ -151,7 +151,10 @@ test('blocks are dragged; a file goes along; the draft is seen beside what is li
   await page.keyboard.type('The first words')
 
   await page.getByText('Sender, purpose, recipients').click()
+  // The server is away at first: the file waits for it.
+  await page.route('**/api/documents?*', (route) => route.abort(), { times: 1 })
   await page.getByRole('group', { name: 'Files with it' }).locator('input[type=file]').setInputFiles({ name: 'Care guide.pdf', mimeType: 'application/pdf', buffer: Buffer.from('%PDF-1.7') }) // prettier-ignore
+  await expect(page.getByText('The server is away: trying again …')).toBeVisible()
   await expect(page.getByRole('link', { name: 'Care guide.pdf' })).toBeVisible()
   await expect(page.getByText('With Care guide.pdf')).toBeVisible()
   await page.getByRole('button', { name: 'Go live' }).click()

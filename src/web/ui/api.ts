@@ -17,7 +17,7 @@ export class ApiError extends Error {
 /** The server did not answer at all. */
 export class ServerAwayError extends Error {
   constructor() {
-    super('The server does not answer. What is on your screen is kept; trying again.')
+    super('The server does not answer. What is on your screen is kept.')
     this.name = 'ServerAwayError'
   }
 }

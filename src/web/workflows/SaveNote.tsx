@@ -15,7 +15,7 @@ export function SaveNote({ draft }: { draft: Draft }): ReactNode {
     <div role="alert" className="panel flex flex-wrap items-center gap-3 border-accent px-4 py-2">
       <span>
         {save.kind === 'keptHere'
-          ? `Your changes are kept in this browser. ${save.message}`
+          ? `Your changes are kept in this browser, and sent once it is back. ${save.message}`
           : save.message}
       </span>
       {save.kind === 'conflict' && (

@@ -1,11 +1,9 @@
-import { Paperclip, Trash2, Upload } from 'lucide-react'
-import { useState, type ReactNode } from 'react'
-import { toast } from 'sonner'
+import { Paperclip, Trash2 } from 'lucide-react'
+import type { ReactNode } from 'react'
 import { z } from 'zod'
 import type { DocumentRef } from '../../../core/workflow/steps.ts'
 import { queryOf, sendFile } from '../../ui/api.ts'
-import { useHere } from '../../ui/useHere.ts'
-import { useLatest } from '../../ui/useLatest.ts'
+import { UploadButton } from '../../ui/UploadButton.tsx'
 import { sizeWords } from './sizeWords.ts'
 
 /** More make a mail that is refused. */
@@ -46,47 +44,21 @@ export function DocumentsField({ documents = [], onChange }: Props): ReactNode {
         ))}
       </ul>
       {documents.length < MOST && (
-        <Take onTaken={(document) => onChange([...documents, document])} />
+        <UploadButton
+          label="Take a file"
+          accept=".pdf,.png,.jpg,.jpeg,.ics,.txt,.csv"
+          className="btn-xs mt-1"
+          send={sendDocument}
+          onStored={(document) => onChange([...documents, document])}
+          cameTooLate="The file came after its message was closed. Open it and take it again."
+        />
       )}
     </div>
   )
 }
 
-function Take({ onTaken }: { onTaken: (document: DocumentRef) => void }): ReactNode {
-  const [isSending, setIsSending] = useState(false)
-  // Meanwhile other things may have been written, which must not be undone.
-  const latest = useLatest(onTaken)
-  const here = useHere()
-  const take = async (file: File | undefined) => {
-    if (!file) return
-    setIsSending(true)
-    try {
-      // What it is, the server reads from its bytes.
-      const plain = new File([file], file.name, { type: 'application/octet-stream' })
-      const path = `/api/documents${queryOf({ name: file.name })}`
-      const document = await sendFile(path, plain, stored)
-      if (here.current) latest.current(document)
-      else toast.info('The file came after its message was closed. Open it and take it again.')
-    } catch (problem) {
-      toast.error((problem as Error).message)
-    } finally {
-      setIsSending(false)
-    }
-  }
-  return (
-    <label className={`btn btn-xs mt-1 ${isSending ? 'btn-disabled' : ''}`}>
-      <Upload size={13} aria-hidden="true" /> {isSending ? 'Sending …' : 'Take a file'}
-      <input
-        type="file"
-        className="sr-only"
-        accept=".pdf,.png,.jpg,.jpeg,.ics,.txt,.csv"
-        disabled={isSending}
-        onChange={(event) => {
-          void take(event.target.files?.[0])
-          // The same file can be taken again.
-          event.target.value = ''
-        }}
-      />
-    </label>
-  )
+/** Keeps a file. What it is, the server reads from its bytes. */
+function sendDocument(file: File): Promise<DocumentRef> {
+  const plain = new File([file], file.name, { type: 'application/octet-stream' })
+  return sendFile(`/api/documents${queryOf({ name: file.name })}`, plain, stored)
 }
