@@ -67,7 +67,7 @@ module.exports = {
       name: 'web-rooms-meet-in-app',
       severity: 'error',
       from: { path: '^src/web/(?!app/)([^/]+)/' },
-      to: { path: '^src/web/', pathNot: '^src/web/($1|ui)/' },
+      to: { path: '^src/web/', pathNot: '^src/web/($1|ui|testing)/' },
     },
     {
       name: 'web-uses-no-server-packages',
@@ -81,8 +81,8 @@ module.exports = {
     {
       name: 'nobody-imports-tests',
       severity: 'error',
-      from: { pathNot: `${TEST}|^src/testing/` },
-      to: { path: `${TEST}|^src/testing/` },
+      from: { pathNot: `${TEST}|^src/(web/)?testing/` },
+      to: { path: `${TEST}|^src/(web/)?testing/` },
     },
   ],
   options: {

@@ -13,6 +13,16 @@ export default defineConfig({
       },
       {
         test: {
+          name: 'screens',
+          // What people see and press, in a browser's document without a browser.
+          environment: 'jsdom',
+          include: ['src/web/**/*.test.tsx'],
+          setupFiles: ['src/web/testing/setup.ts'],
+          testTimeout: 60_000,
+        },
+      },
+      {
+        test: {
           name: 'backend',
           include: ['src/{backend,drivers,server,worker,standins,demo}/**/*.test.ts'],
           globalSetup: ['src/testing/globalSetup.ts'],

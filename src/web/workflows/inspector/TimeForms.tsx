@@ -3,6 +3,7 @@ import { DATE_FIELDS } from '../../../core/conditions/fields.ts'
 import { subjectKindOf } from '../../../core/events/eventTypes.ts'
 import { canFill, subjectOf } from '../../../core/workflow/trigger.ts'
 import { ChoiceField, Field } from '../../ui/fields.tsx'
+import { useToday } from '../../ui/useToday.ts'
 import { EVENT_CHOICES } from './eventChoices.ts'
 import { DurationField } from './DurationField.tsx'
 import type { FormProps } from './formProps.ts'
@@ -99,11 +100,12 @@ const DIRECTIONS = { before: 'before it', after: 'after it' } as const
 export function UntilForm({ step, ...form }: FormProps & { step: StepOf<'until'> }): ReactNode {
   const change = stepChanger<'until'>(form, step)
   const { until } = step
+  const today = useToday()
   const setKind = (kind: 'field' | 'fixed') =>
     change({
       until:
         kind === 'fixed'
-          ? { kind, date: '2026-12-24', at: '09:00' }
+          ? { kind, date: today(), at: '09:00' }
           : {
               kind,
               field: datesFor(form)[0]?.[0] ?? 'customer.lastOrderAt',

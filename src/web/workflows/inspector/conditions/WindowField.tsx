@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react'
 import type { Window } from '../../../../core/conditions/condition.ts'
 import { ChoiceField } from '../../../ui/fields.tsx'
+import { useToday } from '../../../ui/useToday.ts'
 
 const WINDOWS = {
   ever: 'ever',
@@ -16,6 +17,7 @@ interface Props {
 
 /** The span of time in which past things count. */
 export function WindowField({ value, onChange }: Props): ReactNode {
+  const today = useToday()
   return (
     <div className="flex flex-wrap items-center gap-2">
       <div className="min-w-32 flex-1">
@@ -24,7 +26,7 @@ export function WindowField({ value, onChange }: Props): ReactNode {
           label="When"
           value={value.kind}
           choices={WINDOWS}
-          onChange={(kind) => onChange(windowOf(kind))}
+          onChange={(kind) => onChange(windowOf(kind, today()))}
         />
       </div>
       {value.kind === 'lastDays' && (
@@ -76,9 +78,10 @@ export function DateInput({
   )
 }
 
-function windowOf(kind: Window['kind']): Window {
+/** A span to begin with: between two dates it is the year so far. */
+function windowOf(kind: Window['kind'], today: string): Window {
   if (kind === 'lastDays') return { kind, days: 30 }
-  if (kind === 'between') return { kind, from: '2026-01-01', to: '2026-12-31' }
+  if (kind === 'between') return { kind, from: `${today.slice(0, 4)}-01-01`, to: today }
   return { kind }
 }
 
