@@ -2,6 +2,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { render } from '@testing-library/react'
 import { useState, type ReactNode } from 'react'
 import { MemoryRouter } from 'react-router'
+import { Toaster } from 'sonner'
 import { vi } from 'vitest'
 import type { SessionResponse } from '../../contract/session.ts'
 import { SessionProvider } from '../ui/shop.tsx'
@@ -17,12 +18,25 @@ const SESSION: SessionResponse = {
   },
 }
 
-/** Shows something as a signed-in marketer sees it. `answers` is what the server says, by path. */
-export function show(element: ReactNode, answers: Readonly<Record<string, unknown>> = {}): void {
-  vi.stubGlobal('fetch', async (path: string) => {
-    const answer = answers[path]
-    if (answer === undefined) throw new Error(`Nothing answers ${path}`)
-    return Response.json(answer)
+/** What was asked of the server. */
+export interface Asked {
+  method: string
+  path: string
+  body: unknown
+}
+
+/** What the server says, by path, or by method and path: "POST /api/workflows". A function is asked each time. */
+export type Answers = Readonly<Record<string, unknown>>
+
+/** Shows something as a signed-in marketer sees it. Returns what has been asked of the server by then. */
+export function show(element: ReactNode, answers: Answers = {}): Asked[] {
+  const asked: Asked[] = []
+  vi.stubGlobal('fetch', async (path: string, { method = 'GET', body }: RequestInit = {}) => {
+    asked.push({ method, path, body: typeof body === 'string' ? JSON.parse(body) : body })
+    const answer = answers[`${method} ${path}`] ?? answers[path]
+    if (answer === undefined) throw new Error(`Nothing answers ${method} ${path}`)
+    const given: unknown = typeof answer === 'function' ? answer() : answer
+    return given instanceof Response ? given : Response.json(given)
   })
   const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } })
   render(
@@ -30,8 +44,10 @@ export function show(element: ReactNode, answers: Readonly<Record<string, unknow
       <MemoryRouter>
         <SessionProvider value={SESSION}>{element}</SessionProvider>
       </MemoryRouter>
+      <Toaster />
     </QueryClientProvider>,
   )
+  return asked
 }
 
 interface HeldProps<Value> {
@@ -52,7 +68,7 @@ function Held<Value>({ first, told, children }: HeldProps<Value>): ReactNode {
 export function showField<Value>(
   first: Value,
   children: HeldProps<Value>['children'],
-  answers?: Readonly<Record<string, unknown>>,
+  answers?: Answers,
 ): () => Value {
   let value = first
   const told = (to: Value) => {

@@ -38,12 +38,15 @@ const useSave = (onDone?: () => void) =>
     onDone,
   )
 
+/** Not `randomUUID`: browsers keep that from pages that come over plain HTTP, as in a shop's own network. */
+const newKey = (): string => `g${crypto.getRandomValues(new Uint32Array(1))[0]?.toString(36) ?? ''}`
+
 function NewGroup(): ReactNode {
   const [name, setName] = useState('')
   const save = useSave(() => setName(''))
   const submit = (event: FormEvent) => {
     event.preventDefault()
-    save.mutate({ key: `g${crypto.randomUUID().slice(0, 8)}`, name, addresses: [] })
+    save.mutate({ key: newKey(), name, addresses: [] })
   }
   return (
     <form onSubmit={submit} className="mb-3 flex gap-2">
