@@ -1,0 +1,91 @@
+import { fireEvent, screen, waitFor, within } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import { useState } from 'react'
+import { expect, test } from 'vitest'
+import type { Definition } from '../../core/workflow/definition.ts'
+import { aDefinition, anEmail, on } from '../../testing/builders.ts'
+import { show } from '../testing/screen.tsx'
+import { FindingsStrip } from './FindingsStrip.tsx'
+import type { Selection } from './selection.ts'
+
+const ANSWERS = {
+  '/api/live-workflows': [],
+  '/api/addresses': {
+    senders: [{ name: 'Maren', address: 'maren@combwright.example', verified: true }],
+    groups: [],
+  },
+}
+const SENDER = { name: 'Maren', address: 'maren@combwright.example' }
+
+function strip(first: Definition, mayEdit = true) {
+  const now: { definition: Definition; selection: Selection | null } = {
+    definition: first,
+    selection: null,
+  }
+  function Page() {
+    const [definition, setDefinition] = useState(first)
+    now.definition = definition
+    return (
+      <FindingsStrip
+        id="w"
+        definition={definition}
+        onSelect={(selection) => (now.selection = selection)}
+        onChange={mayEdit ? setDefinition : undefined}
+      />
+    )
+  }
+  show(<Page />, ANSWERS)
+  return now
+}
+
+const finding = async (title: RegExp) =>
+  within((await screen.findByText(title)).closest('li') as HTMLElement)
+
+test('a finding leads to its place', async () => {
+  const now = strip(aDefinition({ steps: [anEmail('m', { sender: SENDER, subject: '' })] }))
+  const card = await finding(/subject/i)
+  expect(card.getByText('Stops going live')).toBeDefined()
+  fireEvent.click(card.getByText('Stops going live'))
+  expect(now.selection).toEqual({ kind: 'step', key: 'm' })
+  expect(card.queryByRole('button', { name: /It is right so/ })).toBeNull()
+})
+
+/** Whoever starts many checkouts gets it every time. */
+const series = () =>
+  aDefinition({
+    trigger: on('checkout.started'),
+    exclusions: [],
+    steps: [anEmail('m', { sender: SENDER, purpose: 'marketing', subject: 'Still there' })],
+  })
+const AGAIN = 'The same person can get this series again and again.'
+
+test('a finding is mended at once, and once only', async () => {
+  const now = strip(series())
+  const card = await finding(new RegExp(AGAIN))
+  const repair = card.getByRole<HTMLButtonElement>('button', { name: 'Again after 30 days only' })
+  fireEvent.click(repair)
+  expect(now.definition.entry.rule).toEqual({ kind: 'after', duration: 'P30D' })
+  // Until the check has looked again.
+  expect(repair.disabled).toBe(true)
+  await waitFor(() => expect(screen.queryByText(AGAIN)).toBeNull())
+})
+
+test('a warning is answered with a reason that stays, and opened again', async () => {
+  const now = strip(series())
+  const name = `Say why it is right: ${AGAIN}`
+  fireEvent.click(await screen.findByRole('button', { name }))
+  const keep = screen.getByRole<HTMLButtonElement>('button', { name: 'Keep' })
+  expect(keep.disabled).toBe(true)
+  await userEvent.type(screen.getByLabelText('Why it is right as it is'), ' We want it. {Enter}')
+  expect(now.definition.answered).toEqual([expect.objectContaining({ note: 'We want it.' })])
+  expect(await screen.findByText('Right so: We want it.')).toBeDefined()
+  fireEvent.click(screen.getByRole('button', { name: 'Open again' }))
+  expect(await screen.findByRole('button', { name })).toBeDefined()
+  expect(now.definition.answered ?? []).toEqual([])
+})
+
+test('who may only look sees what is found, and mends nothing', async () => {
+  strip(aDefinition({ steps: [anEmail('m', { sender: SENDER, subject: 'Dear {{ customer.first_name }}' })] }), false) // prettier-ignore
+  const card = await finding(/first name is not known of everyone/)
+  expect(card.getAllByRole('button')).toHaveLength(1)
+})

@@ -1,0 +1,112 @@
+import { fireEvent, screen, waitFor } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import { describe, expect, test } from 'vitest'
+import type { WorkflowNumbersResponse, WorkflowResponse } from '../../contract/workflows.ts'
+import type { Definition } from '../../core/workflow/definition.ts'
+import { aDefinition } from '../../testing/builders.ts'
+import { show, type Answers } from '../testing/screen.tsx'
+import { StateButtons } from './StateButtons.tsx'
+import type { Draft } from './useDraft.ts'
+
+const LIVE = aDefinition({ name: 'Thanks' })
+const CHANGED = aDefinition({ name: 'Thanks again' })
+
+function buttons(
+  over: Partial<WorkflowResponse>,
+  { draft = LIVE, inProgress = 3, onOlderVersions = 0 }: { draft?: Definition; inProgress?: number; onOlderVersions?: number } = {},
+  answers: Answers = {},
+) {
+  const workflow = { id: 'w', state: 'live', live: LIVE, liveVersion: 1, ...over } as WorkflowResponse
+  const numbers = { total: { inProgress }, onOlderVersions } as WorkflowNumbersResponse
+  const flushed = { definition: draft, flush: async () => 7 } as Draft
+  return show(<StateButtons workflow={workflow} draft={flushed} numbers={numbers} />, answers)
+} // prettier-ignore
+
+const button = (name: string) => screen.getByRole<HTMLButtonElement>('button', { name })
+const confirm = (name: string) => {
+  const dialog = screen.getByRole('alertdialog', { name })
+  fireEvent.click(dialog.querySelector('[data-confirm]') as Element)
+}
+const done = () => new Response(null, { status: 204 })
+
+describe('going live', () => {
+  test('what is live is published again only when it differs', () => {
+    buttons({})
+    expect(button('Publish changes').disabled).toBe(true)
+  })
+
+  test('what was saved last is published, and says its version', async () => {
+    const asked = buttons({}, { draft: CHANGED }, { 'POST /api/workflows/w/go-live': { version: 2 } }) // prettier-ignore
+    fireEvent.click(button('Publish changes'))
+    expect(await screen.findByText('Version 2 is live.')).toBeDefined()
+    expect(asked[0]).toEqual({ method: 'POST', path: '/api/workflows/w/go-live', body: { revision: 7 } }) // prettier-ignore
+  })
+
+  test('what is in the way is listed', async () => {
+    const refusal = () =>
+      Response.json(
+        {
+          code: 'not_ready',
+          message: 'This workflow cannot go live yet.',
+          problems: [{ path: 'steps', message: 'A message has no subject.' }],
+        },
+        { status: 409 },
+      )
+    buttons({ state: 'draft', live: null }, {}, { 'POST /api/workflows/w/go-live': refusal })
+    fireEvent.click(button('Go live'))
+    expect(await screen.findByText('This workflow cannot go live yet.')).toBeDefined()
+    expect(screen.getByText(/A message has no subject/)).toBeDefined()
+  })
+})
+
+describe('pausing and resuming', () => {
+  test('pausing says whom it holds, and does nothing before that is confirmed', async () => {
+    const asked = buttons({}, { inProgress: 1 }, { 'POST /api/workflows/w/pause': done })
+    fireEvent.click(button('Pause'))
+    expect(screen.getByRole('alertdialog').textContent).toContain('1 run in progress will be held')
+    expect(asked).toEqual([])
+    confirm('Pause')
+    await waitFor(() => expect(asked[0]).toMatchObject({ path: '/api/workflows/w/pause' }))
+  })
+
+  test.each([
+    ['send them all', null, /What fell due for 4 is sent at once/],
+    ['leave out all that are late', 0, /late at all are left out/],
+    ['leave out those over 2 days late', 48, /more than 48 hours late are left out/],
+  ])('overdue messages: %s', async (choice, hours, words) => {
+    const asked = buttons({ state: 'paused' }, {}, {
+      '/api/workflows/w/overdue': { overdue: 4, oldestAt: 0 },
+      'POST /api/workflows/w/resume': done,
+    }) // prettier-ignore
+    await userEvent.selectOptions(
+      await screen.findByLabelText('What becomes of overdue messages'),
+      choice,
+    )
+    fireEvent.click(button('Resume'))
+    expect(screen.getByRole('alertdialog').textContent).toMatch(words)
+    confirm('Resume')
+    await waitFor(() =>
+      expect(asked).toContainEqual({
+        method: 'POST',
+        path: '/api/workflows/w/resume',
+        body: { skipLaterThanHours: hours },
+      }),
+    )
+  })
+
+  test('where nothing fell due nothing is asked', async () => {
+    buttons({ state: 'paused' }, {}, { '/api/workflows/w/overdue': { overdue: 0, oldestAt: null } })
+    fireEvent.click(button('Resume'))
+    expect(screen.getByRole('alertdialog').textContent).toContain('Nothing fell due')
+    expect(screen.queryByLabelText('What becomes of overdue messages')).toBeNull()
+  })
+})
+
+test('people on older versions are moved, and those who stay are told of', async () => {
+  buttons({}, { onOlderVersions: 5 }, {
+    'POST /api/workflows/w/move-people': { moved: 4, stay: 1 },
+  }) // prettier-ignore
+  fireEvent.click(button('5 on older versions'))
+  confirm('Move them')
+  expect(await screen.findByText(/4 runs moved to the live version. 1 run stay/)).toBeDefined()
+})
