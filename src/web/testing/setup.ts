@@ -9,4 +9,9 @@ globalThis.ResizeObserver = class {
 }
 Element.prototype.scrollIntoView = () => {}
 
+// Enough for the ids that the tests look for.
+globalThis.CSS = {
+  escape: (text: string) => text.replaceAll(/[^\w-]/g, String.raw`\$&`),
+} as typeof CSS
+
 afterEach(cleanup)
