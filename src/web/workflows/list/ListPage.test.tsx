@@ -1,48 +1,14 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { expect, test } from 'vitest'
-import type { WorkflowListItem } from '../../../contract/workflows.ts'
 import { show, type Answers } from '../../testing/screen.tsx'
+import { listItem } from '../../testing/listItem.ts'
 import { ListPage } from './ListPage.tsx'
 
-type Over = Partial<Omit<WorkflowListItem, 'numbers'>> & {
-  numbers?: Partial<WorkflowListItem['numbers']>
-}
-
-function item(id: string, { numbers, ...over }: Over = {}): WorkflowListItem {
-  return {
-    id,
-    name: id,
-    description: '',
-    labels: [],
-    state: 'live',
-    priority: 50,
-    trigger: 'order.placed',
-    startsWhen: 'order placed',
-    liveVersion: 1,
-    hasUnpublishedChanges: false,
-    findings: { errors: 0, warnings: 0 },
-    earned: { orders: 0, revenueMinor: 0 },
-    changedAt: 0,
-    ...over,
-    numbers: {
-      inProgress: 0,
-      entered: 0,
-      turnedAway: 0,
-      sent: 0,
-      skipped: 0,
-      left: 0,
-      needAttention: 0,
-      nextDueAt: null,
-      ...numbers,
-    },
-  }
-}
-
 const ALL = [
-  item('Thanks', { labels: ['orders'], numbers: { sent: 40, inProgress: 3 }, priority: 10 }),
-  item('Renewal', { trigger: 'subscription.renewed', startsWhen: 'subscription renewed', numbers: { sent: 7 }, state: 'draft', liveVersion: null }),
-  item('After dispatch', { labels: ['orders', 'care'], numbers: { sent: 120, inProgress: 2 }, earned: { orders: 2, revenueMinor: 9_600 }, hasUnpublishedChanges: true, priority: 90 }),
+  listItem('Thanks', { labels: ['orders'], numbers: { sent: 40, inProgress: 3 }, priority: 10 }),
+  listItem('Renewal', { trigger: 'subscription.renewed', startsWhen: 'subscription renewed', numbers: { sent: 7 }, state: 'draft', liveVersion: null }),
+  listItem('After dispatch', { labels: ['orders', 'care'], numbers: { sent: 120, inProgress: 2 }, earned: { orders: 2, revenueMinor: 9_600 }, hasUnpublishedChanges: true, priority: 90 }),
 ] // prettier-ignore
 
 const list = (answers: Answers = {}) =>

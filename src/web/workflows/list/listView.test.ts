@@ -1,24 +1,7 @@
 import { expect, test } from 'vitest'
 import type { WorkflowListItem } from '../../../contract/workflows.ts'
+import { listItem as workflow } from '../../testing/listItem.ts'
 import { labelsOf, shownWorkflows, type ListView } from './listView.ts'
-
-const workflow = (name: string, over: Partial<WorkflowListItem> = {}): WorkflowListItem => ({
-  id: name,
-  name,
-  description: '',
-  labels: [],
-  state: 'live',
-  priority: 50,
-  trigger: 'order.placed',
-  startsWhen: 'order placed',
-  liveVersion: 1,
-  hasUnpublishedChanges: false,
-  findings: { errors: 0, warnings: 0 },
-  numbers: { inProgress: 0, entered: 0, turnedAway: 0, sent: 0, skipped: 0, left: 0, needAttention: 0, nextDueAt: null },
-  earned: { orders: 0, revenueMinor: 0 },
-  changedAt: 0,
-  ...over,
-}) // prettier-ignore
 
 const VIEW: ListView = {
   search: '',
@@ -34,8 +17,8 @@ const names = (all: WorkflowListItem[], over: Partial<ListView> = {}) =>
     workflows.map(({ name }) => name).join(' '),
   ])
 
-const sent = (count: number) => ({ numbers: { ...workflow('').numbers, sent: count } })
-const due = (at: number | null) => ({ numbers: { ...workflow('').numbers, nextDueAt: at } })
+const sent = (count: number) => ({ numbers: { sent: count } })
+const due = (at: number | null) => ({ numbers: { nextDueAt: at } })
 
 test('sorted by name, or by a figure from the largest', () => {
   const all = [workflow('B', sent(1)), workflow('a', sent(3)), workflow('c', sent(1))]
