@@ -1,4 +1,4 @@
-import { cleanup } from '@testing-library/react'
+import { cleanup, configure } from '@testing-library/react'
 import { afterEach } from 'vitest'
 
 // What jsdom has none of, for it draws nothing.
@@ -13,5 +13,8 @@ Element.prototype.scrollIntoView = () => {}
 globalThis.CSS = {
   escape: (text: string) => text.replaceAll(/[^\w-]/g, String.raw`\$&`),
 } as typeof CSS
+
+// A busy machine may take its time; nothing waits longer than it has to.
+configure({ asyncUtilTimeout: 20_000 })
 
 afterEach(cleanup)
