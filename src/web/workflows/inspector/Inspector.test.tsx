@@ -122,11 +122,14 @@ describe('times', () => {
       ifPast: 'leave',
     })
     await expect
-      .poll(() => {
-        choose('Which date', 'field')
-        choose('Which date', 'fixed')
-        return now.definition.steps[0]
-      })
+      .poll(
+        () => {
+          choose('Which date', 'field')
+          choose('Which date', 'fixed')
+          return now.definition.steps[0]
+        },
+        { timeout: 20_000 },
+      )
       .toMatchObject({ until: { kind: 'fixed', date: '2026-04-14', at: '09:00' } })
     isValid(now.definition)
   })

@@ -172,11 +172,14 @@ describe('what happened', () => {
     choose('Days', '99999')
     expect(held()).toMatchObject({ window: { kind: 'lastDays', days: 3650 } })
     await expect
-      .poll(() => {
-        choose('When', 'ever')
-        choose('When', 'between')
-        return held()
-      })
+      .poll(
+        () => {
+          choose('When', 'ever')
+          choose('When', 'between')
+          return held()
+        },
+        { timeout: 20_000 },
+      )
       .toMatchObject({ window: { kind: 'between', from: '2026-01-01', to: '2026-04-14' } })
     // An emptied date is not passed on.
     choose('From', '')
