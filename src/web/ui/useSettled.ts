@@ -19,8 +19,21 @@ export function useSettled<Value, First>(
   const { isFirst } = settled
   useEffect(() => {
     const settle = () => setSettled({ value, isFirst: false })
-    const timer = setTimeout(settle, isFirst ? 0 : afterMs)
+    if (isFirst) return afterNextFrame(settle)
+    const timer = setTimeout(settle, afterMs)
     return () => clearTimeout(timer)
   }, [value, isFirst, afterMs])
   return settled.value
+}
+
+/** Calls once what is there by now has been drawn. Returns what takes that back. */
+function afterNextFrame(act: () => void): () => void {
+  let timer: ReturnType<typeof setTimeout> | undefined
+  const frame = requestAnimationFrame(() => {
+    timer = setTimeout(act)
+  })
+  return () => {
+    cancelAnimationFrame(frame)
+    clearTimeout(timer)
+  }
 }

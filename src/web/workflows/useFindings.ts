@@ -22,13 +22,15 @@ export function useFindings(id: string, definition: Definition): Finding[] | nul
   })
   const book = useAddressBook()
   const settled = useSettled(definition, null)
-  return useMemo(
-    () =>
-      settled && [
-        ...goLiveFindings(settled),
-        ...(book ? addressFindings(settled, book) : []),
-        ...crossFindings(settled, id, data ?? []),
-      ],
-    [settled, id, data, book],
+  // Each by itself: what comes from the server a little later is no reason to look at everything again.
+  const own = useMemo(() => settled && goLiveFindings(settled), [settled])
+  const ofAddresses = useMemo(
+    () => (settled && book ? addressFindings(settled, book) : []),
+    [settled, book],
   )
+  const ofOthers = useMemo(
+    () => (settled ? crossFindings(settled, id, data ?? []) : []),
+    [settled, id, data],
+  )
+  return useMemo(() => own && [...own, ...ofAddresses, ...ofOthers], [own, ofAddresses, ofOthers])
 }

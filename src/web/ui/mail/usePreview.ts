@@ -7,7 +7,7 @@ import { sendJson } from '../api.ts'
 import { useSettled } from '../useSettled.ts'
 
 /** Short enough that what is typed is seen at once. */
-const PAUSE_MS = 40
+const PAUSE_MS = 20
 
 /** What a preview, or a test, is made of. */
 export interface PreviewInput {
