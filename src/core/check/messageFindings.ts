@@ -97,7 +97,7 @@ function mergeFieldProblem(
   if (!field) {
     return {
       title: `there is no merge field ${key}.`,
-      detail: 'Take one of those offered under the text.',
+      detail: 'Take one of those that “{ }” over the text offers.',
     }
   }
   if (field.forStaff && !forStaff) {
