@@ -9,7 +9,7 @@ import { Loading, Problem } from '../ui/states.tsx'
 import { useEditing } from './editing/useEditing.ts'
 import { FindingsStrip } from './FindingsStrip.tsx'
 import { SaveNote } from './SaveNote.tsx'
-import type { Selection } from './selection.ts'
+import { selectedOf, type Selection } from './selection.ts'
 import { useDraft, type Draft } from './useDraft.ts'
 import { useChanges, useMarks } from './versions/useChanges.ts'
 import { useOthers } from './useOthers.ts'
@@ -39,7 +39,8 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
   const { definition, change } = draft
   const { user } = useSession()
   const numbers = useNumbers(workflow.id)
-  const [selection, setSelection] = useState<Selection>({ kind: 'workflow' })
+  const [chosen, setSelection] = useState<Selection>({ kind: 'workflow' })
+  const selection = selectedOf(chosen, definition)
   const mayEdit = user.role === 'marketer'
   useUndoKeys(draft)
 

@@ -1,5 +1,8 @@
 import { sameDocument } from '../../core/shared/sameDocument.ts'
 import type { Item } from '../../core/timetable/layout.ts'
+import type { Definition } from '../../core/workflow/definition.ts'
+import { allSteps, listsOf } from '../../core/workflow/lists.ts'
+import { isFork } from '../../core/workflow/steps.ts'
 
 /** What the inspector shows. */
 export type Selection =
@@ -24,4 +27,17 @@ export function selectionOf(item: Item): Selection | null {
 /** True when both are the same thing. */
 export function sameSelection(a: Selection, b: Selection): boolean {
   return a.kind === b.kind && sameDocument(a, b)
+}
+
+const WHOLE: Selection = { kind: 'workflow' }
+
+/** What is selected of a draft: the whole, where an undo or somebody else has taken away what was. */
+export function selectedOf(chosen: Selection, { steps }: Definition): Selection {
+  if (chosen.kind !== 'step' && chosen.kind !== 'branch') return chosen
+  const key = chosen.kind === 'step' ? chosen.key : chosen.fork
+  const step = allSteps(steps).find((one) => one.key === key)
+  if (!step) return WHOLE
+  if (chosen.kind === 'step') return chosen
+  const isThere = isFork(step) && listsOf(step).some(({ branch }) => branch === chosen.branch)
+  return isThere ? chosen : WHOLE
 }
