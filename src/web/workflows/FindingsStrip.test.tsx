@@ -30,7 +30,7 @@ function strip(first: Definition, mayEdit = true) {
         id="w"
         definition={definition}
         onSelect={(selection) => (now.selection = selection)}
-        onChange={mayEdit ? setDefinition : undefined}
+        onEdit={mayEdit ? setDefinition : undefined}
       />
     )
   }

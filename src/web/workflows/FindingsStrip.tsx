@@ -3,7 +3,6 @@ import { memo, useMemo, useState, type ReactNode } from 'react'
 import { answer, reopen, sortedByAnswer } from '../../core/check/answers.ts'
 import { findingId, type Finding } from '../../core/check/finding.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
-import { useLatest } from '../ui/useLatest.ts'
 import type { Selection } from './selection.ts'
 import { useFindings } from './useFindings.ts'
 
@@ -15,11 +14,14 @@ interface Props {
   only?: string | undefined
   onSelect: (selection: Selection) => void
   /** Missing for those who may only look. */
-  onChange: ((to: Definition) => void) | undefined
+  onEdit: ((edit: Edit) => void) | undefined
 }
 
+type Edit = (before: Definition) => Definition
+
 /** What the go-live check found; each finding leads to its place, and is mended or answered here. */
-export function FindingsStrip({ id, definition, only, onSelect, onChange }: Props): ReactNode {
+export const FindingsStrip = memo(function FindingsStrip(props: Props): ReactNode {
+  const { id, definition, only, onSelect, onEdit } = props
   const all = useFindings(id, definition)
   const findings = useMemo(
     () =>
@@ -28,7 +30,6 @@ export function FindingsStrip({ id, definition, only, onSelect, onChange }: Prop
         : all,
     [all, only],
   )
-  const latest = useLatest(definition)
   // Nothing is mended twice while the check has not looked again.
   const [mended, setMended] = useState(findings)
   const isOld = mended !== null && mended === findings
@@ -37,13 +38,13 @@ export function FindingsStrip({ id, definition, only, onSelect, onChange }: Prop
       onSelect,
       isOld,
       onEdit:
-        onChange &&
+        onEdit &&
         ((edit: Edit) => {
-          onChange(edit(latest.current))
+          onEdit(edit)
           setMended(findings)
         }),
     }),
-    [onSelect, onChange, latest, findings, isOld],
+    [onSelect, onEdit, findings, isOld],
   )
   const { answered: answers } = definition
   const sorted = useMemo(() => findings && sortedByAnswer(findings, answers), [findings, answers])
@@ -70,9 +71,7 @@ export function FindingsStrip({ id, definition, only, onSelect, onChange }: Prop
       ))}
     </ul>
   )
-}
-
-type Edit = (before: Definition) => Definition
+})
 
 interface CardProps extends Pick<Props, 'onSelect'> {
   finding: Finding

@@ -25,7 +25,7 @@ export const RuleStrips = memo(function RuleStrips(props: Props): ReactNode {
     onClick: () => onSelect({ kind }),
   })
   return (
-    <div className="panel print:hidden grid grid-cols-[minmax(0,4fr)_minmax(0,3fr)_minmax(0,6fr)] divide-x divide-base-300">
+    <div className="panel print:hidden col-span-full grid grid-cols-[minmax(0,4fr)_minmax(0,3fr)_minmax(0,6fr)] divide-x divide-base-300">
       <Strip title="Starts when" {...strip('trigger')}>
         <span className="chip font-medium">{triggerWords(unfiltered(trigger), words)}</span>
         {trigger.filter && <span className="chip">{conditionWords(trigger.filter, words)}</span>}

@@ -1,9 +1,11 @@
-import type { ReactNode } from 'react'
+import { memo, type ReactNode } from 'react'
 import type { Draft } from './useDraft.ts'
 
+type Props = Pick<Draft, 'save' | 'takeTheirs' | 'keepMine'>
+
 /** Says when what is on the screen is not what the server has, and what to do. Else nothing. */
-export function SaveNote({ draft }: { draft: Draft }): ReactNode {
-  const { save } = draft
+export const SaveNote = memo(function SaveNote(props: Props): ReactNode {
+  const { save, takeTheirs, keepMine } = props
   if (save.kind === 'saved' || save.kind === 'saving') {
     return (
       <span role="status" className="sr-only">
@@ -20,14 +22,14 @@ export function SaveNote({ draft }: { draft: Draft }): ReactNode {
       </span>
       {save.kind === 'conflict' && (
         <span className="ml-auto flex gap-2">
-          <button type="button" className="btn btn-sm" onClick={() => void draft.takeTheirs()}>
+          <button type="button" className="btn btn-sm" onClick={() => void takeTheirs()}>
             Show theirs
           </button>
-          <button type="button" className="btn btn-sm" onClick={() => void draft.keepMine()}>
+          <button type="button" className="btn btn-sm" onClick={() => void keepMine()}>
             Replace theirs with mine
           </button>
         </span>
       )}
     </div>
   )
-}
+})

@@ -6,7 +6,6 @@ import type { Definition } from '../../core/workflow/definition.ts'
 import { aDefinition } from '../../testing/builders.ts'
 import { show, type Answers } from '../testing/screen.tsx'
 import { StateButtons } from './StateButtons.tsx'
-import type { Draft } from './useDraft.ts'
 
 const LIVE = aDefinition({ name: 'Thanks' })
 const CHANGED = aDefinition({ name: 'Thanks again' })
@@ -18,8 +17,7 @@ function buttons(
 ) {
   const workflow = { id: 'w', state: 'live', live: LIVE, liveVersion: 1, ...over } as WorkflowResponse
   const numbers = { total: { inProgress }, onOlderVersions } as WorkflowNumbersResponse
-  const flushed = { definition: draft, flush: async () => 7 } as Draft
-  return show(<StateButtons workflow={workflow} draft={flushed} numbers={numbers} />, answers)
+  return show(<StateButtons workflow={workflow} definition={draft} flush={async () => 7} numbers={numbers} />, answers)
 } // prettier-ignore
 
 const button = (name: string) => screen.getByRole<HTMLButtonElement>('button', { name })

@@ -10,42 +10,44 @@ import {
 } from '../../contract/workflows.ts'
 import { sameDocument } from '../../core/shared/sameDocument.ts'
 import { plural } from '../../core/words/quantities.ts'
+import type { Definition } from '../../core/workflow/definition.ts'
 import { getJson, send, sendJson } from '../ui/api.ts'
 import { ConfirmButton } from '../ui/ConfirmButton.tsx'
 import { ProblemList } from '../ui/states.tsx'
-import type { Draft } from './useDraft.ts'
+import type { DraftActions } from './useDraft.ts'
 import { useRefresh } from './useRefresh.ts'
 
 interface Props {
   workflow: WorkflowResponse
-  draft: Draft
+  definition: Definition
+  flush: DraftActions['flush']
   numbers: WorkflowNumbersResponse | undefined
 }
 
 /** Going live, pausing, resuming: each says whom it affects. */
-export function StateButtons({ workflow, draft, numbers }: Props): ReactNode {
+export function StateButtons({ workflow, definition, flush, numbers }: Props): ReactNode {
   const { id, state, live } = workflow
-  const changed = live !== null && !sameDocument(live, draft.definition)
+  const changed = live !== null && !sameDocument(live, definition)
   const people = plural(numbers?.total.inProgress ?? 0, 'run')
   return (
     <>
       {state === 'live' && <MovePeople id={id} older={numbers?.onOlderVersions ?? 0} />}
       {state === 'live' && <Pause id={id} people={people} />}
       {state === 'paused' && <Resume id={id} people={people} />}
-      <GoLive workflow={workflow} draft={draft} changed={changed} />
+      <GoLive workflow={workflow} flush={flush} changed={changed} />
     </>
   )
 }
 
 function GoLive({
   workflow: { id, state },
-  draft,
+  flush,
   changed,
-}: Omit<Props, 'numbers'> & { changed: boolean }): ReactNode {
+}: Pick<Props, 'workflow' | 'flush'> & { changed: boolean }): ReactNode {
   const refresh = useRefresh(id)
   const goLive = useMutation({
     mutationFn: async () => {
-      const revision = await draft.flush()
+      const revision = await flush()
       const answer = z.object({ version: z.int() })
       return sendJson('POST', `/api/workflows/${id}/go-live`, answer, { revision })
     },

@@ -4,11 +4,7 @@ import type { ReactNode } from 'react'
 import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import { z } from 'zod'
-import {
-  retireResponse,
-  type WorkflowNumbersResponse,
-  type WorkflowResponse,
-} from '../../contract/workflows.ts'
+import { retireResponse, type WorkflowResponse } from '../../contract/workflows.ts'
 import { plural } from '../../core/words/quantities.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { send, sendJson } from '../ui/api.ts'
@@ -16,17 +12,17 @@ import { ConfirmButton } from '../ui/ConfirmButton.tsx'
 import { DuplicateForProduct } from './DuplicateForProduct.tsx'
 import { PutIn } from './PutIn.tsx'
 import { useRefresh } from './useRefresh.ts'
+import { useNumbers } from './useWorkflow.ts'
 
 /** What can be done with a workflow as a whole: copy it, delete a draft, retire it, put people in. */
 export function WholeWorkflow({
   workflow,
   definition,
-  numbers,
 }: {
   workflow: WorkflowResponse
   definition: Definition
-  numbers: WorkflowNumbersResponse | undefined
 }): ReactNode {
+  const { data: numbers } = useNumbers(workflow.id)
   const navigate = useNavigate()
   const queries = useQueryClient()
   const onError = (error: Error) => toast.error(error.message)

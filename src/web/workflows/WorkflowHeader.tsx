@@ -1,21 +1,22 @@
 import { Redo2, Undo2, Users } from 'lucide-react'
-import type { ReactNode } from 'react'
-import type {
-  VisitResponse,
-  WorkflowNumbersResponse,
-  WorkflowResponse,
-} from '../../contract/workflows.ts'
+import { memo, type ReactNode } from 'react'
+import type { VisitResponse, WorkflowResponse } from '../../contract/workflows.ts'
 import { plural } from '../../core/words/quantities.ts'
+import type { Definition } from '../../core/workflow/definition.ts'
 import type { Selection } from './selection.ts'
 import { StateButtons } from './StateButtons.tsx'
 import { StateChip } from './StateChip.tsx'
-import type { Draft } from './useDraft.ts'
+import type { DraftActions } from './useDraft.ts'
+import { useOthers } from './useOthers.ts'
 import { VIEWS, type View } from './useShownAs.ts'
+import { useNumbers } from './useWorkflow.ts'
 
-interface Props {
+interface Props extends Pick<DraftActions, 'flush' | 'follow'> {
   workflow: WorkflowResponse
-  draft: Draft
-  numbers: WorkflowNumbersResponse | undefined
+  definition: Definition
+  /** Missing while there is nothing to undo. */
+  undo: (() => void) | undefined
+  redo: (() => void) | undefined
   mayEdit: boolean
   onSelect: (selection: Selection) => void
   /** How much the draft differs from what is live. */
@@ -24,15 +25,14 @@ interface Props {
   onView: (view: View) => void
   /** One of its messages is written: how the whole is shown is not asked. */
   isWriting: boolean
-  /** Who else has it open. */
-  others: VisitResponse['others']
 }
 
 /** The name of a workflow, its state, how it is shown, and what can be done with all of it. */
-export function WorkflowHeader(props: Props): ReactNode {
-  const { workflow, draft, numbers, mayEdit, onSelect, changes, others, isWriting } = props
-  const { view, onView } = props
-  const { definition } = draft
+export const WorkflowHeader = memo(function WorkflowHeader(props: Props): ReactNode {
+  const { workflow, definition, flush, follow, undo, redo, mayEdit } = props
+  const { onSelect, changes, view, onView, isWriting } = props
+  const { data: numbers } = useNumbers(workflow.id)
+  const others = useOthers(workflow.id, follow)
   return (
     <div className="flex flex-wrap items-center gap-3 print:hidden">
       <h1 className="text-xl">
@@ -68,15 +68,20 @@ export function WorkflowHeader(props: Props): ReactNode {
       {!isWriting && <ViewSwitch view={view} onView={onView} />}
       {mayEdit && (
         <div className="ml-auto flex items-center gap-2">
-          <UndoButtons draft={draft} />
-          <StateButtons workflow={workflow} draft={draft} numbers={numbers} />
+          <UndoButtons undo={undo} redo={redo} />
+          <StateButtons
+            workflow={workflow}
+            definition={definition}
+            flush={flush}
+            numbers={numbers}
+          />
         </div>
       )}
     </div>
   )
-}
+})
 
-function Others({ others }: Pick<Props, 'others'>): ReactNode {
+function Others({ others }: Pick<VisitResponse, 'others'>): ReactNode {
   const names = others.map(({ name, isSelf }) => (isSelf ? 'you, in another window' : name))
   return (
     <span
@@ -89,7 +94,7 @@ function Others({ others }: Pick<Props, 'others'>): ReactNode {
   )
 }
 
-function UndoButtons({ draft }: Pick<Props, 'draft'>): ReactNode {
+function UndoButtons({ undo, redo }: Pick<Props, 'undo' | 'redo'>): ReactNode {
   return (
     <>
       <button
@@ -97,8 +102,8 @@ function UndoButtons({ draft }: Pick<Props, 'draft'>): ReactNode {
         className="btn btn-ghost btn-sm btn-square"
         aria-label="Undo"
         title="Undo (Ctrl+Z)"
-        disabled={!draft.canUndo}
-        onClick={draft.undo}
+        disabled={!undo}
+        onClick={undo}
       >
         <Undo2 size={16} />
       </button>
@@ -107,8 +112,8 @@ function UndoButtons({ draft }: Pick<Props, 'draft'>): ReactNode {
         className="btn btn-ghost btn-sm btn-square"
         aria-label="Redo"
         title="Redo (Ctrl+Shift+Z)"
-        disabled={!draft.canRedo}
-        onClick={draft.redo}
+        disabled={!redo}
+        onClick={redo}
       >
         <Redo2 size={16} />
       </button>

@@ -6,16 +6,13 @@ import { allSteps } from '../../core/workflow/lists.ts'
 import { isMessage, type MessageStep } from '../../core/workflow/steps.ts'
 import { useSession } from '../ui/shop.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
-import { useEditing } from './editing/useEditing.ts'
 import { FindingsStrip } from './FindingsStrip.tsx'
 import { SaveNote } from './SaveNote.tsx'
 import { selectedOf, type Selection } from './selection.ts'
-import { useDraft, type Draft } from './useDraft.ts'
-import { useChanges, useMarks } from './versions/useChanges.ts'
-import { useOthers } from './useOthers.ts'
-import { useShownNumbers } from './useShownNumbers.tsx'
+import { useDraft, type DraftActions } from './useDraft.ts'
+import { useChanges } from './versions/useChanges.ts'
 import { useShownAs } from './useShownAs.ts'
-import { useNumbers, useWorkflow } from './useWorkflow.ts'
+import { useWorkflow } from './useWorkflow.ts'
 import { WorkflowHeader } from './WorkflowHeader.tsx'
 import { WorkflowPlan } from './WorkflowPlan.tsx'
 
@@ -36,37 +33,34 @@ export function WorkflowPage(): ReactNode {
 
 function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
   const draft = useDraft(workflow)
-  const { definition, change } = draft
+  const { definition, later, change, edit, undo, redo, flush, follow } = draft
   const { user } = useSession()
-  const numbers = useNumbers(workflow.id)
   const [chosen, setSelection] = useState<Selection>({ kind: 'workflow' })
   const selection = selectedOf(chosen, definition)
   const mayEdit = user.role === 'marketer'
   useUndoKeys(draft)
 
-  const editing = useEditing(definition, change, setSelection)
   const [view, setView] = useShownAs()
-  const others = useOthers(workflow.id, draft)
-  const shown = useShownNumbers(workflow, definition, numbers.data)
-  const changes = useChanges(workflow.live, definition)
-  const marks = useMarks(changes)
+  const changes = useChanges(workflow.live, later)
   const message = useOpenMessage(definition)
 
   return (
     <div className="flex h-full flex-col gap-3 p-4">
       <WorkflowHeader
         workflow={workflow}
-        draft={draft}
-        numbers={numbers.data}
+        definition={later}
+        flush={flush}
+        follow={follow}
+        undo={draft.canUndo ? undo : undefined}
+        redo={draft.canRedo ? redo : undefined}
         mayEdit={mayEdit}
         onSelect={setSelection}
         changes={changes.length}
         view={view}
         onView={setView}
-        others={others}
         isWriting={message !== undefined}
       />
-      <SaveNote draft={draft} />
+      <SaveNote save={draft.save} takeTheirs={draft.takeTheirs} keepMine={draft.keepMine} />
       {message ? (
         <Suspense fallback={<Loading what="the message" />}>
           <MessageEditor
@@ -81,24 +75,20 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
       ) : (
         <WorkflowPlan
           workflow={workflow}
-          definition={definition}
-          onChange={change}
+          draft={draft}
           mayEdit={mayEdit}
-          numbers={numbers.data}
-          shown={shown}
           selection={selection}
           onSelect={setSelection}
-          editing={mayEdit ? editing : undefined}
           view={view}
-          marks={marks}
+          changes={changes}
         />
       )}
       <FindingsStrip
         id={workflow.id}
-        definition={definition}
+        definition={later}
         only={message?.key}
         onSelect={setSelection}
-        onChange={mayEdit ? change : undefined}
+        onEdit={mayEdit ? edit : undefined}
       />
     </div>
   )
@@ -112,7 +102,7 @@ function useOpenMessage({ steps }: Definition): MessageStep | undefined {
     .find((step) => step.key === key)
 }
 
-function useUndoKeys({ undo, redo }: Draft): void {
+function useUndoKeys({ undo, redo }: DraftActions): void {
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return

@@ -1,38 +1,40 @@
-import { useMemo, type ComponentProps, type ReactNode } from 'react'
-import type { WorkflowNumbersResponse, WorkflowResponse } from '../../contract/workflows.ts'
+import { memo, useCallback, useMemo, type ReactNode } from 'react'
+import type { WorkflowResponse } from '../../contract/workflows.ts'
+import type { Change } from '../../core/words/changes.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
-import type { Editing } from './editing/useEditing.ts'
+import { useEditing, type Editing } from './editing/useEditing.ts'
 import { Inspector } from './inspector/Inspector.tsx'
 import { OutlineView } from './outline/OutlineView.tsx'
 import { RuleStrips } from './RuleStrips.tsx'
 import type { Selection } from './selection.ts'
 import { Timetable } from './timetable/Timetable.tsx'
-import type { ShownNumbers } from './useReplay.ts'
+import type { Draft } from './useDraft.ts'
 import type { View } from './useShownAs.ts'
-import type { Marks } from './versions/useChanges.ts'
+import { useShownNumbers } from './useShownNumbers.tsx'
+import { useMarks } from './versions/useChanges.ts'
 import { VersionsPanel } from './versions/VersionsPanel.tsx'
 import { WholeWorkflow } from './WholeWorkflow.tsx'
 
 interface Props {
   workflow: WorkflowResponse
-  definition: Definition
-  onChange: (to: Definition, touching?: string) => void
+  draft: Draft
   mayEdit: boolean
-  numbers: WorkflowNumbersResponse | undefined
-  /** The numbers at every stop, and the switch that says of what. */
-  shown: { numbers: ShownNumbers | undefined; corner: ReactNode }
   selection: Selection
   onSelect: (selection: Selection) => void
-  /** Missing for those who may only look. */
-  editing: Editing | undefined
   view: View
-  marks: Marks
+  /** What the draft changes of what is live. */
+  changes: readonly Change[]
 }
 
 /** A workflow as a whole: its rules, its timetable or outline, and the form of what is selected. */
 export function WorkflowPlan(props: Props): ReactNode {
-  const { workflow, definition, onChange, mayEdit, numbers, shown, view } = props
-  const { selection, onSelect, editing, marks } = props
+  const { workflow, draft, mayEdit, selection, onSelect, view, changes } = props
+  const { definition, later, first, change } = draft
+  const editing = useEditing(definition, change, onSelect)
+  const changeInForm = useCallback(
+    (to: Definition, touching?: string) => change(to, touching, 'form'),
+    [change],
+  )
   // The same elements for as long as they show the same: the inspector keeps what it has drawn.
   const versions = useMemo(
     () => (
@@ -40,65 +42,90 @@ export function WorkflowPlan(props: Props): ReactNode {
         workflow={workflow}
         definition={definition}
         onSelect={onSelect}
-        onTake={mayEdit ? onChange : undefined}
+        onTake={mayEdit ? changeInForm : undefined}
       />
     ),
-    [workflow, definition, onSelect, mayEdit, onChange],
+    [workflow, definition, onSelect, mayEdit, changeInForm],
   )
   const whole = useMemo(
-    () =>
-      mayEdit && <WholeWorkflow workflow={workflow} definition={definition} numbers={numbers} />,
-    [mayEdit, workflow, definition, numbers],
+    () => mayEdit && <WholeWorkflow workflow={workflow} definition={definition} />,
+    [mayEdit, workflow, definition],
   )
+  const hasForm = view !== 'whole' || selection.kind !== 'workflow'
+  return (
+    <div
+      className={`grid min-h-0 flex-1 grid-rows-[auto_minmax(0,1fr)] gap-3 print:block ${hasForm ? 'grid-cols-[minmax(0,1fr)_352px]' : 'grid-cols-[minmax(0,1fr)]'}`}
+    >
+      <Plan
+        workflow={workflow}
+        definition={first === 'form' ? later : definition}
+        selection={selection}
+        onSelect={onSelect}
+        editing={mayEdit ? editing : undefined}
+        view={view}
+        changes={changes}
+      />
+      {hasForm && (
+        <Inspector
+          definition={definition}
+          selection={selection}
+          onSelect={onSelect}
+          onChange={changeInForm}
+          readOnly={!mayEdit}
+          versions={versions}
+          whole={whole}
+          isFirst={first !== 'plan'}
+        />
+      )}
+    </div>
+  )
+}
+
+interface PlanProps extends Pick<
+  Props,
+  'workflow' | 'selection' | 'onSelect' | 'view' | 'changes'
+> {
+  definition: Definition
+  /** Missing for those who may only look. */
+  editing: Editing | undefined
+}
+
+/** The rules, and the timetable or the outline below them. */
+const Plan = memo(function Plan(props: PlanProps): ReactNode {
+  const { workflow, definition, selection, onSelect, editing, view, changes } = props
+  const { numbers, corner } = useShownNumbers(workflow, definition)
+  const marks = useMarks(changes)
+  const { trigger, entry, exclusions, priority } = definition
   return (
     <>
       <RuleStrips
-        trigger={definition.trigger}
-        entry={definition.entry}
-        exclusions={definition.exclusions}
-        priority={definition.priority}
-        numbers={shown.numbers}
+        trigger={trigger}
+        entry={entry}
+        exclusions={exclusions}
+        priority={priority}
+        numbers={numbers}
         selection={selection}
         onSelect={onSelect}
       />
-      <div className="flex min-h-0 flex-1 gap-3">
-        <Shown
-          view={view}
+      {view === 'outline' ? (
+        <OutlineView
           definition={definition}
-          numbers={shown.numbers}
-          corner={shown.corner}
+          selection={selection}
+          onSelect={onSelect}
+          editing={editing}
+        />
+      ) : (
+        <Timetable
+          definition={definition}
+          numbers={numbers}
+          corner={corner}
           selection={selection}
           onSelect={onSelect}
           editing={editing}
           marks={marks}
+          whole={view === 'whole'}
         />
-        {(view !== 'whole' || selection.kind !== 'workflow') && (
-          <Inspector
-            definition={definition}
-            selection={selection}
-            onSelect={onSelect}
-            onChange={onChange}
-            readOnly={!mayEdit}
-            versions={versions}
-            whole={whole}
-          />
-        )}
-      </div>
+      )}
     </>
   )
-}
-
-type ShownProps = Omit<ComponentProps<typeof Timetable>, 'whole'> & { view: View }
-
-function Shown({ view, ...props }: ShownProps): ReactNode {
-  if (view !== 'outline') return <Timetable {...props} whole={view === 'whole'} />
-  const { definition, selection, onSelect, editing } = props
-  return (
-    <OutlineView
-      definition={definition}
-      selection={selection}
-      onSelect={onSelect}
-      editing={editing}
-    />
-  )
-}
+})

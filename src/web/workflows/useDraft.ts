@@ -1,4 +1,12 @@
-import { useCallback, useEffect, useReducer, useState, useSyncExternalStore } from 'react'
+import {
+  useCallback,
+  useDeferredValue,
+  useEffect,
+  useMemo,
+  useReducer,
+  useState,
+  useSyncExternalStore,
+} from 'react'
 import {
   saveDraftResponse,
   workflowResponse,
@@ -8,15 +16,34 @@ import { definitionSchema, type Definition } from '../../core/workflow/definitio
 import { getJson, sendJson } from '../ui/api.ts'
 import { useLatest } from '../ui/useLatest.ts'
 import { DraftSaver, type SaveState } from './draftSaver.ts'
-import { historyReducer } from './history.ts'
+import { historyReducer, type HistoryAction } from './history.ts'
 
-export interface Draft {
+/**
+ * The sides of the screen. The one that an edit is made on shows it at once, the other in the next
+ * frame: drawn together, both would be late.
+ */
+export type Side = 'plan' | 'form' | 'both'
+
+export interface Draft extends DraftActions {
   definition: Definition
+  /** The same, a frame later: for what need not answer at once. */
+  later: Definition
+  /** The side that answers the last edit. */
+  first: Side
   save: SaveState
   canUndo: boolean
   canRedo: boolean
-  /** Changes the draft. Changes with the same `touching` in a row are undone together. */
-  change: (to: Definition, touching?: string) => void
+}
+
+/** What can be done with a draft: the same functions for as long as it is open. */
+export interface DraftActions {
+  /**
+   * Changes the draft from one side of the screen. Changes with the same `touching` in a row are
+   * undone together.
+   */
+  change: (to: Definition, touching?: string, from?: Side) => void
+  /** Changes the draft as it is by now. */
+  edit: (make: (before: Definition) => Definition) => void
   undo: () => void
   redo: () => void
   /** Saves what is not saved yet; resolves to the revision the server has then. */
@@ -101,41 +128,70 @@ export function useDraft(workflow: WorkflowResponse): Draft {
   }))
   const { present } = history
   const save = useSaved(saver, present)
+  const [first, setFirst] = useState<Side>('both')
+  const later = useDeferredValue(present)
+  const latest = useLatest({ present, isBehind: later !== present })
 
+  const act = useCallback(
+    (action: HistoryAction, from: Side) => {
+      const { isBehind } = latest.current
+      // What one side has shown already must not go from it while the other catches up.
+      setFirst((before) => (isBehind && before !== from ? 'both' : from))
+      dispatch(action)
+    },
+    [latest],
+  )
+  const actions = useMemo(
+    (): DraftActions => ({
+      change: (to, touching, from = 'plan') =>
+        act({ kind: 'change', to, touching: touching ?? null }, from),
+      edit: (make) =>
+        act({ kind: 'change', to: make(latest.current.present), touching: null }, 'plan'),
+      undo: () => act({ kind: 'undo' }, 'plan'),
+      redo: () => act({ kind: 'redo' }, 'plan'),
+      flush: () => {
+        saver.offer(latest.current.present)
+        return saver.flush()
+      },
+      ...besideOthers(id, saver, (theirs) => act({ kind: 'replace', to: theirs }, 'both')),
+    }),
+    [act, latest, saver, id],
+  )
   return {
+    ...actions,
     definition: present,
+    later,
+    first,
     save,
     canUndo: history.past.length > 0,
     canRedo: history.future.length > 0,
-    change: useCallback(
-      (to, touching) => dispatch({ kind: 'change', to, touching: touching ?? null }),
-      [],
-    ),
-    undo: useCallback(() => dispatch({ kind: 'undo' }), []),
-    redo: useCallback(() => dispatch({ kind: 'redo' }), []),
-    flush: () => {
-      saver.offer(present)
-      return saver.flush()
-    },
+  }
+}
+
+/** What is done where somebody else changes the same draft. */
+function besideOthers(
+  id: string,
+  saver: DraftSaver,
+  show: (theirs: Definition) => void,
+): Pick<DraftActions, 'takeTheirs' | 'follow' | 'keepMine'> {
+  const fetchTheirs = () => getJson(`/api/workflows/${id}`, workflowResponse)
+  return {
     takeTheirs: async () => {
-      const theirs = await getJson(`/api/workflows/${id}`, workflowResponse)
+      const theirs = await fetchTheirs()
       saver.adopt(theirs.draft, theirs.draftRevision)
-      dispatch({ kind: 'replace', to: theirs.draft })
+      show(theirs.draft)
     },
-    follow: useCallback(
-      async (revision) => {
-        if (!saver.isBehind(revision)) return false
-        const theirs = await getJson(`/api/workflows/${id}`, workflowResponse)
-        // Something may have been typed meanwhile; then saving it tells of the conflict.
-        if (!saver.isBehind(theirs.draftRevision)) return false
-        saver.adopt(theirs.draft, theirs.draftRevision)
-        dispatch({ kind: 'replace', to: theirs.draft })
-        return true
-      },
-      [saver, id],
-    ),
+    follow: async (revision) => {
+      if (!saver.isBehind(revision)) return false
+      const theirs = await fetchTheirs()
+      // Something may have been typed meanwhile; then saving it tells of the conflict.
+      if (!saver.isBehind(theirs.draftRevision)) return false
+      saver.adopt(theirs.draft, theirs.draftRevision)
+      show(theirs.draft)
+      return true
+    },
     keepMine: async () => {
-      const theirs = await getJson(`/api/workflows/${id}`, workflowResponse)
+      const theirs = await fetchTheirs()
       await saver.replace(theirs.draft, theirs.draftRevision)
     },
   }

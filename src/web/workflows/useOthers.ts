@@ -3,7 +3,7 @@ import { useEffect } from 'react'
 import { toast } from 'sonner'
 import { visitResponse, type VisitResponse } from '../../contract/workflows.ts'
 import { sendJson } from '../ui/api.ts'
-import type { Draft } from './useDraft.ts'
+import type { DraftActions } from './useDraft.ts'
 
 const ASK_EVERY_MS = 5_000
 
@@ -16,7 +16,10 @@ const visit = [...crypto.getRandomValues(new Uint8Array(12))]
  * Who else has the workflow open. What they save is shown here as well, unless something here is
  * unsaved: then saving it says so, and nothing is overwritten.
  */
-export function useOthers(workflowId: string, { follow }: Draft): VisitResponse['others'] {
+export function useOthers(
+  workflowId: string,
+  follow: DraftActions['follow'],
+): VisitResponse['others'] {
   const path = `/api/workflows/${workflowId}/visit`
   const { data } = useQuery({
     queryKey: ['visit', workflowId],

@@ -1,3 +1,4 @@
+import { useCallback } from 'react'
 import { useSearchParams } from 'react-router'
 
 /** How a workflow can be shown, and what that is called. */
@@ -14,5 +15,9 @@ export function useShownAs(): [View, (view: View) => void] {
   const [search, setSearch] = useSearchParams()
   const asked = search.get('view')
   const view = VIEWS.find(([one]) => one === asked)?.[0] ?? 'timetable'
-  return [view, (to) => setSearch(to === 'timetable' ? {} : { view: to }, { replace: true })]
+  const show = useCallback(
+    (to: View) => setSearch(to === 'timetable' ? {} : { view: to }, { replace: true }),
+    [setSearch],
+  )
+  return [view, show]
 }

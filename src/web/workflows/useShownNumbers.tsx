@@ -1,15 +1,16 @@
 import { useMemo, useState, type ReactNode } from 'react'
-import type { WorkflowNumbersResponse, WorkflowResponse } from '../../contract/workflows.ts'
+import type { WorkflowResponse } from '../../contract/workflows.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { NumbersSwitch, type Counting } from './timetable/NumbersSwitch.tsx'
+import { useNumbers } from './useWorkflow.ts'
 import { useReplay, type ShownNumbers } from './useReplay.ts'
 
 /** The numbers at every stop, and the switch that says what they are of. */
 export function useShownNumbers(
-  { liveVersion }: WorkflowResponse,
+  { id, liveVersion }: WorkflowResponse,
   definition: Definition,
-  live: WorkflowNumbersResponse | undefined,
 ): { numbers: ShownNumbers | undefined; corner: ReactNode } {
+  const { data: live } = useNumbers(id)
   const wasLive = liveVersion !== null
   const [chosen, setChosen] = useState<Counting>('live')
   const counting = wasLive ? chosen : 'past'

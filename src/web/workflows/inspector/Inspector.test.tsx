@@ -45,6 +45,7 @@ function inspect(first: Definition, selection: Selection, readOnly = false) {
         readOnly={readOnly}
         whole={null}
         versions={null}
+        isFirst
       />
     )
   }

@@ -29,10 +29,12 @@ import type { FormProps, InspectorProps } from './formProps.ts'
 
 /**
  * The one place where whatever is selected is looked at and changed. What has just been selected is
- * marked on the timetable first; its form comes a frame later, and nothing can be typed until then.
+ * marked on the timetable first, and what is changed there is shown there first; the form comes a
+ * frame later, and nothing can be typed until then.
  */
-export function Inspector({ readOnly, onSelect, onChange, ...shown }: InspectorProps): ReactNode {
-  const { now, isLate } = useShown(shown)
+export function Inspector(props: InspectorProps): ReactNode {
+  const { readOnly, onSelect, onChange, isFirst, ...shown } = props
+  const { now, isLate } = useShown(shown, isFirst)
   const late = useLatest(isLate)
   const change: typeof onChange = useCallback(
     (to, touching) => {
@@ -44,7 +46,7 @@ export function Inspector({ readOnly, onSelect, onChange, ...shown }: InspectorP
   const isWhole = now.selection.kind === 'workflow'
   return (
     <aside
-      className="panel isolate flex w-[352px] shrink-0 flex-col overflow-hidden print:hidden"
+      className="panel isolate flex min-h-0 flex-col overflow-hidden print:hidden"
       aria-label="Inspector"
       aria-busy={isLate}
       data-inspector
@@ -71,20 +73,20 @@ export function Inspector({ readOnly, onSelect, onChange, ...shown }: InspectorP
   )
 }
 
-type Shown = Omit<InspectorProps, 'readOnly' | 'onSelect' | 'onChange'>
+type Shown = Omit<InspectorProps, 'readOnly' | 'onSelect' | 'onChange' | 'isFirst'>
 
-/** What is shown: of another selection what was shown before, until there is time to draw it. */
-function useShown({ definition, selection, whole, versions }: Shown): {
-  now: Shown
-  isLate: boolean
-} {
+/** What is shown: what was shown before, until there is time to draw what follows from elsewhere. */
+function useShown(
+  { definition, selection, whole, versions }: Shown,
+  isFirst: boolean,
+): { now: Shown; isLate: boolean } {
   const latest = useMemo(
     () => ({ definition, selection, whole, versions }),
     [definition, selection, whole, versions],
   )
   const later = useDeferredValue(latest)
-  const isLate = later.selection !== selection
-  return { now: isLate ? later : latest, isLate }
+  const now = isFirst && later.selection === selection ? latest : later
+  return { now, isLate: now.selection !== selection || now.definition !== definition }
 }
 
 type ContentProps = Shown & FormProps & { isReadOnly: boolean }

@@ -12,6 +12,8 @@ export interface InspectorProps {
   whole: ReactNode
   /** The published versions, and what the draft changes of them. */
   versions: ReactNode
+  /** It is what answers the last edit; else it may follow a frame later. */
+  isFirst: boolean
 }
 
 /** What every form of the inspector works with. */

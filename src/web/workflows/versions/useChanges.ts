@@ -17,7 +17,10 @@ export type Marks = (target: Selection) => Change['kind'] | undefined
 
 /** The marks of changes: the same function for as long as it would mark the same. */
 export function useMarks(changes: readonly Change[]): Marks {
-  const text = JSON.stringify(changes.map(({ place, kind }) => [JSON.stringify(place), kind]))
+  const text = useMemo(
+    () => JSON.stringify(changes.map(({ place, kind }) => [JSON.stringify(place), kind])),
+    [changes],
+  )
   return useMemo(() => {
     const kinds = new Map(JSON.parse(text) as [string, Change['kind']][])
     return (target) => (kinds.size > 0 ? kinds.get(JSON.stringify(target)) : undefined)
