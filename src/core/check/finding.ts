@@ -22,6 +22,19 @@ export function findingId({ code, place }: Finding): string {
   return `${code} ${JSON.stringify(place)}`
 }
 
+/** Findings of the same kind together: what stops going live first, then as they were found. */
+export function alikeFindings(findings: readonly Finding[]): [Finding, ...Finding[]][] {
+  const kinds = new Map<string, [Finding, ...Finding[]]>()
+  for (const finding of findings) {
+    const kind = `${finding.severity} ${finding.code}`
+    const alike = kinds.get(kind)
+    if (alike) alike.push(finding)
+    else kinds.set(kind, [finding])
+  }
+  const late = ([{ severity }]: [Finding, ...Finding[]]) => (severity === 'error' ? 0 : 1)
+  return [...kinds.values()].toSorted((a, b) => late(a) - late(b))
+}
+
 /** A finding that stops going live. */
 export function stops(code: string, place: FindingPlace, title: string, detail: string): Finding {
   return { code, severity: 'error', place, title, detail }

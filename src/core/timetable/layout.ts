@@ -10,7 +10,7 @@ import {
   offsetWords,
   type Offset,
 } from './offsets.ts'
-import { RowPlan, type Band } from './rows.ts'
+import { heightOf, rowsNeeded, sharesOf, type Band } from './rows.ts'
 import { offsetAfter, offsetInside } from './stepOffsets.ts'
 
 export type ItemKind = StepKind | 'start' | 'branch' | 'join'
@@ -96,9 +96,8 @@ type DraftItem = Omit<Item, 'moment' | 'slot'> & { column: Column; ordinal: numb
  */
 export function layoutTimetable(definition: Definition): Timetable {
   const { steps } = definition
-  const plan = new RowPlan()
-  const sketch = new Sketch(plan)
-  const rowCount = plan.height(steps)
+  const sketch = new Sketch()
+  const rowCount = heightOf(steps)
   const band = { from: 0, to: rowCount }
   const pen = { column: sketch.column(AT_ONCE), ordinal: -1, from: '', shared: false }
   const way = sketch.list(steps, null, { pen: sketch.add('start', null, band, pen), band })
@@ -106,7 +105,7 @@ export function layoutTimetable(definition: Definition): Timetable {
     const place = { list: null, index: steps.length }
     sketch.add('end', null, way.band, way.pen, place)
   }
-  return finish(sketch, rowWays(steps, rowCount, plan))
+  return finish(sketch, rowWays(steps, rowCount))
 }
 
 /** Collects items and links while walking the steps in reading order. */
@@ -116,15 +115,9 @@ class Sketch {
   /** The moments by their keys. */
   readonly columns = new Map<string, Column>()
 
-  readonly plan: RowPlan
-
-  constructor(plan: RowPlan) {
-    this.plan = plan
-  }
-
   /** Draws the steps of a list from where `way` has got to. Returns how it goes on; null if it ended. */
   list(steps: readonly Step[], list: ListRef, way: Way): Way | null {
-    const needs = this.plan.needs(steps)
+    const needs = rowsNeeded(steps)
     let { band } = way
     let at: Way | null = way
     let ended = false
@@ -150,7 +143,7 @@ class Sketch {
   /** Draws a fork; what follows it needs `rest` rows. */
   fork(step: ForkStep, place: Place, { pen, band }: Way, rest: number): Way | null {
     const fork = this.add(step.kind, step.key, band, pen, place)
-    const { bands, goesOn } = this.plan.shares(step, band.to - band.from, rest)
+    const { bands, goesOn } = sharesOf(step, band.to - band.from, rest)
     const ends = listsOf(step).flatMap(({ branch, steps, holdout }, index) => {
       const inner = shifted(bands[index] ?? band, band.from)
       const way = this.moved(fork, offsetInside(fork.column.offset, step, branch))
@@ -231,15 +224,15 @@ const shifted = ({ from, to }: Band, by: number): Band => ({ from: from + by, to
 type RowWay = NonNullable<ListRef> & { name: string }
 
 /** The ways that lead onto each row: of the first fork of a list, and inside it again. */
-function rowWays(steps: readonly Step[], rowCount: number, plan: RowPlan): RowWay[][] {
+function rowWays(steps: readonly Step[], rowCount: number): RowWay[][] {
   const first = steps.findIndex(isFork)
   const fork = steps[first]
   if (!fork || !isFork(fork)) return Array.from({ length: rowCount }, () => [])
-  const { bands } = plan.shares(fork, rowCount, plan.needs(steps)[first + 1] ?? 1)
+  const { bands } = sharesOf(fork, rowCount, rowsNeeded(steps)[first + 1] ?? 1)
   return listsOf(fork).flatMap(({ name, branch, steps: inner }, index) => {
     const band = bands[index] ?? { from: 0, to: 0 }
     const way = { fork: fork.key, branch, name }
-    return rowWays(inner, band.to - band.from, plan).map((ways) => [way, ...ways])
+    return rowWays(inner, band.to - band.from).map((ways) => [way, ...ways])
   })
 }
 

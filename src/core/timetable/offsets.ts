@@ -4,6 +4,7 @@ import {
   type Duration,
   type DurationParts,
 } from '../shared/duration.ts'
+import { remembered } from '../shared/remembered.ts'
 import type { TimeOfDay } from '../shared/localTime.ts'
 
 /**
@@ -78,18 +79,11 @@ export function meeting(offsets: readonly Offset[]): Offset {
   return { ...met, rank, clock: null, anchor: anchored ? 'after these' : null }
 }
 
-/** Asked for at every stop of a timetable, and there are few offsets. */
-const keys = new WeakMap<Offset, string>()
-
 /** Two offsets are the same moment when their keys are equal. One day and 24 hours are not. */
-export function offsetKey(offset: Offset): string {
-  const known = keys.get(offset)
-  if (known !== undefined) return known
-  const { earliest, latest, rank, clock, anchor } = offset
-  const key = `${partsKey(earliest)}..${partsKey(latest)} ${rank} ${clock ?? ''} ${anchor ?? ''}`
-  keys.set(offset, key)
-  return key
-}
+export const offsetKey = remembered(({ earliest, latest, rank, clock, anchor }: Offset): string => {
+  const spans = `${partsKey(earliest)}..${partsKey(latest)}`
+  return `${spans} ${rank} ${clock ?? ''} ${anchor ?? ''}`
+})
 
 const sameMoment = (a: Offset, b: Offset): boolean => a === b || offsetKey(a) === offsetKey(b)
 
@@ -112,14 +106,14 @@ const SHORT: readonly (readonly [keyof DurationParts, string])[] = [
 ] // prettier-ignore
 
 /** A column heading: "at once", "+ 7 d 20 min", "+ 20 min to 1 h", "+ 1 d, 11:00", "2 d before …". */
-export function offsetWords(offset: Offset): string {
+export const offsetWords = remembered((offset: Offset): string => {
   if (offset.anchor !== null) return offset.anchor
   const latest = partsWords(offset.latest)
   const clock = offset.clock === null ? '' : `, ${offset.clock}`
   if (latest === '') return offset.clock === null ? 'at once' : `next ${offset.clock}`
   if (isExact(offset)) return `+ ${latest}${clock}`
   return `+ ${partsWords(offset.earliest) || '0'} to ${latest}${clock}`
-}
+})
 
 /** An anchor's words once more time has passed after it. */
 export function anchorLater(anchor: string, duration: Duration): string {

@@ -1,3 +1,4 @@
+import { remembered } from '../shared/remembered.ts'
 import { listsOf } from '../workflow/lists.ts'
 import { isFork, type ForkStep, type Step } from '../workflow/steps.ts'
 
@@ -16,79 +17,82 @@ export interface Shares {
 
 const sizeOf = (band: Band | null): number => (band ? band.to - band.from : 0)
 
+/** For each step of a list how many rows it and those behind it need, and 1 for what follows. */
+export const rowsNeeded = remembered((steps: readonly Step[]): readonly number[] => {
+  let rest = 1
+  const needs = [rest]
+  for (const step of steps.toReversed()) {
+    if (isFork(step)) rest = rowsOfFork(step, rest)
+    needs.push(rest)
+  }
+  return needs.reverse()
+})
+
+/** How many rows a list needs. */
+export function heightOf(steps: readonly Step[]): number {
+  return rowsNeeded(steps)[0] ?? 1
+}
+
 /**
- * Shares rows out over paths. What comes after a fork stands only on rows of ways that lead to it, so
- * that a path which has ended, or is still on its way to an end, has its row to itself.
+ * Shares `size` rows out over the ways of a fork; what follows it needs `rest` of them. What comes
+ * after a fork stands only on rows of ways that lead to it, so that a path which has ended, or is
+ * still on its way to an end, has its row to itself.
  */
-export class RowPlan {
-  readonly #needs = new Map<readonly Step[], number[]>()
+export function sharesOf(fork: ForkStep, size: number, rest: number): Shares {
+  const known = sharedOut(fork)
+  const key = `${size} ${rest}`
+  const shares = known.get(key) ?? shareOut(fork, size, rest)
+  known.set(key, shares)
+  return shares
+}
 
-  /** For each step of a list how many rows it and those behind it need, and 1 for what follows. */
-  needs(steps: readonly Step[]): number[] {
-    const known = this.#needs.get(steps)
-    if (known) return known
-    let rest = 1
-    const needs = [rest]
-    for (const step of steps.toReversed()) {
-      if (isFork(step)) rest = this.#needOf(step, rest)
-      needs.push(rest)
-    }
-    needs.reverse()
-    this.#needs.set(steps, needs)
-    return needs
-  }
+/** A draft has most of its forks in common with what it was before, and deep ones are asked often. */
+const sharedOut = remembered((_fork: ForkStep) => new Map<string, Shares>())
 
-  /** How many rows a list needs. */
-  height(steps: readonly Step[]): number {
-    return this.needs(steps)[0] ?? 1
-  }
+function shareOut(fork: ForkStep, size: number, rest: number): Shares {
+  const lists = listsOf(fork).map(({ steps }) => steps)
+  const heights = lists.map(heightOf)
+  const run = widestRun(goingOn(lists, heights))
+  // Rows that no way needs by itself go to the last of those that go on together.
+  const grows = run?.last ?? lists.length - 1
+  const spare = size - heights.reduce((sum, height) => sum + height, 0)
+  heights[grows] = (heights[grows] ?? 0) + Math.max(0, spare)
+  const goesOn = widestRun(goingOn(lists, heights))?.band ?? null
+  // Nobody goes on, but there is more: it is drawn over all rows, so that it can be seen.
+  const isDrawn = goesOn === null || sizeOf(goesOn) >= rest
+  if (!isDrawn) throw new RangeError(`What follows ${fork.key} has no rows`)
+  return { bands: stacked(heights), goesOn }
+}
 
-  /** Shares `size` rows out over the ways of a fork; what follows it needs `rest` of them. */
-  shares(fork: ForkStep, size: number, rest: number): Shares {
-    const lists = listsOf(fork).map(({ steps }) => steps)
-    const heights = lists.map((steps) => this.height(steps))
-    const run = widestRun(this.#goingOn(lists, heights))
-    // Rows that no way needs by itself go to the last of those that go on together.
-    const grows = run?.last ?? lists.length - 1
-    const spare = size - heights.reduce((sum, height) => sum + height, 0)
-    heights[grows] = (heights[grows] ?? 0) + Math.max(0, spare)
-    const goesOn = widestRun(this.#goingOn(lists, heights))?.band ?? null
-    // Nobody goes on, but there is more: it is drawn over all rows, so that it can be seen.
-    const isDrawn = goesOn === null || sizeOf(goesOn) >= rest
-    if (!isDrawn) throw new RangeError(`What follows ${fork.key} has no rows`)
-    return { bands: stacked(heights), goesOn }
-  }
+function rowsOfFork(fork: ForkStep, rest: number): number {
+  const lists = listsOf(fork).map(({ steps }) => steps)
+  const heights = lists.map(heightOf)
+  const sum = heights.reduce((all, height) => all + height, 0)
+  const run = widestRun(goingOn(lists, heights))
+  if (!run) return Math.max(sum, rest)
+  return sum + Math.max(0, rest - sizeOf(run.band))
+}
 
-  #needOf(fork: ForkStep, rest: number): number {
-    const lists = listsOf(fork).map(({ steps }) => steps)
-    const heights = lists.map((steps) => this.height(steps))
-    const sum = heights.reduce((all, height) => all + height, 0)
-    const run = widestRun(this.#goingOn(lists, heights))
-    if (!run) return Math.max(sum, rest)
-    return sum + Math.max(0, rest - sizeOf(run.band))
-  }
+/** Where each way goes on, counted from the first row of the fork. */
+function goingOn(lists: readonly (readonly Step[])[], heights: readonly number[]): (Band | null)[] {
+  return stacked(heights).map(({ from, to }, index) => {
+    const inner = goesOnAfter(lists[index] ?? [], to - from)
+    return inner && { from: from + inner.from, to: from + inner.to }
+  })
+}
 
-  /** Where each way goes on, counted from the first row of the fork. */
-  #goingOn(lists: readonly (readonly Step[])[], heights: readonly number[]): (Band | null)[] {
-    return stacked(heights).map(({ from, to }, index) => {
-      const inner = this.#goesOnAfter(lists[index] ?? [], to - from)
-      return inner && { from: from + inner.from, to: from + inner.to }
-    })
+/** On which of its rows those go on who come to the end of a list. */
+function goesOnAfter(steps: readonly Step[], size: number): Band | null {
+  const needs = rowsNeeded(steps)
+  let band: Band = { from: 0, to: size }
+  for (const [index, step] of steps.entries()) {
+    if (step.kind === 'end') return null
+    if (!isFork(step)) continue
+    const { goesOn } = sharesOf(step, sizeOf(band), needs[index + 1] ?? 1)
+    if (!goesOn) return null
+    band = { from: band.from + goesOn.from, to: band.from + goesOn.to }
   }
-
-  /** On which of its rows those go on who come to the end of a list. */
-  #goesOnAfter(steps: readonly Step[], size: number): Band | null {
-    const needs = this.needs(steps)
-    let band: Band = { from: 0, to: size }
-    for (const [index, step] of steps.entries()) {
-      if (step.kind === 'end') return null
-      if (!isFork(step)) continue
-      const { goesOn } = this.shares(step, sizeOf(band), needs[index + 1] ?? 1)
-      if (!goesOn) return null
-      band = { from: band.from + goesOn.from, to: band.from + goesOn.to }
-    }
-    return band
-  }
+  return band
 }
 
 function stacked(heights: readonly number[]): Band[] {

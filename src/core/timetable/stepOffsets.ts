@@ -1,23 +1,43 @@
 import { findField } from '../conditions/fields.ts'
+import { remembered } from '../shared/remembered.ts'
 import { shortDuration } from '../words/quantities.ts'
 import { CAME } from '../workflow/lists.ts'
-import type { ForkStep, Step, UntilStep } from '../workflow/steps.ts'
+import type { ForkStep, Step, UntilStep, WaitStep } from '../workflow/steps.ts'
 import { anchorLater, atAnchor, laterBy, withinLimit, type Offset } from './offsets.ts'
 
-/** When what follows a step happens. */
+/** When what follows a step happens: the same object each time for a step that stands where it stood. */
 export function offsetAfter(offset: Offset, step: Step): Offset {
-  if (step.kind === 'until') return atAnchor(offset, anchorWords(step))
-  if (step.kind !== 'wait') return offset
-  const later = laterBy(offset, step.for, step.at)
-  if (offset.anchor === null) return later
-  return { ...later, anchor: anchorLater(offset.anchor, step.for) }
+  if (step.kind === 'until') return afterDate(offset)(step)
+  return step.kind === 'wait' ? afterWait(offset)(step) : offset
 }
 
 /** When the steps of one way of a fork begin. */
 export function offsetInside(offset: Offset, step: ForkStep, branch: string | null): Offset {
   if (step.kind !== 'waitFor') return offset
-  return branch === CAME ? withinLimit(offset, step.limit) : laterBy(offset, step.limit)
+  return branch === CAME ? whenItCame(offset)(step) : whenItDidNot(offset)(step)
 }
+
+const afterDate = remembered((offset: Offset) =>
+  remembered((step: UntilStep) => atAnchor(offset, anchorWords(step))),
+)
+
+const afterWait = remembered((offset: Offset) =>
+  remembered((step: WaitStep): Offset => {
+    const later = laterBy(offset, step.for, step.at)
+    if (offset.anchor === null) return later
+    return { ...later, anchor: anchorLater(offset.anchor, step.for) }
+  }),
+)
+
+type Limited = Extract<ForkStep, { kind: 'waitFor' }>
+
+const whenItCame = remembered((offset: Offset) =>
+  remembered((step: Limited) => withinLimit(offset, step.limit)),
+)
+
+const whenItDidNot = remembered((offset: Offset) =>
+  remembered((step: Limited) => laterBy(offset, step.limit)),
+)
 
 function anchorWords({ until }: UntilStep): string {
   if (until.kind === 'fixed') return `${until.date}, ${until.at}`

@@ -1,3 +1,4 @@
+import { remembered } from '../shared/remembered.ts'
 import { isFork, type ForkStep, type Step } from './steps.ts'
 
 /** Names a list of steps in a definition: the outermost one, or one inside a step that forks. */
@@ -21,8 +22,8 @@ export interface InnerList {
 /** What the way of those whom an awaited event came to goes by. */
 export const CAME = 'came'
 
-/** The lists inside a step that forks, in reading order. */
-export function listsOf(step: ForkStep): InnerList[] {
+/** The lists inside a step that forks, in reading order. Steps are never changed in place. */
+export const listsOf = remembered((step: ForkStep): readonly InnerList[] => {
   switch (step.kind) {
     case 'split':
       return [
@@ -42,7 +43,7 @@ export function listsOf(step: ForkStep): InnerList[] {
         { branch: null, name: 'It did not', steps: step.otherwise },
       ]
   }
-}
+})
 
 /** The step with each of its lists replaced by what `change` makes of it. */
 export function withLists(
@@ -70,21 +71,12 @@ export function withLists(
   }
 }
 
-/**
- * Every step of a list and of the lists inside it, in reading order. Lists of steps are never changed
- * in place, so what was found is kept for as long as the list is.
- */
-export function allSteps(steps: readonly Step[]): readonly Step[] {
-  const found = known.get(steps)
-  if (found) return found
-  const all = steps.flatMap((step): readonly Step[] =>
+/** Every step of a list and of the lists inside it, in reading order. */
+export const allSteps = remembered((steps: readonly Step[]): readonly Step[] =>
+  steps.flatMap((step): readonly Step[] =>
     isFork(step) ? [step, ...listsOf(step).flatMap((list) => allSteps(list.steps))] : [step],
-  )
-  known.set(steps, all)
-  return all
-}
-
-const known = new WeakMap<readonly Step[], readonly Step[]>()
+  ),
+)
 
 /** Every key of a list of steps, branches and arms included, in reading order. */
 export function stepKeys(steps: readonly Step[]): string[] {

@@ -89,3 +89,24 @@ test('who may only look sees what is found, and mends nothing', async () => {
   const card = await finding(/first name is not known of everyone/)
   expect(card.getAllByRole('button')).toHaveLength(1)
 })
+
+test('of many of one kind the first are shown, the others when asked for', async () => {
+  const unwritten = ['a', 'b', 'c', 'd'].map((key) => anEmail(key, { sender: SENDER, subject: '' }))
+  strip(aDefinition({ steps: unwritten }))
+  const more = await screen.findByRole('button', { name: '2 more like these' })
+  const cards = () => screen.getAllByText('Stops going live').length
+  expect(more.getAttribute('aria-expanded')).toBe('false')
+  const few = cards()
+  fireEvent.click(more)
+  expect(cards()).toBe(few + 2)
+  expect(more.textContent).toBe('Show fewer')
+  fireEvent.click(more)
+  expect(cards()).toBe(few)
+})
+
+test('one more than are shown is shown as well', async () => {
+  const unwritten = ['a', 'b', 'c'].map((key) => anEmail(key, { sender: SENDER, subject: '' }))
+  strip(aDefinition({ steps: unwritten }))
+  await screen.findAllByText('Stops going live')
+  expect(screen.queryByRole('button', { name: /more like/ })).toBeNull()
+})
