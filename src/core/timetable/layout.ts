@@ -203,14 +203,15 @@ class Sketch {
     const id = `${kind}${fork === null ? '' : `:${fork}`}${key === null ? '' : `:${key}`}`
     const { column, from } = pen
     const shared = pen.shared || band.to - band.from > 1
-    const span = { rowFrom: band.from, rowTo: band.to }
     let last = pen.ordinal
     for (let row = band.from; row < band.to; row += 1) {
       last = Math.max(last, column.filled[row] ?? -1)
     }
     const ordinal = last + 1
     for (let row = band.from; row < band.to; row += 1) column.filled[row] = ordinal
-    const item = { id, kind, key, fork, ...span, shared, column, ordinal }
+    // Named one by one, here and below: taking objects apart is most of what a layout would take.
+    const { from: rowFrom, to: rowTo } = band
+    const item = { id, kind, key, fork, rowFrom, rowTo, shared, column, ordinal }
 
     this.items.push(item)
     column.items.push(item)
@@ -254,7 +255,6 @@ function finish(sketch: Sketch, ways: RowWay[][]): Timetable {
   const momentOf = new Map(columns.map((column, index) => [column, index]))
   const slots: ItemKind[][] = Array.from({ length: firstSlot }, () => [])
   const items = sketch.items.map((drawn): Item => {
-    // Named one by one: taking an object apart by its rest is most of what a layout would take.
     const { id, kind, key, fork, rowFrom, rowTo, shared, column, ordinal } = drawn
     const moment = momentOf.get(column) ?? 0
     const slot = (moments[moment]?.firstSlot ?? 0) + ordinal

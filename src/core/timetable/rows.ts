@@ -25,7 +25,7 @@ export const rowsNeeded = remembered((steps: readonly Step[]): readonly number[]
     if (isFork(step)) rest = rowsOfFork(step, rest)
     needs.push(rest)
   }
-  return needs.reverse()
+  return needs.toReversed()
 })
 
 /** How many rows a list needs. */

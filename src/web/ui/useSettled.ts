@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react'
+import { afterNextFrame } from './afterNextFrame.ts'
 
 /** Long enough that nothing is worked out between two letters, short enough not to be waited for. */
 const SETTLES_MS = 250
@@ -24,16 +25,4 @@ export function useSettled<Value, First>(
     return () => clearTimeout(timer)
   }, [value, isFirst, afterMs])
   return settled.value
-}
-
-/** Calls once what is there by now has been drawn. Returns what takes that back. */
-function afterNextFrame(act: () => void): () => void {
-  let timer: ReturnType<typeof setTimeout> | undefined
-  const frame = requestAnimationFrame(() => {
-    timer = setTimeout(act)
-  })
-  return () => {
-    cancelAnimationFrame(frame)
-    clearTimeout(timer)
-  }
 }

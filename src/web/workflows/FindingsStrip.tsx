@@ -61,12 +61,8 @@ export const FindingsStrip = memo(function FindingsStrip(props: Props): ReactNod
       aria-label="Go-live check"
       className="flex max-h-40 shrink-0 flex-wrap gap-2 overflow-y-auto text-[13px] leading-snug print:hidden"
     >
-      {alikeFindings(open).map((findings) => (
-        <AlikeFindings
-          key={`${findings[0].severity} ${findings[0].code}`}
-          findings={findings}
-          {...cards}
-        />
+      {alikeFindings(open).map((alike) => (
+        <AlikeFindings key={`${alike[0].severity} ${alike[0].code}`} findings={alike} {...cards} />
       ))}
       {answered.map(({ finding, note }) => (
         <AnsweredFinding key={findingId(finding)} finding={finding} note={note} {...cards} />

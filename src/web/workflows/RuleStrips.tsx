@@ -5,7 +5,7 @@ import { durationWords } from '../../core/words/quantities.ts'
 import { triggerWords } from '../../core/words/triggers.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import type { Selection } from './selection.ts'
-import { useWords } from './useWords.ts'
+import { useWords } from './words.tsx'
 
 type Rules = Pick<Definition, 'trigger' | 'entry' | 'exclusions' | 'priority'>
 

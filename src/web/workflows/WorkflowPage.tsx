@@ -1,4 +1,4 @@
-import { lazy, Suspense, useEffect, useState, type ReactNode } from 'react'
+import { lazy, Suspense, useDeferredValue, useEffect, useState, type ReactNode } from 'react'
 import { useMatch, useParams } from 'react-router'
 import type { WorkflowResponse } from '../../contract/workflows.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
@@ -13,6 +13,7 @@ import { useDraft, type DraftActions } from './useDraft.ts'
 import { useChanges } from './versions/useChanges.ts'
 import { useShownAs } from './useShownAs.ts'
 import { useWorkflow } from './useWorkflow.ts'
+import { WordsProvider } from './words.tsx'
 import { WorkflowHeader } from './WorkflowHeader.tsx'
 import { WorkflowPlan } from './WorkflowPlan.tsx'
 
@@ -24,11 +25,16 @@ const MessageEditor = lazy(async () => ({
 /** One workflow: its rules, its timetable, what is selected, and what the check found. */
 export function WorkflowPage(): ReactNode {
   const { id = '' } = useParams()
-  const workflow = useWorkflow(id)
-  if (workflow.error)
-    return <Problem error={workflow.error} retry={() => void workflow.refetch()} />
-  if (!workflow.data) return <Loading what="the workflow" />
-  return <Editor key={id} workflow={workflow.data} />
+  const { data, error, refetch } = useWorkflow(id)
+  // Drawn without haste, what it needs besides is asked for only once it is on the screen.
+  const workflow = useDeferredValue(data)
+  if (error) return <Problem error={error} retry={() => void refetch()} />
+  if (workflow?.id !== id) return <Loading what="the workflow" />
+  return (
+    <WordsProvider>
+      <Editor key={id} workflow={workflow} />
+    </WordsProvider>
+  )
 }
 
 function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {

@@ -10,6 +10,7 @@ import { aDefinition, anEmail, happened, on, ordersEver, wait } from '../../../t
 import { show } from '../../testing/screen.tsx'
 import { newStep, STEP_KINDS } from '../newSteps.ts'
 import type { Selection } from '../selection.ts'
+import { WordsProvider } from '../words.tsx'
 import { Inspector } from './Inspector.tsx'
 
 const SENDER = { name: 'Combwright', address: 'hello@combwright.example' }
@@ -28,8 +29,8 @@ const ANSWERS = {
   '/api/workflows': [],
 }
 
-/** The inspector of a draft; tells what the draft and what is selected are by now. */
-function inspect(first: Definition, selection: Selection, readOnly = false) {
+/** The inspector of a draft, once its form is there; tells what the draft and what is selected are by now. */
+async function inspect(first: Definition, selection: Selection, readOnly = false) {
   const now = { definition: first, selection }
   function Page() {
     const [definition, setDefinition] = useState(first)
@@ -49,7 +50,14 @@ function inspect(first: Definition, selection: Selection, readOnly = false) {
       />
     )
   }
-  show(<Page />, ANSWERS)
+  show(
+    <WordsProvider>
+      <Page />
+    </WordsProvider>,
+    ANSWERS,
+  )
+  const inspector = screen.getByRole('complementary', { name: 'Inspector' })
+  await waitFor(() => expect(inspector.ariaBusy).toBe('false'))
   return now
 }
 
@@ -71,7 +79,7 @@ describe('a new step of every kind', () => {
       const step = newStep(empty, kind, SENDER)
       const definition = insertStep(empty, { list: null, index: 0 }, step)
       isValid(definition)
-      const now = inspect(definition, { kind: 'step', key: step.key })
+      const now = await inspect(definition, { kind: 'step', key: step.key })
       expect(screen.getByRole('heading', { level: 2 })).toBeDefined()
       press(/^Remove this/)
       await waitFor(() => expect(now.definition.steps).toEqual([]))
@@ -81,8 +89,8 @@ describe('a new step of every kind', () => {
 })
 
 describe('times', () => {
-  test('a wait that goes on at a local time, on some days of the week', () => {
-    const now = inspectStep(wait('w', 'P1D'))
+  test('a wait that goes on at a local time, on some days of the week', async () => {
+    const now = await inspectStep(wait('w', 'P1D'))
     tick('then go on at a local time')
     expect(now.definition.steps[0]).toMatchObject({ at: '11:00' })
     choose('Local time of the recipient', '08:30')
@@ -103,14 +111,20 @@ describe('times', () => {
     expect(now.definition.steps[0]).toEqual(wait('w', 'P1D'))
   })
 
-  test('the last day of the week cannot be taken out', () => {
-    const now = inspectStep({ key: 'w', kind: 'wait', for: 'P1D', at: '09:00', weekdays: [2] })
+  test('the last day of the week cannot be taken out', async () => {
+    const now = await inspectStep({
+      key: 'w',
+      kind: 'wait',
+      for: 'P1D',
+      at: '09:00',
+      weekdays: [2],
+    })
     press('Tue')
     expect(now.definition.steps[0]).toMatchObject({ weekdays: [2] })
   })
 
   test('until a fixed date begins with today, by the shop’s clock', async () => {
-    const now = inspectStep({
+    const now = await inspectStep({
       key: 'u',
       kind: 'until',
       until: { kind: 'field', field: 'order.firstDate', offset: { direction: 'before', duration: 'P2D' }, at: '09:00' },
@@ -135,8 +149,8 @@ describe('times', () => {
     isValid(now.definition)
   })
 
-  test('a wait for an event is about this order only where there is one', () => {
-    const now = inspectStep({
+  test('a wait for an event is about this order only where there is one', async () => {
+    const now = await inspectStep({
       key: 'f',
       kind: 'waitFor',
       event: 'order.delivered',
@@ -151,14 +165,17 @@ describe('times', () => {
     isValid(now.definition)
   })
 
-  test('several waits are changed at their moment together', () => {
+  test('several waits are changed at their moment together', async () => {
     const split: Step = {
       key: 's',
       kind: 'split',
       branches: [{ key: 'b', name: 'Second', when: ordersEver(2), steps: [wait('a', 'P2D')] }],
       otherwise: [wait('o', 'P2D')],
     }
-    const now = inspect(aDefinition({ steps: [split] }), { kind: 'moment', waits: ['a', 'o'] })
+    const now = await inspect(aDefinition({ steps: [split] }), {
+      kind: 'moment',
+      waits: ['a', 'o'],
+    })
     expect(screen.getByText(/^2 waits lead to this moment/)).toBeDefined()
     choose('Wait', '5')
     expect(JSON.stringify(now.definition.steps).match(/"for":"P5D"/g)).toHaveLength(2)
@@ -167,7 +184,7 @@ describe('times', () => {
 
 describe('messages', () => {
   test('a sender brings its name, unless another was written', async () => {
-    const now = inspectStep(anEmail('m', { sender: SENDER }))
+    const now = await inspectStep(anEmail('m', { sender: SENDER }))
     await screen.findByRole('option', { name: 'Maren · maren@combwright.example' })
     choose('From', 'maren@combwright.example')
     expect(now.definition.steps[0]).toMatchObject({ sender: { name: 'Maren' } })
@@ -180,12 +197,12 @@ describe('messages', () => {
   })
 
   test('one that is not among the senders is shown as what it is', async () => {
-    inspectStep(anEmail('m', { sender: { name: 'Old', address: 'old@combwright.example' } }))
+    await inspectStep(anEmail('m', { sender: { name: 'Old', address: 'old@combwright.example' } }))
     expect(await screen.findByText('old@combwright.example (not among the senders)')).toBeDefined()
   })
 
   test('copies: to addresses, and to groups, one that is gone among them', async () => {
-    const now = inspectStep(anEmail('m', { groups: ['gone'] }))
+    const now = await inspectStep(anEmail('m', { groups: ['gone'] }))
     tick(await screen.findByText('gone (gone)').then(() => /^gone/))
     expect(now.definition.steps[0]).not.toHaveProperty('groups')
     tick(/^Care team/)
@@ -196,8 +213,8 @@ describe('messages', () => {
     expect(now.definition.steps[0]).not.toHaveProperty('copies')
   })
 
-  test('what happens shortly after another message is asked of marketing only', () => {
-    const now = inspectStep(anEmail('m', { purpose: 'marketing' }))
+  test('what happens shortly after another message is asked of marketing only', async () => {
+    const now = await inspectStep(anEmail('m', { purpose: 'marketing' }))
     const gap = 'If another message left shortly before'
     expect(screen.getByLabelText(gap)).toBeDefined()
     choose('Purpose', 'transactional')
@@ -206,7 +223,7 @@ describe('messages', () => {
   })
 
   test('only for some, and how many they are', async () => {
-    const now = inspectStep(anEmail('m'))
+    const now = await inspectStep(anEmail('m'))
     press('Add a condition')
     expect(now.definition.steps[0]).toHaveProperty('onlyIf')
     expect((await screen.findByRole('status')).textContent).toMatch(/50 of 200 orders .*\(25 %\)/)
@@ -215,7 +232,7 @@ describe('messages', () => {
   })
 
   test('a text is written with its fields as chips', async () => {
-    inspectStep(anEmail('m', { format: 'plain', subject: 'Order {{ order.number }}', body: 'Hello {{ customer.first_name | default: "you" }},\n\nyours' })) // prettier-ignore
+    await inspectStep(anEmail('m', { format: 'plain', subject: 'Order {{ order.number }}', body: 'Hello {{ customer.first_name | default: "you" }},\n\nyours' })) // prettier-ignore
     const text = await screen.findByRole('textbox', { name: 'Text' })
     const lines = [...text.querySelectorAll('p')].map(({ textContent }) => textContent)
     expect(lines).toEqual(['Hello first name, or “you”,', '', 'yours'])
@@ -224,7 +241,7 @@ describe('messages', () => {
   })
 
   test('merge fields are found by typing; those of colleagues only in notes', async () => {
-    inspectStep(anEmail('m', { format: 'plain' }))
+    await inspectStep(anEmail('m', { format: 'plain' }))
     await userEvent.click(
       await screen.findByRole('button', { name: 'Put a merge field into Text' }),
     )
@@ -236,7 +253,7 @@ describe('messages', () => {
   })
 
   test('who may only look cannot type either', async () => {
-    inspect(aDefinition({ steps: [anEmail('m', { format: 'plain' })] }), { kind: 'step', key: 'm' }, true) // prettier-ignore
+    await inspect(aDefinition({ steps: [anEmail('m', { format: 'plain' })] }), { kind: 'step', key: 'm' }, true) // prettier-ignore
     const text = await screen.findByRole('textbox', { name: 'Text' })
     await waitFor(() => expect(text.getAttribute('contenteditable')).toBe('false'))
     expect(screen.getByLabelText('Purpose').closest('fieldset')?.disabled).toBe(true)
@@ -244,8 +261,8 @@ describe('messages', () => {
 })
 
 describe('actions', () => {
-  test('a coupon: worth, expiry, minimum, how often', () => {
-    const now = inspectStep(newStep(aDefinition({ steps: [] }), 'coupon', SENDER))
+  test('a coupon: worth, expiry, minimum, how often', async () => {
+    const now = await inspectStep(newStep(aDefinition({ steps: [] }), 'coupon', SENDER))
     const coupon = () => now.definition.steps[0]
     choose('Worth', 'amount')
     choose('Amount off', '7,50')
@@ -265,8 +282,8 @@ describe('actions', () => {
     isValid(now.definition)
   })
 
-  test('a code that all share can be used without limit', () => {
-    const now = inspectStep(newStep(aDefinition({ steps: [] }), 'coupon', SENDER))
+  test('a code that all share can be used without limit', async () => {
+    const now = await inspectStep(newStep(aDefinition({ steps: [] }), 'coupon', SENDER))
     choose('Code: every # becomes a letter or digit; without one, all share it', 'SPRING')
     expect(screen.getByText(/All get the same code/)).toBeDefined()
     const uses = 'How often it can be used by all; 0 without limit'
@@ -290,8 +307,8 @@ describe('ways', () => {
   const order = ({ steps }: Definition) =>
     steps.flatMap((step) => (step.kind === 'split' ? step.branches.map(({ name }) => name) : []))
 
-  test('paths are asked earlier and later, and added', () => {
-    const now = inspectStep(split())
+  test('paths are asked earlier and later, and added', async () => {
+    const now = await inspectStep(split())
     press('Ask Second order earlier')
     expect(order(now.definition)).toEqual(['Second order', 'First order'])
     expect(screen.getByRole('button', { name: 'Ask Second order earlier' })).toHaveProperty('disabled', true) // prettier-ignore
@@ -301,8 +318,8 @@ describe('ways', () => {
     isValid(now.definition)
   })
 
-  test('a path is renamed, and taken out while others are left', () => {
-    const now = inspect(aDefinition({ steps: [split()] }), { kind: 'branch', fork: 's', branch: 'one' }) // prettier-ignore
+  test('a path is renamed, and taken out while others are left', async () => {
+    const now = await inspect(aDefinition({ steps: [split()] }), { kind: 'branch', fork: 's', branch: 'one' }) // prettier-ignore
     choose('Name', 'New people')
     expect(order(now.definition)).toEqual(['New people', 'Second order'])
     press('Remove this path')
@@ -310,18 +327,18 @@ describe('ways', () => {
     expect(now.selection).toEqual({ kind: 'step', key: 's' })
   })
 
-  test('everyone else is no path of its own', () => {
-    inspect(aDefinition({ steps: [split()] }), { kind: 'branch', fork: 's', branch: null })
+  test('everyone else is no path of its own', async () => {
+    await inspect(aDefinition({ steps: [split()] }), { kind: 'branch', fork: 's', branch: null })
     expect(screen.getByText(/^Whoever no other path/)).toBeDefined()
     expect(screen.queryByRole('button', { name: 'Remove this path' })).toBeNull()
   })
 
-  test('an arm that sends something cannot become a holdout', () => {
+  test('an arm that sends something cannot become a holdout', async () => {
     const arm = (key: string, steps: Step[]) => ({ key, name: key, weight: 1, steps })
     const steps: Step[] = [
       { key: 'e', kind: 'experiment', name: 'Which', draw: 'e', arms: [arm('a', [anEmail('m')]), arm('b', [])] },
     ] // prettier-ignore
-    const now = inspect(aDefinition({ steps }), { kind: 'branch', fork: 'e', branch: 'a' })
+    const now = await inspect(aDefinition({ steps }), { kind: 'branch', fork: 'e', branch: 'a' })
     expect(screen.getByLabelText(/^holdout/)).toHaveProperty('disabled', true)
     choose('Weight, compared with the other arms', '3')
     press('← the whole experiment')
@@ -330,8 +347,8 @@ describe('ways', () => {
 })
 
 describe('the rules of a workflow', () => {
-  test('every event can start it', () => {
-    const now = inspect(aDefinition({ trigger: on('order.placed'), steps: [] }), { kind: 'trigger' }) // prettier-ignore
+  test('every event can start it', async () => {
+    const now = await inspect(aDefinition({ trigger: on('order.placed'), steps: [] }), { kind: 'trigger' }) // prettier-ignore
     for (const event of EVENT_TYPE_NAMES) {
       choose('Event', event)
       expect(now.definition.trigger).toMatchObject({ kind: 'event', event })
@@ -340,8 +357,8 @@ describe('the rules of a workflow', () => {
     }
   })
 
-  test('from a status to another; what belongs to another event goes', () => {
-    const now = inspect(aDefinition({ trigger: on('order.status_changed'), steps: [] }), { kind: 'trigger' }) // prettier-ignore
+  test('from a status to another; what belongs to another event goes', async () => {
+    const now = await inspect(aDefinition({ trigger: on('order.status_changed'), steps: [] }), { kind: 'trigger' }) // prettier-ignore
     const to = within(screen.getByRole('group', { name: 'To' }))
     fireEvent.click(to.getByRole('button', { name: /^on hold/i }))
     expect(now.definition.trigger).toMatchObject({ to: [expect.any(String)] })
@@ -349,8 +366,8 @@ describe('the rules of a workflow', () => {
     expect(now.definition.trigger).not.toHaveProperty('to')
   })
 
-  test('a date, so many days before, by whose clock', () => {
-    const now = inspect(aDefinition({ steps: [] }), { kind: 'trigger' })
+  test('a date, so many days before, by whose clock', async () => {
+    const now = await inspect(aDefinition({ steps: [] }), { kind: 'trigger' })
     choose('What starts it', 'date')
     choose('Days', '5000')
     choose('Which side', 'after')
@@ -363,8 +380,8 @@ describe('the rules of a workflow', () => {
     expect(now.definition.trigger).toEqual({ kind: 'hand', subject: 'order' })
   })
 
-  test('entry: again after a while, one run at a time, priority within limits', () => {
-    const now = inspect(aDefinition({ steps: [] }), { kind: 'entry' })
+  test('entry: again after a while, one run at a time, priority within limits', async () => {
+    const now = await inspect(aDefinition({ steps: [] }), { kind: 'entry' })
     choose('How often one person may enter', 'after')
     choose('After the last entry', '90')
     choose('While someone is in it', 'one')
@@ -376,11 +393,11 @@ describe('the rules of a workflow', () => {
     isValid(now.definition)
   })
 
-  test('exclusions are added, changed and taken out', () => {
+  test('exclusions are added, changed and taken out', async () => {
     const exclusions = [
       { key: 'refunded', when: happened('order.refunded'), effect: 'leave' as const },
     ]
-    const now = inspect(aDefinition({ exclusions, steps: [] }), { kind: 'exclusions' })
+    const now = await inspect(aDefinition({ exclusions, steps: [] }), { kind: 'exclusions' })
     press('Add exclusion')
     expect(now.definition.exclusions).toHaveLength(2)
     choose('Exclusion 2: the person', 'skip')
@@ -391,7 +408,7 @@ describe('the rules of a workflow', () => {
   })
 
   test('name, purpose and labels; a label is there once', async () => {
-    const now = inspect(aDefinition({ steps: [] }), { kind: 'workflow' })
+    const now = await inspect(aDefinition({ steps: [] }), { kind: 'workflow' })
     choose('Name', 'Thanks')
     choose('What it is for, for colleagues', 'The first lines')
     const labels = screen.getByLabelText('Labels, for the list')

@@ -9,6 +9,7 @@ import {
 } from 'react'
 import { allSteps } from '../../../core/workflow/lists.ts'
 import { isMessage, type Step, type StepKind } from '../../../core/workflow/steps.ts'
+import { useIsDrawn } from '../../ui/afterNextFrame.ts'
 import { useLatest } from '../../ui/useLatest.ts'
 import { FieldValues } from '../message/text/FieldValues.tsx'
 import type { Selection } from '../selection.ts'
@@ -30,10 +31,11 @@ import type { FormProps, InspectorProps } from './formProps.ts'
 /**
  * The one place where whatever is selected is looked at and changed. What has just been selected is
  * marked on the timetable first, and what is changed there is shown there first; the form comes a
- * frame later, and nothing can be typed until then.
+ * frame later, and nothing can be typed until then. So it does when a workflow is opened.
  */
 export function Inspector(props: InspectorProps): ReactNode {
   const { readOnly, onSelect, onChange, isFirst, ...shown } = props
+  const isDrawn = useIsDrawn()
   const { now, isLate } = useShown(shown, isFirst)
   const late = useLatest(isLate)
   const change: typeof onChange = useCallback(
@@ -48,7 +50,7 @@ export function Inspector(props: InspectorProps): ReactNode {
     <aside
       className="panel isolate flex min-h-0 flex-col overflow-hidden print:hidden"
       aria-label="Inspector"
-      aria-busy={isLate}
+      aria-busy={isLate || !isDrawn}
       data-inspector
     >
       {!isWhole && (
@@ -67,7 +69,9 @@ export function Inspector(props: InspectorProps): ReactNode {
         className={`min-h-0 min-w-0 flex-1 overflow-x-hidden overflow-y-auto p-4 ${isWhole ? '' : 'pt-1'}`}
         onKeyDown={leaveOnEscape}
       >
-        <Content {...now} onSelect={onSelect} onChange={change} isReadOnly={readOnly} />
+        {isDrawn && (
+          <Content {...now} onSelect={onSelect} onChange={change} isReadOnly={readOnly} />
+        )}
       </fieldset>
     </aside>
   )

@@ -10,7 +10,7 @@ import { EditingFrame, itemProps } from '../editing/EditingFrame.tsx'
 import { placeAfter, type Editing } from '../editing/useEditing.ts'
 import type { Selection } from '../selection.ts'
 import { STEP_ICONS } from '../timetable/stepIcons.ts'
-import { useWords } from '../useWords.ts'
+import { useWords } from '../words.tsx'
 
 interface Props {
   definition: Definition

@@ -11,7 +11,7 @@ import { sendJson } from '../../ui/api.ts'
 import { ChoiceField } from '../../ui/fields.tsx'
 import { useSession } from '../../ui/shop.tsx'
 import { useProducts } from '../../ui/useProducts.ts'
-import { useWords } from '../useWords.ts'
+import { useWords, WordsProvider } from '../words.tsx'
 import { MiniTimetable } from './MiniTimetable.tsx'
 import { useCollections } from './useCollections.ts'
 
@@ -42,16 +42,18 @@ export function RecipesPage(): ReactNode {
         Each makes a draft of yours, to be read, changed and completed. Nothing is sent until it
         goes live.
       </p>
-      <ul className="grid grid-cols-[repeat(auto-fill,minmax(340px,1fr))] gap-3">
-        {RECIPES.map((recipe) => (
-          <RecipeCard
-            key={recipe.key}
-            recipe={recipe}
-            ingredients={ingredients}
-            onUse={user.role === 'marketer' ? (definition) => use.mutate(definition) : undefined}
-          />
-        ))}
-      </ul>
+      <WordsProvider>
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(340px,1fr))] gap-3">
+          {RECIPES.map((recipe) => (
+            <RecipeCard
+              key={recipe.key}
+              recipe={recipe}
+              ingredients={ingredients}
+              onUse={user.role === 'marketer' ? (definition) => use.mutate(definition) : undefined}
+            />
+          ))}
+        </ul>
+      </WordsProvider>
     </div>
   )
 }

@@ -1,37 +1,36 @@
 import { useDroppable } from '@dnd-kit/core'
-import { memo, useMemo, useState, type ReactNode } from 'react'
-import type { Item, Link, Timetable } from '../../../core/timetable/layout.ts'
+import { memo, useState, type ReactNode } from 'react'
+import type { Item, Timetable } from '../../../core/timetable/layout.ts'
 import type { Place } from '../../../core/workflow/lists.ts'
 import type { StepKind } from '../../../core/workflow/steps.ts'
+import { sameProps } from '../../ui/sameProps.ts'
 import { AddHere } from '../editing/AddHere.tsx'
 import { useIsDragging } from './DragSteps.tsx'
-import { insertPoint, type Geometry } from './geometry.ts'
-import { isInView, type View } from './useView.ts'
+import { insertPoint, isBetweenWithin, type Geometry, type Part } from './geometry.ts'
 
 interface Props {
   layout: Timetable
   geometry: Geometry
-  view: View
+  part: Part
   onInsert: (place: Place, kind: StepKind) => void
 }
 
 /** A "+" on every line that can be seen, where steps can be added and dropped. */
 export const InsertPoints = memo(function InsertPoints(props: Props): ReactNode {
-  const { layout, geometry, view, onInsert } = props
-  const byId = useMemo(() => new Map(layout.items.map((item) => [item.id, item])), [layout])
-  return layout.links.map((link) => {
-    const { from, to, place } = link
-    const start = byId.get(from)
-    const end = byId.get(to)
-    if (!place || !start || !end) return null
-    const at = insertPoint(geometry.boxOf(start), geometry.boxOf(end))
-    if (!isInView({ left: at.x, top: at.y, width: 0, height: 0 }, view)) return null
+  const { layout, geometry, part, onInsert } = props
+  return layout.links.map(({ from, to, place }) => {
+    const start = geometry.itemOf(from)
+    const end = geometry.itemOf(to)
+    if (!place || !start || !end || !isBetweenWithin(start, end, part)) return null
+    const { x, y } = insertPoint(geometry.boxOf(start), geometry.boxOf(end))
     return (
       <InsertPoint
         key={`${from} ${to}`}
-        link={link}
+        from={from}
+        to={to}
         place={place}
-        at={at}
+        x={x}
+        y={y}
         label={labelOf(start, end)}
         onInsert={onInsert}
       />
@@ -43,38 +42,32 @@ const labelOf = (start: Item, end: Item): string =>
   `Add after ${start.key ?? 'start'}, before ${end.key ?? 'end'}`
 
 interface PointProps extends Pick<Props, 'onInsert'> {
-  link: Link
+  from: string
+  to: string
   place: Place
-  at: { x: number; y: number }
+  x: number
+  y: number
   label: string
 }
 
-function InsertPoint({ link, place, at, label, onInsert }: PointProps): ReactNode {
+const InsertPoint = memo(function InsertPoint(props: PointProps): ReactNode {
+  const { from, to, place, x, y, label, onInsert } = props
   const [open, setOpen] = useState(false)
   const isDragging = useIsDragging()
   return (
-    <div
-      className={`absolute ${open ? 'z-30' : 'z-[5]'}`}
-      style={{ left: at.x - 9, top: at.y - 9 }}
-    >
+    <div className={`absolute ${open ? 'z-30' : 'z-[5]'}`} style={{ left: x - 9, top: y - 9 }}>
       {isDragging ? (
-        <Goal link={link} place={place} />
+        <Goal id={`${from} ${to}`} place={place} />
       ) : (
-        <AddHere
-          place={place}
-          label={label}
-          after={link.from}
-          onInsert={onInsert}
-          onOpen={setOpen}
-        />
+        <AddHere place={place} label={label} after={from} onInsert={onInsert} onOpen={setOpen} />
       )}
     </div>
   )
-}
+}, sameProps<PointProps>('place'))
 
 /** Where what is dragged can be dropped, in the place of the "+". */
-function Goal({ link, place }: Pick<PointProps, 'link' | 'place'>): ReactNode {
-  const { setNodeRef, isOver } = useDroppable({ id: `${link.from} ${link.to}`, data: { place } })
+function Goal({ id, place }: { id: string; place: Place }): ReactNode {
+  const { setNodeRef, isOver } = useDroppable({ id, data: { place } })
   return (
     <span
       ref={setNodeRef}

@@ -3,6 +3,7 @@ import { memo, type ReactNode } from 'react'
 import type { Item } from '../../../core/timetable/layout.ts'
 import type { Change } from '../../../core/words/changes.ts'
 import { isMessage, type Step } from '../../../core/workflow/steps.ts'
+import { sameProps } from '../../ui/sameProps.ts'
 import { itemProps } from '../editing/EditingFrame.tsx'
 import { selectionOf, type Selection } from '../selection.ts'
 import type { ShownNumbers } from '../useReplay.ts'
@@ -31,38 +32,43 @@ interface ItemProps {
  * One thing on the timetable: a button if it can be looked into, else only a mark. Drawn anew only
  * when something about it has changed, for there may be hundreds.
  */
-export const ItemView = memo(function ItemView(props: ItemProps): ReactNode {
-  const { item, box, ink, step, name, numbers, selected, onSelect, movable, mark } = props
-  const { setNodeRef, listeners, isDragging } = useDragged(item, movable)
-  const own = selectionOf(item)
-  const style = {
-    left: box.left,
-    top: box.top,
-    width: box.width,
-    height: box.height,
-    ...(step && isMessage(step) ? { borderTopColor: ink } : {}),
-  }
-  if (!own) return <Mark item={item} style={style} />
-  return (
-    <>
-      <button
-        ref={setNodeRef}
-        type="button"
-        {...itemProps(item.id, own)}
-        {...listeners}
-        aria-label={`${labelOf(item, step, name)}${mark ? `, ${MARKS[mark]}` : ''}`}
-        aria-pressed={selected}
-        onClick={() => onSelect(own)}
-        className={`absolute text-left ${FRAMES[item.kind]} ${selected ? 'outline-2 outline-offset-1 outline-accent' : ''} ${isDragging ? 'opacity-40' : ''}`}
-        style={style}
-      >
-        {item.kind === 'branch' && <BranchFace item={item} name={name} numbers={numbers} />}
-        {item.kind !== 'branch' && step && <StepFace step={step} numbers={numbers} />}
-      </button>
-      {mark && <ChangeMark kind={mark} box={box} />}
-    </>
-  )
-})
+export const ItemView = memo(
+  function ItemView(props: ItemProps): ReactNode {
+    const { item, box, ink, step, name, numbers, selected, onSelect, movable, mark } = props
+    const { setNodeRef, listeners, isDragging } = useDragged(item, movable)
+    const own = selectionOf(item)
+    const style = {
+      left: box.left,
+      top: box.top,
+      width: box.width,
+      height: box.height,
+      ...(step && isMessage(step) ? { borderTopColor: ink } : {}),
+    }
+    if (!own) return <Mark item={item} style={style} />
+    return (
+      <>
+        <button
+          ref={setNodeRef}
+          type="button"
+          {...itemProps(item.id, own)}
+          {...listeners}
+          aria-label={`${labelOf(item, step, name)}${mark ? `, ${MARKS[mark]}` : ''}`}
+          aria-pressed={selected}
+          onClick={() => onSelect(own)}
+          className={`absolute text-left ${FRAMES[item.kind]} ${selected ? 'outline-2 outline-offset-1 outline-accent' : ''} ${isDragging ? 'opacity-40' : ''}`}
+          style={style}
+        >
+          {item.kind === 'branch' && (
+            <BranchFace fork={item.fork} branch={item.key} name={name} numbers={numbers} />
+          )}
+          {item.kind !== 'branch' && step && <StepFace step={step} numbers={numbers} />}
+        </button>
+        {mark && <ChangeMark kind={mark} box={box} />}
+      </>
+    )
+  },
+  sameProps<ItemProps>('item', 'box'),
+)
 
 const MARKS: Readonly<Record<Change['kind'], string>> = {
   added: 'new',
@@ -134,13 +140,15 @@ function Mark({ item, style }: { item: Item; style: object }): ReactNode {
   )
 }
 
-function BranchFace({
-  item,
-  name,
-  numbers,
-}: Pick<ItemProps, 'item' | 'name' | 'numbers'>): ReactNode {
+interface BranchProps extends Pick<ItemProps, 'name' | 'numbers'> {
+  fork: string | null
+  branch: string | null
+}
+
+const BranchFace = memo(function BranchFace(props: BranchProps): ReactNode {
+  const { fork, branch, name, numbers } = props
   const isMine = (one: { step: string; branch: string | null }) =>
-    one.step === item.fork && one.branch === item.key
+    one.step === fork && one.branch === branch
   const own = numbers?.branches.find(isMine)
   return (
     <>
@@ -153,7 +161,7 @@ function BranchFace({
       )}
     </>
   )
-}
+})
 
 function labelOf(item: Item, step: Step | undefined, name: string): string {
   if (item.kind === 'start') return 'Start'

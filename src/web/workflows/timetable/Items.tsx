@@ -5,15 +5,14 @@ import { isFork, type Step } from '../../../core/workflow/steps.ts'
 import { selectionOf, sameSelection, type Selection } from '../selection.ts'
 import type { ShownNumbers } from '../useReplay.ts'
 import type { Marks } from '../versions/useChanges.ts'
-import type { Geometry } from './geometry.ts'
+import { isWithin, type Geometry, type Part } from './geometry.ts'
 import { inkFor } from './ink.ts'
 import { ItemView } from './ItemView.tsx'
-import { isInView, type View } from './useView.ts'
 
 interface Props {
   layout: Layout
   geometry: Geometry
-  view: View
+  part: Part
   steps: readonly Step[]
   numbers: ShownNumbers | undefined
   selection: Selection
@@ -27,22 +26,21 @@ interface Props {
 
 /** What stands on the timetable and can be seen, and always what is selected or held. */
 export const Items = memo(function Items(props: Props): ReactNode {
-  const { layout, geometry, view, numbers, selection, onSelect, held, movable, marks } = props
+  const { layout, geometry, part, numbers, selection, onSelect, held, movable, marks } = props
   const steps = useMemo(
     () => new Map(allSteps(props.steps).map((step) => [step.key, step])),
     [props.steps],
   )
   const selected = useMemo(() => layout.items.find(isOf(selection))?.id, [layout, selection])
   return layout.items.map((item) => {
-    const box = geometry.boxOf(item)
     const isSelected = item.id === selected
-    if (!isSelected && item.id !== held && !isInView(box, view)) return null
+    if (!isSelected && item.id !== held && !isWithin(item, part)) return null
     const own = selectionOf(item)
     return (
       <ItemView
         key={item.id}
         item={item}
-        box={box}
+        box={geometry.boxOf(item)}
         ink={inkFor(item, layout)}
         step={item.key === null ? undefined : steps.get(item.key)}
         name={item.kind === 'branch' ? branchName(item, steps) : ''}

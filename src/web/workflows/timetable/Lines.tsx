@@ -1,18 +1,16 @@
-import { memo, useMemo, type ReactNode } from 'react'
-import type { Item, Timetable as Layout } from '../../../core/timetable/layout.ts'
-import { lineParts, type Geometry } from './geometry.ts'
+import { memo, type ReactNode } from 'react'
+import type { Timetable as Layout } from '../../../core/timetable/layout.ts'
+import { isBetweenWithin, lineParts, type Geometry, type Part } from './geometry.ts'
 import { inkFor, SHARED_INK } from './ink.ts'
-import { around, isInView, type View } from './useView.ts'
 
 interface Props {
   layout: Layout
   geometry: Geometry
-  view: View
+  part: Part
 }
 
 /** The lines that lead from one thing to the next, each in the ink of its path. */
-export const Lines = memo(function Lines({ layout, geometry, view }: Props): ReactNode {
-  const byId = useMemo(() => new Map(layout.items.map((item) => [item.id, item])), [layout])
+export const Lines = memo(function Lines({ layout, geometry, part }: Props): ReactNode {
   return (
     <svg
       className="pointer-events-none absolute top-0 left-0"
@@ -21,37 +19,28 @@ export const Lines = memo(function Lines({ layout, geometry, view }: Props): Rea
       aria-hidden="true"
     >
       {layout.links.map(({ from, to }) => {
-        const start = byId.get(from)
-        const end = byId.get(to)
-        if (!start || !end) return null
-        if (!isInView(around(geometry.boxOf(start), geometry.boxOf(end)), view)) return null
-        return (
-          <Line
-            key={`${from} ${to}`}
-            start={start}
-            end={end}
-            geometry={geometry}
-            ink={inkFor(end.kind === 'join' ? start : end, layout)}
-          />
-        )
+        const start = geometry.itemOf(from)
+        const end = geometry.itemOf(to)
+        if (!start || !end || !isBetweenWithin(start, end, part)) return null
+        const { own, shared } = lineParts(geometry.boxOf(start), geometry.boxOf(end))
+        const ink = inkFor(end.kind === 'join' ? start : end, layout)
+        return <Line key={`${from} ${to}`} own={own} shared={shared} ink={ink} />
       })}
     </svg>
   )
 })
 
 interface LineProps {
-  start: Item
-  end: Item
-  geometry: Geometry
+  own: string
+  shared: string | null
   ink: string
 }
 
-function Line({ start, end, geometry, ink }: LineProps): ReactNode {
-  const { own, shared } = lineParts(geometry.boxOf(start), geometry.boxOf(end))
+const Line = memo(function Line({ own, shared, ink }: LineProps): ReactNode {
   return (
     <g fill="none" strokeWidth={2} strokeLinejoin="round">
       {shared !== null && <path d={shared} stroke={SHARED_INK} />}
       <path d={own} stroke={ink} />
     </g>
   )
-}
+})

@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react'
+import { memo, type ReactNode } from 'react'
 import { readableTemplate } from '../../../core/messages/mergeFields.ts'
 import { shortDuration } from '../../../core/words/quantities.ts'
 import { shortWait } from '../../../core/words/steps.ts'
@@ -9,8 +9,14 @@ import { STEP_ICONS } from './stepIcons.ts'
 
 type Numbers = ShownNumbers | undefined
 
-/** What a step shows of itself on the timetable. */
-export function StepFace({ step, numbers }: { step: Step; numbers: Numbers }): ReactNode {
+/** What a step shows of itself on the timetable; the same wherever it moves. */
+export const StepFace = memo(function StepFace({
+  step,
+  numbers,
+}: {
+  step: Step
+  numbers: Numbers
+}): ReactNode {
   const Icon = STEP_ICONS[step.kind]
   switch (step.kind) {
     case 'wait':
@@ -42,7 +48,7 @@ export function StepFace({ step, numbers }: { step: Step; numbers: Numbers }): R
     default:
       return <ActionFace step={step} numbers={numbers} />
   }
-}
+})
 
 function Waiting({ step, numbers }: { step: Step; numbers: Numbers }): ReactNode {
   const waiting = numbers?.steps.find((one) => one.step === step.key)?.waiting ?? 0

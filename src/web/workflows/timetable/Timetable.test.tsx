@@ -10,6 +10,7 @@ import { show } from '../../testing/screen.tsx'
 import { useEditing, type Editing } from '../editing/useEditing.ts'
 import { OutlineView } from '../outline/OutlineView.tsx'
 import type { Selection } from '../selection.ts'
+import { WordsProvider } from '../words.tsx'
 import { Timetable } from './Timetable.tsx'
 
 const SPLIT: Step = {
@@ -50,7 +51,12 @@ function edit(Shown: ComponentType<ShownProps>, mayEdit = true) {
       />
     )
   }
-  show(<Page />, { '/api/counter/products': [], '/api/workflows': [] })
+  show(
+    <WordsProvider>
+      <Page />
+    </WordsProvider>,
+    { '/api/counter/products': [], '/api/workflows': [] },
+  )
   return now
 }
 

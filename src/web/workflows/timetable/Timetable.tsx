@@ -1,7 +1,8 @@
 import {
   memo,
   useCallback,
-  useEffect,
+  useLayoutEffect,
+  useMemo,
   useRef,
   useState,
   type ReactNode,
@@ -16,7 +17,7 @@ import type { Selection } from '../selection.ts'
 import type { ShownNumbers } from '../useReplay.ts'
 import type { Marks } from '../versions/useChanges.ts'
 import { DragSteps } from './DragSteps.tsx'
-import { neighbour, type Geometry } from './geometry.ts'
+import { neighbour, partWithin, type Geometry } from './geometry.ts'
 import { MomentHeads, MomentLines, PathHeads } from './Heads.tsx'
 import { InsertPoints } from './InsertPoints.tsx'
 import { Items } from './Items.tsx'
@@ -51,6 +52,7 @@ export const Timetable = memo(function Timetable(props: TimetableProps): ReactNo
   const zoom = useZoom(frame, geometry, whole)
   const many = layout.items.length > MANY
   const view = useView(frame, many, zoom)
+  const part = useMemo(() => partWithin(geometry, view), [geometry, view])
   // What has the keyboard or the pointer stays, wherever it is scrolled to.
   const [held, setHeld] = useState<string | null>(null)
   useStartInSight(frame, layout, geometry)
@@ -85,7 +87,7 @@ export const Timetable = memo(function Timetable(props: TimetableProps): ReactNo
           style={{ width: geometry.width, minWidth: '100%', height: geometry.height, zoom }}
         >
           <MomentLines geometry={geometry} view={view} />
-          <Lines layout={layout} geometry={geometry} view={view} />
+          <Lines layout={layout} geometry={geometry} part={part} />
           <MomentHeads
             layout={layout}
             geometry={geometry}
@@ -97,7 +99,7 @@ export const Timetable = memo(function Timetable(props: TimetableProps): ReactNo
           <Items
             layout={layout}
             geometry={geometry}
-            view={view}
+            part={part}
             steps={definition.steps}
             numbers={numbers}
             selection={selection}
@@ -110,7 +112,7 @@ export const Timetable = memo(function Timetable(props: TimetableProps): ReactNo
             <InsertPoints
               layout={layout}
               geometry={geometry}
-              view={view}
+              part={part}
               onInsert={editing.insert}
             />
           )}
@@ -128,9 +130,11 @@ function useStartInSight(
 ): void {
   const start = items.find(({ kind }) => kind === 'start')
   const middle = start ? boxOf(start).top : 0
-  useEffect(() => {
+  useLayoutEffect(() => {
     const element = frame.current
-    if (element) element.scrollTop = middle - element.clientHeight / 2
+    // To scroll lays everything out once more; mostly the start is in sight as it is.
+    if (!element || middle < window.innerHeight / 4) return
+    element.scrollTop = middle - element.clientHeight / 2
     // Once: from then on it is scrolled by hand.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [])

@@ -43,30 +43,71 @@ export interface Geometry {
   width: number
   height: number
   boxOf: (item: Item) => Box
+  itemOf: (id: string) => Item | undefined
   columns: { label: string; left: number; width: number }[]
+  /** Where each slot begins, and at the end where the last one ends. */
+  slotEdges: readonly number[]
 }
 
 /** Turns the slots and rows of a timetable into pixels. */
 export function geometryOf(timetable: Timetable): Geometry {
   const slotWidths = widthsOf(timetable)
-  let left = HEAD_WIDTH + EDGE
-  const slotLefts = slotWidths.map((width) => {
-    left += width
-    return left - width
-  })
+  const slotEdges = [HEAD_WIDTH + EDGE]
+  for (const width of slotWidths) slotEdges.push((slotEdges.at(-1) ?? 0) + width)
   const columns = timetable.moments.map(({ label, firstSlot, slots }) => ({
     label,
-    left: slotLefts[firstSlot] ?? HEAD_WIDTH,
+    left: slotEdges[firstSlot] ?? HEAD_WIDTH,
     width: slotWidths.slice(firstSlot, firstSlot + slots).reduce((sum, width) => sum + width, 0),
   }))
-  const inner = slotWidths.reduce((sum, width) => sum + width, 0)
-  const boxes = new Map(timetable.items.map((item) => [item.id, boxIn(item, slotLefts)]))
+  const items = new Map<string, Item>()
+  for (const item of timetable.items) items.set(item.id, item)
   return {
-    width: HEAD_WIDTH + EDGE + inner,
+    width: slotEdges.at(-1) ?? 0,
     height: HEAD_HEIGHT + timetable.rows.length * ROW_HEIGHT,
     columns,
-    boxOf: (item) => boxes.get(item.id) ?? boxIn(item, slotLefts),
+    slotEdges,
+    boxOf: (item) => boxIn(item, slotEdges),
+    itemOf: (id) => items.get(id),
   }
+}
+
+/** A part of a timetable: slots and rows, each up to and with the last. */
+export interface Part {
+  slotFrom: number
+  slotTo: number
+  rowFrom: number
+  rowTo: number
+}
+
+/** The slots and rows of which something lies between these edges. */
+export function partWithin(
+  { slotEdges }: Geometry,
+  { left, top, right, bottom }: { left: number; top: number; right: number; bottom: number },
+): Part {
+  const after = slotEdges.findIndex((edge) => edge > right)
+  return {
+    slotFrom: Math.max(0, slotEdges.findIndex((edge) => edge >= left) - 1),
+    slotTo: after === -1 ? slotEdges.length : after - 1,
+    rowFrom: Math.floor((top - HEAD_HEIGHT) / ROW_HEIGHT),
+    rowTo: Math.floor((bottom - HEAD_HEIGHT) / ROW_HEIGHT),
+  }
+}
+
+/** True when some of an item lies in a part. */
+export function isWithin({ slot, rowFrom, rowTo }: Item, part: Part): boolean {
+  return (
+    slot >= part.slotFrom && slot <= part.slotTo && rowFrom <= part.rowTo && rowTo > part.rowFrom
+  )
+}
+
+/** True when some of the line between two items may lie in a part. */
+export function isBetweenWithin(from: Item, to: Item, part: Part): boolean {
+  return (
+    from.slot <= part.slotTo &&
+    to.slot >= part.slotFrom &&
+    Math.min(from.rowFrom, to.rowFrom) <= part.rowTo &&
+    Math.max(from.rowTo, to.rowTo) > part.rowFrom
+  )
 }
 
 function boxIn(item: Item, slotLefts: readonly number[]): Box {

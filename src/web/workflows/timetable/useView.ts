@@ -1,9 +1,11 @@
-import { useCallback, useLayoutEffect, useState, type RefObject } from 'react'
-import type { Box } from './geometry.ts'
+import { useCallback, useEffect, useState, type RefObject } from 'react'
 
 /** What is drawn beyond the edges, so that scrolling finds it there; and in which steps it follows. */
 const MARGIN = 160
 const STEP = 80
+
+/** What the form beside a timetable takes of the width, and more. */
+const INSPECTOR = 360
 
 /** A part of the timetable, in its own pixels. */
 export interface View {
@@ -24,17 +26,17 @@ export function useView(
   partly: boolean,
   zoom: number,
 ): View {
-  const [view, setView] = useState<View>({ left: 0, top: 0, right: 1800, bottom: 1200 })
+  const [view, setView] = useState(firstView)
   const look = useCallback(() => {
     const element = frame.current
     if (!element) return
     const seen = viewOf(element, zoom)
     setView((before) => (sameView(before, seen) ? before : seen))
   }, [frame, zoom])
-  useLayoutEffect(() => {
+  useEffect(() => {
     const element = frame.current
     if (!partly || !element) return undefined
-    // Looks at once, and again whenever the frame gets another size.
+    // Looks once it is laid out, and again whenever the frame gets another size.
     element.addEventListener('scroll', look, { passive: true })
     const sizes = new ResizeObserver(look)
     sizes.observe(element)
@@ -44,6 +46,12 @@ export function useView(
     }
   }, [frame, partly, look])
   return partly ? view : EVERYTHING
+}
+
+/** What can be seen at most: to ask how large the frame is would lay the page out once more. */
+function firstView(): View {
+  const { innerWidth, innerHeight } = window
+  return { left: 0, top: 0, right: innerWidth - INSPECTOR, bottom: innerHeight }
 }
 
 function viewOf(element: HTMLElement, zoom: number): View {
@@ -60,22 +68,3 @@ function viewOf(element: HTMLElement, zoom: number): View {
 
 const sameView = (a: View, b: View): boolean =>
   a.left === b.left && a.top === b.top && a.right === b.right && a.bottom === b.bottom
-
-/** True when some of a box can be seen. */
-export function isInView({ left, top, width, height }: Box, view: View): boolean {
-  return (
-    left <= view.right &&
-    left + width >= view.left &&
-    top <= view.bottom &&
-    top + height >= view.top
-  )
-}
-
-/** The box around two boxes: where a line between them may run. */
-export function around(a: Box, b: Box): Box {
-  const left = Math.min(a.left, b.left)
-  const top = Math.min(a.top, b.top)
-  const right = Math.max(a.left + a.width, b.left + b.width)
-  const bottom = Math.max(a.top + a.height, b.top + b.height)
-  return { left, top, width: right - left, height: bottom - top }
-}

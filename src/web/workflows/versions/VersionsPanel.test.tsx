@@ -5,6 +5,7 @@ import type { Definition } from '../../../core/workflow/definition.ts'
 import { aDefinition, anEmail, wait } from '../../../testing/builders.ts'
 import { show } from '../../testing/screen.tsx'
 import type { Selection } from '../selection.ts'
+import { WordsProvider } from '../words.tsx'
 import { VersionsPanel } from './VersionsPanel.tsx'
 
 const FIRST = aDefinition({ steps: [wait('w', 'P1D'), anEmail('m', { name: 'Thanks' })] })
@@ -27,12 +28,14 @@ function panel(draft: Definition, over: Partial<WorkflowResponse> = {}, answers:
   const onTake = vi.fn<(definition: Definition) => void>()
   const onSelect = vi.fn<(selection: Selection) => void>()
   show(
-    <VersionsPanel
-      workflow={{ id: 'w', liveVersion: 2, ...over } as WorkflowResponse}
-      definition={draft}
-      onSelect={onSelect}
-      onTake={onTake}
-    />,
+    <WordsProvider>
+      <VersionsPanel
+        workflow={{ id: 'w', liveVersion: 2, ...over } as WorkflowResponse}
+        definition={draft}
+        onSelect={onSelect}
+        onTake={onTake}
+      />
+    </WordsProvider>,
     { ...answers },
   )
   return { onTake, onSelect }

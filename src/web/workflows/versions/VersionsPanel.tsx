@@ -14,7 +14,7 @@ import { getJson } from '../../ui/api.ts'
 import { Time } from '../../ui/shop.tsx'
 import { Loading, Problem } from '../../ui/states.tsx'
 import type { Selection } from '../selection.ts'
-import { useWords } from '../useWords.ts'
+import { useWords } from '../words.tsx'
 import { ChangeList } from './ChangeList.tsx'
 
 interface Props {

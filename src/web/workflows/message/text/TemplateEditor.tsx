@@ -1,9 +1,9 @@
 import type { Extensions, JSONContent } from '@tiptap/core'
 import { Node, Slice } from '@tiptap/pm/model'
 import type { EditorView } from '@tiptap/pm/view'
-import { EditorContent, useEditor, type Editor } from '@tiptap/react'
+import { EditorContent, useEditor, type Editor, type UseEditorOptions } from '@tiptap/react'
 import { StarterKit } from '@tiptap/starter-kit'
-import { useEffect, useRef, type ComponentType, type ReactNode } from 'react'
+import { useEffect, useMemo, useRef, useState, type ComponentType, type ReactNode } from 'react'
 import { useLatest } from '../../../ui/useLatest.ts'
 import { useFields } from './fieldContext.ts'
 import { FieldOptions } from './FieldOptions.tsx'
@@ -101,27 +101,32 @@ function useTextEditor<Text>(props: Props<Text>, isReadOnly: boolean): Editor {
   const latest = useLatest(onChange)
   // What came from here is not put back: the cursor would jump.
   const own = useRef(JSON.stringify(value))
-  const editor = useEditor({
-    extensions: form.extensions,
-    content: form.docOf(value),
-    editable: !isReadOnly,
-    coreExtensionOptions: { clipboardTextSerializer: { blockSeparator: '\n' } },
-    editorProps: {
-      attributes: {
-        role: 'textbox',
-        'aria-label': label,
-        'aria-multiline': String(!isLine),
-        class: `template-text ${isLine ? 'template-line' : ''} ${className}`,
+  const [first] = useState(() => ({ content: form.docOf(value), editable: !isReadOnly }))
+  // The same for as long as they say the same: others would make the editor anew.
+  const options = useMemo(
+    (): UseEditorOptions => ({
+      ...first,
+      extensions: form.extensions,
+      coreExtensionOptions: { clipboardTextSerializer: { blockSeparator: '\n' } },
+      editorProps: {
+        attributes: {
+          role: 'textbox',
+          'aria-label': label,
+          'aria-multiline': String(!isLine),
+          class: `template-text ${isLine ? 'template-line' : ''} ${className}`,
+        },
+        ...(isLine && { handleKeyDown: (_view, event) => event.key === 'Enter' }),
+        ...(form.pasted && { handlePaste: pasteWords(form.pasted) }),
       },
-      ...(isLine && { handleKeyDown: (_view, event) => event.key === 'Enter' }),
-      ...(form.pasted && { handlePaste: pasteWords(form.pasted) }),
-    },
-    onUpdate: ({ editor: edited }) => {
-      const text = form.textOf(edited.getJSON())
-      own.current = JSON.stringify(text)
-      latest.current(text)
-    },
-  })
+      onUpdate: ({ editor: edited }) => {
+        const text = form.textOf(edited.getJSON())
+        own.current = JSON.stringify(text)
+        latest.current(text)
+      },
+    }),
+    [first, form, label, isLine, className, latest],
+  )
+  const editor = useEditor(options)
   useEffect(() => {
     const given = JSON.stringify(value)
     if (given === own.current) return

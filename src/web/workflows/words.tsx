@@ -1,17 +1,26 @@
-import { useMemo } from 'react'
+import { createContext, useContext, useMemo, type ReactNode } from 'react'
 import type { WordContext } from '../../core/words/conditions.ts'
 import { useShop } from '../ui/shop.tsx'
 import { useAddressBook } from '../ui/useAddressBook.ts'
 import { useProducts } from '../ui/useProducts.ts'
 import { useWorkflowNames } from './useWorkflowNames.ts'
 
-/** What sentences about conditions need to know of this shop. */
+const Words = createContext<WordContext | null>(null)
+
+/** What sentences about conditions need to know of this shop. Throws outside of a WordsProvider. */
 export function useWords(): WordContext {
+  const words = useContext(Words)
+  if (!words) throw new Error('Sentences are written within a WordsProvider only')
+  return words
+}
+
+/** Knows the names of what conditions are about, for all that is within it. */
+export function WordsProvider({ children }: { children: ReactNode }): ReactNode {
   const { locale, zone } = useShop()
   const products = useProducts()
   const names = useWorkflowNames()
   const book = useAddressBook()
-  return useMemo(() => {
+  const words = useMemo((): WordContext => {
     const all = {
       products: new Map(products.map(({ id, title }) => [id, title])),
       workflows: names,
@@ -19,4 +28,5 @@ export function useWords(): WordContext {
     }
     return { locale, zone, titleOf: (kind, id) => all[kind].get(id) }
   }, [locale, zone, products, names, book])
+  return <Words value={words}>{children}</Words>
 }
