@@ -51,11 +51,13 @@ async function inBrowser(url: string): Promise<void> {
     await devtools.send('Emulation.setCPUThrottlingRate', { rate })
     console.log(`\nThe builder with a workflow of ${STEPS} steps, processor slowed down ${rate}×`)
     say('A letter in a bare field, to compare with', await typedIntoNothing(page))
+    await machine(page)
     const id = await make(page, url)
     const opened: number[] = []
     for (let time = 0; time < 5; time += 1) opened.push(await open(page, id))
     say('From the data to the first frame with the timetable', opened)
     for (const [name, edit] of Object.entries(EDITS)) say(name, await edited(page, edit))
+    await machine(page)
   }
   await browser.close()
 }
@@ -110,6 +112,13 @@ async function open(page: Page, id: string): Promise<number> {
   await page.goto('/workflows')
   await page.locator(`a[href="/workflows/${id}"]`).first().click()
   return page.evaluate<number>(`watched.shownAfter('/api/workflows/${id}')`)
+}
+
+/** How fast the machine is at the moment, by a loop that always does the same. */
+async function machine(page: Page): Promise<void> {
+  const loops: number[] = []
+  for (let time = 0; time < 5; time += 1) loops.push(await page.evaluate<number>('watched.loop()'))
+  say('A loop of plain JavaScript, to compare runs by', loops)
 }
 
 /** Milliseconds from each input of an edit to the next frame. */

@@ -8,6 +8,9 @@ globalThis.ResizeObserver = class {
   disconnect() {}
 }
 Element.prototype.scrollIntoView = () => {}
+const nowhere = document.createElement('div')
+Range.prototype.getClientRects = () => nowhere.getClientRects()
+Range.prototype.getBoundingClientRect = () => nowhere.getBoundingClientRect()
 
 // Enough for the ids that the tests look for.
 globalThis.CSS = {

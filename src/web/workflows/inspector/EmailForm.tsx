@@ -43,13 +43,19 @@ export function EmailForm({ step, ...form }: FormProps & { step: StepOf<'email'>
         />
       )}
       <OptionalCondition
+        key={step.key}
         title="Send only if"
         none="Sent to everyone who gets here."
         value={step.onlyIf}
         onChange={(onlyIf) => change({ onlyIf }, 'only if')}
       />
       {step.onlyIf && (
-        <HeldAtStep definition={form.definition} step={step.key} condition={step.onlyIf} />
+        <HeldAtStep
+          key={`held ${step.key}`}
+          definition={form.definition}
+          step={step.key}
+          condition={step.onlyIf}
+        />
       )}
       <RemoveStep {...form} stepKey={step.key} what="this message" />
     </>

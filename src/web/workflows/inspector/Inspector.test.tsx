@@ -1,4 +1,4 @@
-import { fireEvent, screen, waitFor, within } from '@testing-library/react'
+import { act, fireEvent, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { useState } from 'react'
 import { describe, expect, test } from 'vitest'
@@ -31,10 +31,11 @@ const ANSWERS = {
 
 /** The inspector of a draft, once its form is there; tells what the draft and what is selected are by now. */
 async function inspect(first: Definition, selection: Selection, readOnly = false) {
-  const now = { definition: first, selection }
+  const now = { definition: first, selection, select: (_to: Selection): void => undefined }
   function Page() {
     const [definition, setDefinition] = useState(first)
     const [selected, setSelected] = useState(selection)
+    now.select = setSelected
     now.definition = definition
     now.selection = selected
     return (
@@ -250,6 +251,23 @@ describe('messages', () => {
     expect(found.some((one) => one.startsWith('first name'))).toBe(true)
     await userEvent.clear(screen.getByPlaceholderText(/^Find a field/))
     expect(screen.queryByRole('option', { name: /back office/ })).toBeNull()
+  })
+
+  test('the next message’s text comes into the same field, and what is put in there is its own', async () => {
+    const texts = [anEmail('a', { subject: 'One', onlyIf: ordersEver(2) }), anEmail('b', { subject: 'Two' })] // prettier-ignore
+    const now = await inspect(aDefinition({ steps: texts }), { kind: 'step', key: 'a' })
+    const subject = await screen.findByRole('textbox', { name: 'Subject' })
+    expect(subject.textContent).toBe('One')
+    act(() => now.select({ kind: 'step', key: 'b' }))
+    await waitFor(() => expect(subject.textContent).toBe('Two'))
+    expect(screen.queryByRole('button', { name: 'Remove the condition' })).toBeNull()
+    press('Put a merge field into Subject')
+    await userEvent.click(screen.getByRole('option', { name: /^order number/ }))
+    const [first, second] = now.definition.steps
+    expect(first).toBe(texts[0])
+    expect(second).toHaveProperty('subject', expect.stringContaining('{{ order.number }}'))
+    act(() => now.select({ kind: 'step', key: 'a' }))
+    await waitFor(() => expect(subject.textContent).toBe('One'))
   })
 
   test('who may only look cannot type either', async () => {

@@ -142,11 +142,11 @@ function FormOfStep({ form, isReadOnly, stepKey }: OfStep): ReactNode {
   const step = allSteps(form.definition.steps).find(({ key }) => key === stepKey)
   if (!step) return <WorkflowForm {...form} />
   const StepForm = FORMS[step.kind] as ComponentType<FormProps & { step: Step }>
-  const ofStep = <StepForm key={stepKey} {...form} step={step} />
-  if (!isMessage(step)) return ofStep
+  if (!isMessage(step)) return <StepForm key={stepKey} {...form} step={step} />
   return (
     <FieldValues definition={form.definition} message={step} isReadOnly={isReadOnly}>
-      {ofStep}
+      {/* The next message's texts go into the same editors: to make others takes several frames. */}
+      <StepForm key={step.kind} {...form} step={step} />
     </FieldValues>
   )
 }

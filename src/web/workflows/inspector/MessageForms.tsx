@@ -41,6 +41,7 @@ export function SmsForm({ step, onSelect, ...form }: Props<'sms'>): ReactNode {
       </label>
       <LanguageField step={step} onChange={change} />
       <OptionalCondition
+        key={step.key}
         title="Send only if"
         none="Sent to everyone who gets here."
         value={step.onlyIf}
@@ -82,6 +83,7 @@ export function NoteForm({ step, onSelect, ...form }: Props<'note'>): ReactNode 
       />
       <TemplateLines label="Text" value={step.body} onChange={(body) => change({ body }, 'body')} />
       <OptionalCondition
+        key={step.key}
         title="Send only if"
         none="Sent for everyone who gets here."
         value={step.onlyIf}
