@@ -66,7 +66,7 @@ module.exports = {
     {
       name: 'web-rooms-meet-in-app',
       severity: 'error',
-      from: { path: '^src/web/(?!app/)([^/]+)/' },
+      from: { path: '^src/web/(?!app/|testing/)([^/]+)/' },
       to: { path: '^src/web/', pathNot: '^src/web/($1|ui|testing)/' },
     },
     {

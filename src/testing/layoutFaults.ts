@@ -52,15 +52,15 @@ function touching({ items }: Timetable, { boxOf }: Geometry): string[] {
 }
 
 function crossed({ items, links }: Timetable, { boxOf }: Geometry): string[] {
-  const byId = new Map(items.map((item) => [item.id, boxOf(item)]))
+  const boxes = items.map((item) => ({ item, box: boxOf(item) }))
   return links.flatMap(({ from, to }) => {
-    const [start, end] = [byId.get(from), byId.get(to)]
-    if (!start || !end) return [`a line from ${from} to ${to} leads nowhere`]
-    const { own, shared } = lineParts(start, end)
+    const { own, shared } = lineParts(boxOf(from), boxOf(to))
     const parts = [own, shared].flatMap((path) => (path ? strokesOf(path) : []))
-    return [...byId]
-      .filter(([id, box]) => id !== from && id !== to && parts.some((part) => !apart(part, box)))
-      .map(([id]) => `the line from ${from} to ${to} runs through ${id}`)
+    return boxes
+      .filter(
+        ({ item, box }) => item !== from && item !== to && parts.some((part) => !apart(part, box)),
+      )
+      .map(({ item }) => `the line from ${from.id} to ${to.id} runs through ${item.id}`)
   })
 }
 
@@ -81,12 +81,10 @@ function strokesOf(path: string): Box[] {
   })
 }
 
-function hidden({ items, links }: Timetable, { boxOf }: Geometry): string[] {
-  const byId = new Map(items.map((item) => [item.id, boxOf(item)]))
-  const points = links.flatMap(({ from, to, place }) => {
-    const [start, end] = [byId.get(from), byId.get(to)]
-    return place && start && end ? [{ ...insertPoint(start, end), before: to }] : []
-  })
+function hidden({ links }: Timetable, { boxOf }: Geometry): string[] {
+  const points = links.flatMap(({ from, to, place }) =>
+    place ? [{ ...insertPoint(boxOf(from), boxOf(to)), before: to.id }] : [],
+  )
   return points.flatMap((a, index) =>
     points
       .slice(index + 1)
@@ -95,9 +93,8 @@ function hidden({ items, links }: Timetable, { boxOf }: Geometry): string[] {
   )
 }
 
-function backwards({ items, links }: Timetable): string[] {
-  const slots = new Map(items.map(({ id, slot }) => [id, slot]))
+function backwards({ links }: Timetable): string[] {
   return links
-    .filter(({ from, to }) => (slots.get(from) ?? 0) >= (slots.get(to) ?? 0))
-    .map(({ from, to }) => `the line from ${from} to ${to} runs backwards`)
+    .filter(({ from, to }) => from.slot >= to.slot)
+    .map(({ from, to }) => `the line from ${from.id} to ${to.id} runs backwards`)
 }

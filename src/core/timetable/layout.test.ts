@@ -103,9 +103,11 @@ describe('whatever the workflow (properties)', () => {
     fc.assert(
       fc.property(definitions, (definition) => {
         const { items, links } = layoutTimetable(definition)
-        const slotOf = new Map(items.map(({ id, slot }) => [id, slot]))
-        for (const { from, to } of links)
-          expect(slotOf.get(from)).toBeLessThan(slotOf.get(to) ?? -1)
+        for (const { from, to } of links) {
+          expect(from.slot).toBeLessThan(to.slot)
+          expect(items).toContain(from)
+          expect(items).toContain(to)
+        }
         const places = links.flatMap(({ place }) => (place ? JSON.stringify(place) : []))
         expect(new Set(places).size).toBe(places.length)
       }),

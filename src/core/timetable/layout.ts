@@ -33,8 +33,8 @@ export interface Item {
 
 /** A line between two items, which is also a place to insert at. */
 export interface Link {
-  from: string
-  to: string
+  from: Item
+  to: Item
   place: Place | null
 }
 
@@ -68,15 +68,16 @@ export interface Timetable {
 /** A moment while it is drawn: what stands in it, and how far it is taken up on each row. */
 interface Column {
   offset: Offset
-  items: DraftItem[]
+  items: Item[]
   filled: number[]
+  slots: number
 }
 
 /** Where a path has got to: its moment, how far along in it, and the item its line comes from. */
 interface Pen {
   column: Column
   ordinal: number
-  from: string
+  from: Item | null
   /** Several paths have come together here. */
   shared: boolean
 }
@@ -86,8 +87,6 @@ interface Way {
   pen: Pen
   band: Band
 }
-
-type DraftItem = Omit<Item, 'moment' | 'slot'> & { column: Column; ordinal: number }
 
 /**
  * Lays a workflow out as a timetable: rows are paths, columns are moments in order of time, and
@@ -99,7 +98,7 @@ export function layoutTimetable(definition: Definition): Timetable {
   const sketch = new Sketch()
   const rowCount = heightOf(steps)
   const band = { from: 0, to: rowCount }
-  const pen = { column: sketch.column(AT_ONCE), ordinal: -1, from: '', shared: false }
+  const pen = { column: sketch.column(AT_ONCE), ordinal: -1, from: null, shared: false }
   const way = sketch.list(steps, null, { pen: sketch.add('start', null, band, pen), band })
   if (way) {
     const place = { list: null, index: steps.length }
@@ -108,9 +107,12 @@ export function layoutTimetable(definition: Definition): Timetable {
   return finish(sketch, rowWays(steps, rowCount))
 }
 
-/** Collects items and links while walking the steps in reading order. */
+/**
+ * Collects items and links while walking the steps in reading order. Until `finish` the slot of an
+ * item counts within its moment. An edit waits for all of this: so loops, and no objects in between.
+ */
 class Sketch {
-  readonly items: DraftItem[] = []
+  readonly items: Item[] = []
   readonly links: Link[] = []
   /** The moments by their keys. */
   readonly columns = new Map<string, Column>()
@@ -119,68 +121,86 @@ class Sketch {
   list(steps: readonly Step[], list: ListRef, way: Way): Way | null {
     const needs = rowsNeeded(steps)
     let { band } = way
-    let at: Way | null = way
+    let pen: Pen | null = way.pen
     let ended = false
-    steps.forEach((step, index) => {
+    for (const [index, step] of steps.entries()) {
       // Steps after an end are never reached; they are drawn after it so that they can be seen.
-      const pen: Pen = at?.pen ?? this.unreachedAfter(band)
+      pen ??= this.unreachedAfter(band)
       const place = { list, index }
-      at = isFork(step)
-        ? this.fork(step, place, { pen, band }, needs[index + 1] ?? 1)
-        : this.step(step, place, { pen, band })
-      band = at?.band ?? band
-      ended ||= at === null
-    })
-    return ended ? null : at
-  }
-
-  step(step: Exclude<Step, ForkStep>, place: Place, { pen, band }: Way): Way | null {
-    const later = this.moved(pen, offsetAfter(pen.column.offset, step))
-    const next = this.add(step.kind, step.key, band, later, place)
-    return step.kind === 'end' ? null : { pen: next, band }
+      if (isFork(step)) {
+        const after = this.fork(step, place, pen, band, needs[index + 1] ?? 1)
+        pen = after ? after.pen : null
+        band = after ? after.band : band
+      } else {
+        const at = this.moved(pen, offsetAfter(pen.column.offset, step))
+        pen = this.add(step.kind, step.key, band, at, place)
+        if (step.kind === 'end') pen = null
+      }
+      ended ||= pen === null
+    }
+    return ended || !pen ? null : { pen, band }
   }
 
   /** Draws a fork; what follows it needs `rest` rows. */
-  fork(step: ForkStep, place: Place, { pen, band }: Way, rest: number): Way | null {
+  fork(step: ForkStep, place: Place, pen: Pen, band: Band, rest: number): Way | null {
     const fork = this.add(step.kind, step.key, band, pen, place)
     const { bands, goesOn } = sharesOf(step, band.to - band.from, rest)
-    const ends = listsOf(step).flatMap(({ branch, steps, holdout }, index) => {
+    const ends: Pen[] = []
+    const places: (Place | null)[] = []
+    for (const [index, { branch, steps, holdout }] of listsOf(step).entries()) {
       const inner = shifted(bands[index] ?? band, band.from)
-      const way = this.moved(fork, offsetInside(fork.column.offset, step, branch))
-      const pill = this.add('branch', branch, inner, { ...way, shared: false }, null, step.key)
+      const { column, ordinal, from } = this.moved(
+        fork,
+        offsetInside(fork.column.offset, step, branch),
+      )
+      const start = { column, ordinal, from, shared: false }
+      const pill = this.add('branch', branch, inner, start, null, step.key)
       const list = { fork: step.key, branch }
       const end = this.list(steps, list, { pen: pill, band: inner })
-      return end ? [{ end: end.pen, place: holdout ? null : { list, index: steps.length } }] : []
-    })
+      if (!end) continue
+      ends.push(end.pen)
+      places.push(holdout ? null : { list, index: steps.length })
+    }
     if (!goesOn || ends.length === 0) return null
     const after = shifted(goesOn, band.from)
-    return { pen: this.join(step, after, ends), band: after }
+    return { pen: this.join(step, after, ends, places), band: after }
   }
 
-  join(step: ForkStep, band: Band, ends: { end: Pen; place: Place | null }[]): Pen {
-    const column = this.column(meeting(ends.map(({ end }) => end.column.offset)))
-    const id = `join:${step.key}`
-    for (const { end, place } of ends) this.links.push({ from: end.from, to: id, place })
-    // Behind the last thing on each of the paths, also of those whose rows do not go on.
-    const there = ends.filter(({ end }) => end.column === column)
-    const ordinal = Math.max(-1, ...there.map(({ end }) => end.ordinal))
-    const shared = ends.length > 1 || ends.some(({ end }) => end.shared)
-    return this.add('join', step.key, band, { column, ordinal, from: '', shared })
+  /** Draws where paths meet again; `places` are those at their ends. */
+  join(step: ForkStep, band: Band, ends: readonly Pen[], places: readonly (Place | null)[]): Pen {
+    const column = this.column(meeting(ends.map((end) => end.column.offset)))
+    let ordinal = -1
+    let shared = ends.length > 1
+    for (const end of ends) {
+      // Behind the last thing on each of the paths, also of those whose rows do not go on.
+      if (end.column === column) ordinal = Math.max(ordinal, end.ordinal)
+      shared ||= end.shared
+    }
+    const pen = this.add('join', step.key, band, { column, ordinal, from: null, shared })
+    for (const [index, { from }] of ends.entries()) this.link(from, pen.from, places[index] ?? null)
+    return pen
   }
 
   /** The pen for steps that nobody reaches: after the last item drawn, with no line to it. */
   unreachedAfter(band: Band): Pen {
-    const previous = this.items.filter((item) => item.rowFrom >= band.from && item.rowTo <= band.to)
-    const last = previous.at(-1)
-    const column = last?.column ?? this.column(AT_ONCE)
-    return { column, ordinal: last?.ordinal ?? -1, from: '', shared: false }
+    const last = this.items.findLast(
+      ({ rowFrom, rowTo }) => rowFrom >= band.from && rowTo <= band.to,
+    )
+    const columns = [...this.columns.values()]
+    const column = columns.find(({ items }) => last && items.includes(last))
+    return {
+      column: column ?? this.column(AT_ONCE),
+      ordinal: last?.slot ?? -1,
+      from: null,
+      shared: false,
+    }
   }
 
   column(offset: Offset): Column {
     const key = offsetKey(offset)
     const known = this.columns.get(key)
     if (known) return known
-    const column: Column = { offset, items: [], filled: [] }
+    const column: Column = { offset, items: [], filled: [], slots: 0 }
     this.columns.set(key, column)
     return column
   }
@@ -189,7 +209,8 @@ class Sketch {
   moved(pen: Pen, offset: Offset): Pen {
     if (offset === pen.column.offset) return pen
     const column = this.column(offset)
-    return { ...pen, column, ordinal: column === pen.column ? pen.ordinal : -1 }
+    const ordinal = column === pen.column ? pen.ordinal : -1
+    return { column, ordinal, from: pen.from, shared: pen.shared }
   }
 
   add(
@@ -200,24 +221,33 @@ class Sketch {
     place: Place | null = null,
     fork: string | null = null,
   ): Pen {
-    const id = `${kind}${fork === null ? '' : `:${fork}`}${key === null ? '' : `:${key}`}`
     const { column, from } = pen
-    const shared = pen.shared || band.to - band.from > 1
-    let last = pen.ordinal
-    for (let row = band.from; row < band.to; row += 1) {
-      last = Math.max(last, column.filled[row] ?? -1)
-    }
-    const ordinal = last + 1
-    for (let row = band.from; row < band.to; row += 1) column.filled[row] = ordinal
-    // Named one by one, here and below: taking objects apart is most of what a layout would take.
     const { from: rowFrom, to: rowTo } = band
-    const item = { id, kind, key, fork, rowFrom, rowTo, shared, column, ordinal }
+    const { filled } = column
+    let slot = pen.ordinal
+    for (let row = rowFrom; row < rowTo; row += 1) slot = Math.max(slot, filled[row] ?? -1)
+    slot += 1
+    for (let row = rowFrom; row < rowTo; row += 1) filled[row] = slot
 
+    const shared = pen.shared || rowTo - rowFrom > 1
+    const id = idOf(kind, key, fork)
+    const item = { id, kind, key, fork, moment: 0, slot, rowFrom, rowTo, shared }
     this.items.push(item)
     column.items.push(item)
-    if (from !== '') this.links.push({ from, to: id, place })
-    return { column, ordinal, from: id, shared: pen.shared }
+    column.slots = Math.max(column.slots, slot + 1)
+    this.link(from, item, place)
+    return { column, ordinal: slot, from: item, shared: pen.shared }
   }
+
+  link(from: Item | null, to: Item | null, place: Place | null): void {
+    if (from && to) this.links.push({ from, to, place })
+  }
+}
+
+function idOf(kind: ItemKind, key: string | null, fork: string | null): string {
+  if (key === null && fork === null) return kind
+  if (fork === null) return `${kind}:${key}`
+  return key === null ? `${kind}:${fork}` : `${kind}:${fork}:${key}`
 }
 
 const shifted = ({ from, to }: Band, by: number): Band => ({ from: from + by, to: to + by })
@@ -237,31 +267,24 @@ function rowWays(steps: readonly Step[], rowCount: number): RowWay[][] {
   })
 }
 
-function finish(sketch: Sketch, ways: RowWay[][]): Timetable {
-  const columns = [...sketch.columns.values()]
-    .filter(({ items }) => items.length > 0)
+function finish({ columns, items, links }: Sketch, ways: RowWay[][]): Timetable {
+  const inOrder = [...columns.values()]
+    .filter((column) => column.items.length > 0)
     .toSorted((a, b) => compareOffsets(a.offset, b.offset))
-  let firstSlot = 0
-  const moments = columns.map(({ offset, items }): Moment => {
-    const slots = Math.max(...items.map(({ ordinal }) => ordinal)) + 1
-    firstSlot += slots
-    return {
-      label: offsetWords(offset),
-      afterMs: afterEntry(offset),
-      firstSlot: firstSlot - slots,
-      slots,
+  const slots: ItemKind[][] = []
+  const moments: Moment[] = []
+  for (const { offset, items: within, slots: count } of inOrder) {
+    const firstSlot = slots.length
+    for (let slot = 0; slot < count; slot += 1) slots.push([])
+    for (const item of within) {
+      item.moment = moments.length
+      item.slot += firstSlot
+      slots[item.slot]?.push(item.kind)
     }
-  })
-  const momentOf = new Map(columns.map((column, index) => [column, index]))
-  const slots: ItemKind[][] = Array.from({ length: firstSlot }, () => [])
-  const items = sketch.items.map((drawn): Item => {
-    const { id, kind, key, fork, rowFrom, rowTo, shared, column, ordinal } = drawn
-    const moment = momentOf.get(column) ?? 0
-    const slot = (moments[moment]?.firstSlot ?? 0) + ordinal
-    slots[slot]?.push(kind)
-    return { id, kind, key, fork, moment, slot, rowFrom, rowTo, shared }
-  })
-  return { rows: ways.map(toRow), moments, slots, items, links: sketch.links }
+    const afterMs = afterEntry(offset)
+    moments.push({ label: offsetWords(offset), afterMs, firstSlot, slots: count })
+  }
+  return { rows: ways.map(toRow), moments, slots, items, links }
 }
 
 function toRow(ways: RowWay[], index: number): Row {

@@ -46,8 +46,9 @@ export function sharesOf(fork: ForkStep, size: number, rest: number): Shares {
   return shares
 }
 
-/** A draft has most of its forks in common with what it was before, and deep ones are asked often. */
+// A draft has most of its forks in common with what it was before, and deep ones are asked often.
 const sharedOut = remembered((_fork: ForkStep) => new Map<string, Shares>())
+const neededBy = remembered((_fork: ForkStep) => new Map<number, number>())
 
 function shareOut(fork: ForkStep, size: number, rest: number): Shares {
   const lists = listsOf(fork).map(({ steps }) => steps)
@@ -65,6 +66,13 @@ function shareOut(fork: ForkStep, size: number, rest: number): Shares {
 }
 
 function rowsOfFork(fork: ForkStep, rest: number): number {
+  const known = neededBy(fork)
+  const rows = known.get(rest) ?? countRows(fork, rest)
+  known.set(rest, rows)
+  return rows
+}
+
+function countRows(fork: ForkStep, rest: number): number {
   const lists = listsOf(fork).map(({ steps }) => steps)
   const heights = lists.map(heightOf)
   const sum = heights.reduce((all, height) => all + height, 0)

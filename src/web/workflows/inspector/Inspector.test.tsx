@@ -1,76 +1,21 @@
-import { act, fireEvent, screen, waitFor, within } from '@testing-library/react'
+import { fireEvent, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
-import { useState } from 'react'
 import { describe, expect, test } from 'vitest'
 import { EVENT_TYPE_NAMES, isStatusChange } from '../../../core/events/eventTypes.ts'
-import { definitionSchema, type Definition } from '../../../core/workflow/definition.ts'
+import type { Definition } from '../../../core/workflow/definition.ts'
 import { insertStep } from '../../../core/workflow/edit.ts'
 import type { Step, StepKind } from '../../../core/workflow/steps.ts'
 import { aDefinition, anEmail, happened, on, ordersEver, wait } from '../../../testing/builders.ts'
-import { show } from '../../testing/screen.tsx'
+import {
+  choose,
+  inspect,
+  inspectStep,
+  isValid,
+  press,
+  SENDER,
+  tick,
+} from '../../testing/inspector.tsx'
 import { newStep, STEP_KINDS } from '../newSteps.ts'
-import type { Selection } from '../selection.ts'
-import { WordsProvider } from '../words.tsx'
-import { Inspector } from './Inspector.tsx'
-
-const SENDER = { name: 'Combwright', address: 'hello@combwright.example' }
-const ANSWERS = {
-  '/api/addresses': {
-    senders: [
-      { ...SENDER, verified: true },
-      { name: 'Maren', address: 'maren@combwright.example', verified: true },
-      { name: 'Swarm desk', address: 'swarm@combwright.example', verified: false },
-    ],
-    groups: [{ key: 'care', name: 'Care team', addresses: ['tiago@combwright.example'] }],
-  },
-  '/api/clock': { now: Date.parse('2026-04-14T09:20:00Z'), movedByHand: true, target: null },
-  '/api/conditions/count': { of: 200, held: [50], first: [50], since: 0 },
-  '/api/counter/products': [],
-  '/api/workflows': [],
-}
-
-/** The inspector of a draft, once its form is there; tells what the draft and what is selected are by now. */
-async function inspect(first: Definition, selection: Selection, readOnly = false) {
-  const now = { definition: first, selection, select: (_to: Selection): void => undefined }
-  function Page() {
-    const [definition, setDefinition] = useState(first)
-    const [selected, setSelected] = useState(selection)
-    now.select = setSelected
-    now.definition = definition
-    now.selection = selected
-    return (
-      <Inspector
-        definition={definition}
-        selection={selected}
-        onSelect={setSelected}
-        onChange={setDefinition}
-        readOnly={readOnly}
-        whole={null}
-        versions={null}
-        isFirst
-      />
-    )
-  }
-  show(
-    <WordsProvider>
-      <Page />
-    </WordsProvider>,
-    ANSWERS,
-  )
-  const inspector = screen.getByRole('complementary', { name: 'Inspector' })
-  await waitFor(() => expect(inspector.ariaBusy).toBe('false'))
-  return now
-}
-
-const inspectStep = (step: Step, over: Partial<Definition> = {}) =>
-  inspect(aDefinition({ steps: [step], ...over }), { kind: 'step', key: step.key })
-const choose = (label: string, value: string) =>
-  fireEvent.change(screen.getByLabelText(label), { target: { value } })
-const press = (name: string | RegExp) => fireEvent.click(screen.getByRole('button', { name }))
-const tick = (label: string | RegExp) => fireEvent.click(screen.getByLabelText(label))
-const isValid = (definition: Definition) => {
-  expect(definitionSchema.safeParse(definition).error).toBeUndefined()
-}
 
 describe('a new step of every kind', () => {
   test.each(STEP_KINDS.map(({ kind, label }) => [kind, label] as const))(
@@ -180,101 +125,6 @@ describe('times', () => {
     expect(screen.getByText(/^2 waits lead to this moment/)).toBeDefined()
     choose('Wait', '5')
     expect(JSON.stringify(now.definition.steps).match(/"for":"P5D"/g)).toHaveLength(2)
-  })
-})
-
-describe('messages', () => {
-  test('a sender brings its name, unless another was written', async () => {
-    const now = await inspectStep(anEmail('m', { sender: SENDER }))
-    await screen.findByRole('option', { name: 'Maren · maren@combwright.example' })
-    choose('From', 'maren@combwright.example')
-    expect(now.definition.steps[0]).toMatchObject({ sender: { name: 'Maren' } })
-    choose('Name shown', 'Maren at the hives')
-    choose('From', 'swarm@combwright.example')
-    expect(now.definition.steps[0]).toMatchObject({
-      sender: { name: 'Maren at the hives', address: 'swarm@combwright.example' },
-    })
-    expect(screen.getByText(/Swarm desk .* \(not confirmed yet\)/)).toBeDefined()
-  })
-
-  test('one that is not among the senders is shown as what it is', async () => {
-    await inspectStep(anEmail('m', { sender: { name: 'Old', address: 'old@combwright.example' } }))
-    expect(await screen.findByText('old@combwright.example (not among the senders)')).toBeDefined()
-  })
-
-  test('copies: to addresses, and to groups, one that is gone among them', async () => {
-    const now = await inspectStep(anEmail('m', { groups: ['gone'] }))
-    tick(await screen.findByText('gone (gone)').then(() => /^gone/))
-    expect(now.definition.steps[0]).not.toHaveProperty('groups')
-    tick(/^Care team/)
-    expect(now.definition.steps[0]).toMatchObject({ groups: ['care'] })
-    choose('Copies to, at the same time', 'a@x.example, b@x.example')
-    expect(now.definition.steps[0]).toMatchObject({ copies: ['a@x.example', 'b@x.example'] })
-    choose('Copies to, at the same time', '')
-    expect(now.definition.steps[0]).not.toHaveProperty('copies')
-  })
-
-  test('what happens shortly after another message is asked of marketing only', async () => {
-    const now = await inspectStep(anEmail('m', { purpose: 'marketing' }))
-    const gap = 'If another message left shortly before'
-    expect(screen.getByLabelText(gap)).toBeDefined()
-    choose('Purpose', 'transactional')
-    expect(screen.queryByLabelText(gap)).toBeNull()
-    expect(now.definition.steps[0]).toMatchObject({ purpose: 'transactional' })
-  })
-
-  test('only for some, and how many they are', async () => {
-    const now = await inspectStep(anEmail('m'))
-    press('Add a condition')
-    expect(now.definition.steps[0]).toHaveProperty('onlyIf')
-    expect((await screen.findByRole('status')).textContent).toMatch(/50 of 200 orders .*\(25 %\)/)
-    press('Remove the condition')
-    expect(now.definition.steps[0]).not.toHaveProperty('onlyIf')
-  })
-
-  test('a text is written with its fields as chips', async () => {
-    await inspectStep(anEmail('m', { format: 'plain', subject: 'Order {{ order.number }}', body: 'Hello {{ customer.first_name | default: "you" }},\n\nyours' })) // prettier-ignore
-    const text = await screen.findByRole('textbox', { name: 'Text' })
-    const lines = [...text.querySelectorAll('p')].map(({ textContent }) => textContent)
-    expect(lines).toEqual(['Hello first name, or “you”,', '', 'yours'])
-    const subject = await screen.findByRole('textbox', { name: 'Subject' })
-    expect(subject.textContent).toBe('Order order number')
-  })
-
-  test('merge fields are found by typing; those of colleagues only in notes', async () => {
-    await inspectStep(anEmail('m', { format: 'plain' }))
-    await userEvent.click(
-      await screen.findByRole('button', { name: 'Put a merge field into Text' }),
-    )
-    await userEvent.type(screen.getByPlaceholderText(/^Find a field/), 'first name')
-    const found = screen.getAllByRole('option').map(({ textContent }) => textContent)
-    expect(found.some((one) => one.startsWith('first name'))).toBe(true)
-    await userEvent.clear(screen.getByPlaceholderText(/^Find a field/))
-    expect(screen.queryByRole('option', { name: /back office/ })).toBeNull()
-  })
-
-  test('the next message’s text comes into the same field, and what is put in there is its own', async () => {
-    const texts = [anEmail('a', { subject: 'One', onlyIf: ordersEver(2) }), anEmail('b', { subject: 'Two' })] // prettier-ignore
-    const now = await inspect(aDefinition({ steps: texts }), { kind: 'step', key: 'a' })
-    const subject = await screen.findByRole('textbox', { name: 'Subject' })
-    expect(subject.textContent).toBe('One')
-    act(() => now.select({ kind: 'step', key: 'b' }))
-    await waitFor(() => expect(subject.textContent).toBe('Two'))
-    expect(screen.queryByRole('button', { name: 'Remove the condition' })).toBeNull()
-    press('Put a merge field into Subject')
-    await userEvent.click(screen.getByRole('option', { name: /^order number/ }))
-    const [first, second] = now.definition.steps
-    expect(first).toBe(texts[0])
-    expect(second).toHaveProperty('subject', expect.stringContaining('{{ order.number }}'))
-    act(() => now.select({ kind: 'step', key: 'a' }))
-    await waitFor(() => expect(subject.textContent).toBe('One'))
-  })
-
-  test('who may only look cannot type either', async () => {
-    await inspect(aDefinition({ steps: [anEmail('m', { format: 'plain' })] }), { kind: 'step', key: 'm' }, true) // prettier-ignore
-    const text = await screen.findByRole('textbox', { name: 'Text' })
-    await waitFor(() => expect(text.getAttribute('contenteditable')).toBe('false'))
-    expect(screen.getByLabelText('Purpose').closest('fieldset')?.disabled).toBe(true)
   })
 })
 

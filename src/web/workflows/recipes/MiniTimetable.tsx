@@ -12,7 +12,6 @@ export function MiniTimetable({ definition }: { definition: Definition }): React
   const layout = useMemo(() => layoutTimetable(definition), [definition])
   const width = layout.slots.length * SLOT + 2 * EDGE
   const height = layout.rows.length * ROW + 2 * EDGE
-  const byId = new Map(layout.items.map((item) => [item.id, item]))
   return (
     <svg
       viewBox={`0 0 ${width} ${height}`}
@@ -22,12 +21,10 @@ export function MiniTimetable({ definition }: { definition: Definition }): React
       aria-hidden="true"
     >
       {layout.links.map(({ from, to }) => {
-        const [start, end] = [byId.get(from), byId.get(to)]
-        if (!start || !end) return null
-        const [a, b] = [centre(start), centre(end)]
+        const [a, b] = [centre(from), centre(to)]
         return (
           <path
-            key={`${from} ${to}`}
+            key={`${from.id} ${to.id}`}
             d={`M${a.x} ${a.y} L${Math.max(a.x, b.x - SLOT / 2)} ${a.y} L${Math.max(a.x, b.x - SLOT / 2)} ${b.y} L${b.x} ${b.y}`}
             fill="none"
             stroke="var(--color-secondary)"

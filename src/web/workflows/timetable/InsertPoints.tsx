@@ -19,19 +19,17 @@ interface Props {
 export const InsertPoints = memo(function InsertPoints(props: Props): ReactNode {
   const { layout, geometry, part, onInsert } = props
   return layout.links.map(({ from, to, place }) => {
-    const start = geometry.itemOf(from)
-    const end = geometry.itemOf(to)
-    if (!place || !start || !end || !isBetweenWithin(start, end, part)) return null
-    const { x, y } = insertPoint(geometry.boxOf(start), geometry.boxOf(end))
+    if (!place || !isBetweenWithin(from, to, part)) return null
+    const { x, y } = insertPoint(geometry.boxOf(from), geometry.boxOf(to))
     return (
       <InsertPoint
-        key={`${from} ${to}`}
-        from={from}
-        to={to}
+        key={`${from.id} ${to.id}`}
+        from={from.id}
+        to={to.id}
         place={place}
         x={x}
         y={y}
-        label={labelOf(start, end)}
+        label={labelOf(from, to)}
         onInsert={onInsert}
       />
     )

@@ -19,12 +19,10 @@ export const Lines = memo(function Lines({ layout, geometry, part }: Props): Rea
       aria-hidden="true"
     >
       {layout.links.map(({ from, to }) => {
-        const start = geometry.itemOf(from)
-        const end = geometry.itemOf(to)
-        if (!start || !end || !isBetweenWithin(start, end, part)) return null
-        const { own, shared } = lineParts(geometry.boxOf(start), geometry.boxOf(end))
-        const ink = inkFor(end.kind === 'join' ? start : end, layout)
-        return <Line key={`${from} ${to}`} own={own} shared={shared} ink={ink} />
+        if (!isBetweenWithin(from, to, part)) return null
+        const { own, shared } = lineParts(geometry.boxOf(from), geometry.boxOf(to))
+        const ink = inkFor(to.kind === 'join' ? from : to, layout)
+        return <Line key={`${from.id} ${to.id}`} own={own} shared={shared} ink={ink} />
       })}
     </svg>
   )

@@ -43,7 +43,6 @@ export interface Geometry {
   width: number
   height: number
   boxOf: (item: Item) => Box
-  itemOf: (id: string) => Item | undefined
   columns: { label: string; left: number; width: number }[]
   /** Where each slot begins, and at the end where the last one ends. */
   slotEdges: readonly number[]
@@ -59,15 +58,12 @@ export function geometryOf(timetable: Timetable): Geometry {
     left: slotEdges[firstSlot] ?? HEAD_WIDTH,
     width: slotWidths.slice(firstSlot, firstSlot + slots).reduce((sum, width) => sum + width, 0),
   }))
-  const items = new Map<string, Item>()
-  for (const item of timetable.items) items.set(item.id, item)
   return {
     width: slotEdges.at(-1) ?? 0,
     height: HEAD_HEIGHT + timetable.rows.length * ROW_HEIGHT,
     columns,
     slotEdges,
     boxOf: (item) => boxIn(item, slotEdges),
-    itemOf: (id) => items.get(id),
   }
 }
 
@@ -174,8 +170,8 @@ export function insertPoint(from: Box, to: Box): { x: number; y: number } {
 export function neighbour(timetable: Timetable, fromId: string, key: string): Item | null {
   const item = timetable.items.find(({ id }) => id === fromId)
   if (!item) return null
-  if (key === 'ArrowRight') return across(timetable, timetable.links, item, 'from', 'to')
-  if (key === 'ArrowLeft') return across(timetable, timetable.links, item, 'to', 'from')
+  if (key === 'ArrowRight') return across(timetable.links, item, 'from', 'to')
+  if (key === 'ArrowLeft') return across(timetable.links, item, 'to', 'from')
   const down = key === 'ArrowDown'
   const candidates = timetable.items.filter(
     (one) => one.kind !== 'join' && (down ? one.rowFrom >= item.rowTo : one.rowTo <= item.rowFrom),
@@ -187,14 +183,12 @@ export function neighbour(timetable: Timetable, fromId: string, key: string): It
 
 /** The first item along the lines that can be selected. */
 function across(
-  timetable: Timetable,
   links: readonly Link[],
   item: Item,
   here: 'from' | 'to',
   there: 'from' | 'to',
 ): Item | null {
-  const link = links.find((one) => one[here] === item.id)
-  const next = link && timetable.items.find(({ id }) => id === link[there])
+  const next = links.find((one) => one[here] === item)?.[there]
   if (!next) return null
-  return next.kind === 'join' ? across(timetable, links, next, here, there) : next
+  return next.kind === 'join' ? across(links, next, here, there) : next
 }
