@@ -44,9 +44,9 @@ export function RunPage(): ReactNode {
         </Link>
       </h1>
       <Facts run={run.data} />
-      <ol className="panel divide-y divide-base-300/60" aria-label="What was decided">
+      <ol className="panel" aria-label="What was decided">
         {run.data.lines.map((line) => (
-          <li key={line.id} className="flex items-start gap-3 px-4 py-2.5">
+          <li key={line.id} className="flex items-start gap-3 border-t border-base-300/60 px-4 py-2.5 first:border-t-0">
             <LineIcon kind={line.kind} />
             <span className="w-32 shrink-0 pt-px">
               <Time at={line.at} />

@@ -54,9 +54,7 @@ export function AlikeFindings({
   )
 }
 
-// There may be many: those out of sight are not drawn.
-const CARD =
-  'panel max-w-md flex-1 basis-72 px-3 py-2 [contain-intrinsic-size:auto_5rem] [content-visibility:auto]'
+const CARD = 'panel max-w-md flex-1 basis-72 px-3 py-2'
 
 const OpenFinding = memo(function OpenFinding(props: OneProps): ReactNode {
   const { finding, isOld, onSelect, onEdit } = props

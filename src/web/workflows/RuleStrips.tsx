@@ -25,7 +25,7 @@ export const RuleStrips = memo(function RuleStrips(props: Props): ReactNode {
     onClick: () => onSelect({ kind }),
   })
   return (
-    <div className="panel print:hidden col-span-full grid grid-cols-[minmax(0,4fr)_minmax(0,3fr)_minmax(0,6fr)] divide-x divide-base-300">
+    <div className="panel print:hidden col-span-full grid grid-cols-[minmax(0,4fr)_minmax(0,3fr)_minmax(0,6fr)]">
       <Strip title="Starts when" {...strip('trigger')}>
         <span className="chip font-medium">{triggerWords(unfiltered(trigger), words)}</span>
         {trigger.filter && <span className="chip">{conditionWords(trigger.filter, words)}</span>}
@@ -82,7 +82,7 @@ function Strip({ title, note, selected, onClick, children }: StripProps): ReactN
       type="button"
       aria-pressed={selected}
       onClick={onClick}
-      className={`flex flex-col px-3 py-2 text-left first:rounded-l-box last:rounded-r-box hover:bg-base-200 ${selected ? 'bg-base-200' : ''}`}
+      className={`flex flex-col border-l border-base-300 px-3 py-2 text-left first:border-l-0 first:rounded-l-box last:rounded-r-box hover:bg-base-200 ${selected ? 'bg-base-200' : ''}`}
     >
       <span className="mb-1.5 flex w-full justify-between text-xs text-secondary">
         <span>{title}</span>

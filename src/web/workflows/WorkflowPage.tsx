@@ -103,6 +103,7 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
 /** The message that is written on a screen of its own, if one is. */
 function useOpenMessage({ steps }: Definition): MessageStep | undefined {
   const key = useMatch('/workflows/:id/messages/:step')?.params.step
+  if (key === undefined) return undefined
   return allSteps(steps)
     .filter(isMessage)
     .find((step) => step.key === key)

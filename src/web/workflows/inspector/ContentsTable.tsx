@@ -59,7 +59,7 @@ function Combinations({ step, definition, onChange, onSelect }: Props): ReactNod
       <p className="my-1 text-xs text-secondary">
         Of {all.toLocaleString()} orders of the last year that this workflow lets in.
       </p>
-      <ul className="space-y-1.5">
+      <ul className="flex flex-col gap-1.5">
         {found.data.slice(0, SHOWN).map((combination) => (
           <Row
             key={JSON.stringify(combination.collections)}

@@ -64,14 +64,15 @@ export function Inspector(props: InspectorProps): ReactNode {
       )}
       <fieldset
         disabled={readOnly}
-        // For a frame or two: what would look disabled would flicker.
-        aria-disabled={isLate}
-        className={`min-h-0 min-w-0 flex-1 overflow-x-hidden overflow-y-auto p-4 ${isWhole ? '' : 'pt-1'}`}
+        // Nothing here changes while it is late: a fieldset with another style is laid out anew.
+        className="min-h-0 min-w-0 flex-1 overflow-x-hidden overflow-y-auto"
         onKeyDown={leaveOnEscape}
       >
-        {isDrawn && (
-          <Content {...now} onSelect={onSelect} onChange={change} isReadOnly={readOnly} />
-        )}
+        <div className={isWhole ? 'p-4' : 'p-4 pt-1'}>
+          {isDrawn && (
+            <Content {...now} onSelect={onSelect} onChange={change} isReadOnly={readOnly} />
+          )}
+        </div>
       </fieldset>
     </aside>
   )

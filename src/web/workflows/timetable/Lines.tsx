@@ -12,10 +12,11 @@ interface Props {
 /** The lines that lead from one thing to the next, each in the ink of its path. */
 export const Lines = memo(function Lines({ layout, geometry, part }: Props): ReactNode {
   return (
+    // Lines run out of it: a picture that grows with the timetable would be laid out and drawn anew.
     <svg
-      className="pointer-events-none absolute top-0 left-0"
-      width={geometry.width}
-      height={geometry.height}
+      className="pointer-events-none absolute top-0 left-0 overflow-visible"
+      width={1}
+      height={1}
       aria-hidden="true"
     >
       {layout.links.map(({ from, to }) => {

@@ -18,7 +18,7 @@ export function ChangeList({
   onSelect: (selection: Selection) => void
 }): ReactNode {
   return (
-    <ul className="space-y-1">
+    <ul className="flex flex-col gap-1">
       {changes.map(({ kind, text, was, place }) => {
         const words = (
           <>

@@ -44,7 +44,7 @@ export function VersionsPanel({ workflow, definition, onSelect, onTake }: Props)
       {compared === null && (
         <p className="text-secondary">It has never been live. Going live makes version 1.</p>
       )}
-      <ul className="mb-4 space-y-1">
+      <ul className="mb-4 flex flex-col gap-1">
         {versions.data.map((version) => (
           <VersionRow
             key={version.version}
