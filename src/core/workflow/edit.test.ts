@@ -4,7 +4,7 @@ import { definitions } from '../../testing/model/arbitraries.ts'
 import { aDefinition, anEmail, thanksDefinition, wait } from '../../testing/builders.ts'
 import { layoutTimetable } from '../timetable/layout.ts'
 import { definitionSchema } from './definition.ts'
-import { stepKeys } from './lists.ts'
+import { allSteps, stepKeys } from './lists.ts'
 import {
   addBranch,
   freshKey,
@@ -71,6 +71,27 @@ test('inserting at any "+" of the timetable and removing again gives the workflo
       expect(stepKeys(inserted.steps)).toContain(key)
       expect(updateStep(inserted, key, (step) => step)).toEqual(inserted)
       expect(removeStep(inserted, key)).toEqual(definition)
+    }),
+  )
+})
+
+test('what an edit does not touch stays the same object (property)', () => {
+  fc.assert(
+    fc.property(definitions, fc.nat(), (definition, pick) => {
+      const places = layoutTimetable(definition).links.flatMap(({ place }) => place ?? [])
+      const place = places[pick % places.length]
+      fc.pre(place !== undefined)
+      const key = freshKey(definition, 'wait')
+      const inserted = insertStep(definition, place, wait(key, 'P1D'))
+      const before = new Set(allSteps(definition.steps))
+      const made = allSteps(inserted.steps).filter((step) => !before.has(step))
+      // The step itself, and the forks it is in.
+      for (const step of made) {
+        expect(stepKeys([step])).toContain(key)
+      }
+      expect(removeStep(definition, key)).toBe(definition)
+      expect(updateStep(definition, key, () => wait(key, 'P2D'))).toBe(definition)
+      expect(updateStep(inserted, key, (step) => step)).toBe(inserted)
     }),
   )
 })

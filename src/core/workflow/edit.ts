@@ -34,10 +34,12 @@ export function insertSteps(
   return { ...definition, steps }
 }
 
-/** Takes a step out; a split goes with all that is inside it. */
+/** Takes a step out; a split goes with all that is inside it. The definition itself where there is none. */
 export function removeStep(definition: Definition, key: string): Definition {
-  const steps = mapLists(definition.steps, null, (list) => list.filter((step) => step.key !== key))
-  return { ...definition, steps }
+  const steps = mapLists(definition.steps, null, (list) =>
+    list.some((step) => step.key === key) ? list.filter((step) => step.key !== key) : list,
+  )
+  return withSteps(definition, steps)
 }
 
 /** Where a step stands; null for a key that is no step's. */
@@ -73,16 +75,16 @@ export function moveStep(definition: Definition, key: string, to: Place): Defini
 const forksIn = (step: Step): Set<string> =>
   new Set(allSteps([step]).flatMap((one) => (isFork(one) ? [one.key] : [])))
 
-/** Replaces a step by what `change` makes of it. */
+/** Replaces a step by what `change` makes of it. The definition itself where that changes nothing. */
 export function updateStep(
   definition: Definition,
   key: string,
   change: (step: Step) => Step,
 ): Definition {
   const steps = mapLists(definition.steps, null, (list) =>
-    list.map((step) => (step.key === key ? change(step) : step)),
+    mapSteps(list, (step) => (step.key === key ? change(step) : step)),
   )
-  return { ...definition, steps }
+  return withSteps(definition, steps)
 }
 
 /** Replaces a branch of a split by what `change` makes of it. */
@@ -181,16 +183,27 @@ export function removeArm(
 const sameList = (a: ListRef, b: ListRef): boolean =>
   a === b || (a !== null && b !== null && a.fork === b.fork && a.branch === b.branch)
 
-/** Changes every list of steps, the inner ones first. */
+/**
+ * Changes every list of steps, the inner ones first. Lists and steps in which nothing changes stay the
+ * same objects: a draft has all but a few in common with what it was before.
+ */
 function mapLists(
-  list: readonly Step[],
+  list: Step[],
   ref: ListRef,
   change: (list: Step[], ref: ListRef) => Step[],
 ): Step[] {
-  const inner = list.map((step): Step =>
+  const inner = mapSteps(list, (step) =>
     isFork(step)
       ? withLists(step, (steps, branch) => mapLists(steps, { fork: step.key, branch }, change))
       : step,
   )
   return change(inner, ref)
 }
+
+function mapSteps(list: Step[], change: (step: Step) => Step): Step[] {
+  const changed = list.map(change)
+  return changed.every((step, index) => step === list[index]) ? list : changed
+}
+
+const withSteps = (definition: Definition, steps: Step[]): Definition =>
+  steps === definition.steps ? definition : { ...definition, steps }

@@ -45,29 +45,27 @@ export const listsOf = remembered((step: ForkStep): readonly InnerList[] => {
   }
 })
 
-/** The step with each of its lists replaced by what `change` makes of it. */
+/**
+ * The step with each of its lists replaced by what `change` makes of it. What is not changed stays the
+ * same object, the step as well: whatever is known of it need not be found out anew.
+ */
 export function withLists(
   step: ForkStep,
   change: (steps: Step[], branch: string | null) => Step[],
 ): ForkStep {
+  const lists = listsOf(step)
+  const changed = lists.map(({ steps, branch }) => change(steps, branch))
+  const listAt = (index: number) => changed.at(index) ?? []
+  if (changed.every((steps, index) => steps === lists[index]?.steps)) return step
+  const inside = <Way extends { steps: Step[] }>(way: Way, index: number): Way =>
+    way.steps === listAt(index) ? way : { ...way, steps: listAt(index) }
   switch (step.kind) {
     case 'split':
-      return {
-        ...step,
-        branches: step.branches.map((one) => ({ ...one, steps: change(one.steps, one.key) })),
-        otherwise: change(step.otherwise, null),
-      }
+      return { ...step, branches: step.branches.map(inside), otherwise: listAt(-1) }
     case 'experiment':
-      return {
-        ...step,
-        arms: step.arms.map((one) => ({ ...one, steps: change(one.steps, one.key) })),
-      }
+      return { ...step, arms: step.arms.map(inside) }
     default:
-      return {
-        ...step,
-        came: change(step.came, CAME),
-        otherwise: change(step.otherwise, null),
-      }
+      return { ...step, came: listAt(0), otherwise: listAt(1) }
   }
 }
 
