@@ -52,7 +52,9 @@ export function EditingFrame(props: Props): ReactNode {
       event.preventDefault()
       inFrame(`[data-after="${CSS.escape(id)}"]`)?.click()
     },
-    remove: ({ id, target }) => {
+    remove: ({ id, target }, event) => {
+      // Else the browser looks for something of its own to delete, which takes as long as a layout.
+      event.preventDefault()
       if (!target || editing?.remove(target) !== true) return
       // Before it goes: a browser that has to look for the focus itself lays everything out twice.
       focusOn(before(id))
