@@ -46,7 +46,10 @@ export function RunPage(): ReactNode {
       <Facts run={run.data} />
       <ol className="panel" aria-label="What was decided">
         {run.data.lines.map((line) => (
-          <li key={line.id} className="flex items-start gap-3 border-t border-base-300/60 px-4 py-2.5 first:border-t-0">
+          <li
+            key={line.id}
+            className="flex items-start gap-3 border-t border-base-300/60 px-4 py-2.5 first:border-t-0"
+          >
             <LineIcon kind={line.kind} />
             <span className="w-32 shrink-0 pt-px">
               <Time at={line.at} />

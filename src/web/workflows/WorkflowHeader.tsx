@@ -103,7 +103,7 @@ function UndoButtons({ undo, redo }: Pick<Props, 'undo' | 'redo'>): ReactNode {
         aria-label="Undo"
         title="Undo (Ctrl+Z)"
         disabled={!undo}
-        onClick={undo}
+        onClick={() => undo?.()}
       >
         <Undo2 size={16} />
       </button>
@@ -113,7 +113,7 @@ function UndoButtons({ undo, redo }: Pick<Props, 'undo' | 'redo'>): ReactNode {
         aria-label="Redo"
         title="Redo (Ctrl+Shift+Z)"
         disabled={!redo}
-        onClick={redo}
+        onClick={() => redo?.()}
       >
         <Redo2 size={16} />
       </button>

@@ -6,6 +6,7 @@ import { allSteps } from '../../core/workflow/lists.ts'
 import { isMessage, type MessageStep } from '../../core/workflow/steps.ts'
 import { useSession } from '../ui/shop.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
+import { isInInspector } from './inspector/focus.ts'
 import { FindingsStrip } from './FindingsStrip.tsx'
 import { SaveNote } from './SaveNote.tsx'
 import { selectedOf, type Selection } from './selection.ts'
@@ -114,8 +115,10 @@ function useUndoKeys({ undo, redo }: DraftActions): void {
     const onKey = (event: KeyboardEvent) => {
       if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return
       event.preventDefault()
-      if (event.shiftKey) redo()
-      else undo()
+      // Whoever types on at once must find the field as it is by then.
+      const from = isInInspector() ? 'both' : 'plan'
+      if (event.shiftKey) redo(from)
+      else undo(from)
     }
     window.addEventListener('keydown', onKey)
     return () => window.removeEventListener('keydown', onKey)

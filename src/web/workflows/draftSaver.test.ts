@@ -54,6 +54,26 @@ test('what is typed during a save follows it, on its revision', async () => {
   expect(saved).toEqual(['a', 'b'])
 })
 
+test('what is typed during a save is kept with what is on its way, then on its revision', async () => {
+  const kept: unknown[] = []
+  let arrived: (revision: number) => void = () => undefined
+  const saver = new DraftSaver({
+    draft: named('start'),
+    revision: 4,
+    put: () => new Promise((resolve) => (arrived = resolve)),
+    keep: (draft) =>
+      kept.push(draft && [draft.revision, draft.definition.name, draft.sending?.name ?? null]),
+  })
+  saver.offer(named('a'))
+  const flushing = saver.flush()
+  saver.offer(named('b'))
+  arrived(5)
+  await vi.advanceTimersByTimeAsync(0)
+  arrived(6)
+  await flushing
+  expect(kept).toEqual([[4, 'a', null], [4, 'b', 'a'], [5, 'b', null], null])
+})
+
 test('while the server is away it is tried again, and nothing is lost', async () => {
   const { saver, saved, kept } = makeSaver((put) => (put < 3 ? new ServerAwayError() : null))
   saver.offer(named('a'))

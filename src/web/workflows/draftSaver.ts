@@ -1,5 +1,6 @@
 import type { Definition } from '../../core/workflow/definition.ts'
 import { ApiError } from '../ui/api.ts'
+import type { Kept } from './keptDraft.ts'
 
 export type SaveState =
   | { kind: 'saved' }
@@ -16,7 +17,7 @@ export interface SaverOptions {
   /** Sends a draft that was made on a revision; resolves to the new revision. */
   put: (revision: number, definition: Definition) => Promise<number>
   /** Keeps a draft in this browser, or forgets the one that is kept. */
-  keep: (kept: { revision: number; definition: Definition } | null) => void
+  keep: (kept: Kept | null) => void
   saveAfterMs?: number
   retryAfterMs?: number
 }
@@ -33,6 +34,7 @@ export class DraftSaver {
   #latest: Definition
   #revision: number
   #saving: Promise<void> | null = null
+  #sending: Definition | null = null
   #timer: ReturnType<typeof setTimeout> | undefined
 
   constructor(options: SaverOptions) {
@@ -58,7 +60,7 @@ export class DraftSaver {
   offer(definition: Definition): void {
     if (definition === this.#latest) return
     this.#latest = definition
-    this.#options.keep({ revision: this.#revision, definition })
+    this.#keep()
     if (this.#state.kind === 'saved') this.#set({ kind: 'saving' })
     this.#tryIn(this.#options.saveAfterMs ?? 500)
   }
@@ -116,11 +118,21 @@ export class DraftSaver {
     while (this.#latest !== this.#onServer) {
       const definition = this.#latest
       if (this.#state.kind === 'saved') this.#set({ kind: 'saving' })
-      this.#revision = await this.#options.put(this.#revision, definition)
+      this.#sending = definition
+      this.#revision = await this.#options.put(this.#revision, definition).finally(() => {
+        this.#sending = null
+      })
       this.#onServer = definition
+      // What has been typed meanwhile builds on the new revision.
+      if (this.#latest !== definition) this.#keep()
     }
     this.#options.keep(null)
     this.#set({ kind: 'saved' })
+  }
+
+  #keep(): void {
+    const [revision, definition, sending] = [this.#revision, this.#latest, this.#sending]
+    this.#options.keep({ revision, definition, sending })
   }
 
   #set(state: SaveState): void {

@@ -12,10 +12,11 @@ import {
   workflowResponse,
   type WorkflowResponse,
 } from '../../contract/workflows.ts'
-import { definitionSchema, type Definition } from '../../core/workflow/definition.ts'
+import type { Definition } from '../../core/workflow/definition.ts'
 import { getJson, sendJson } from '../ui/api.ts'
 import { useLatest } from '../ui/useLatest.ts'
 import { DraftSaver, type SaveState } from './draftSaver.ts'
+import { keep, keptDraft } from './keptDraft.ts'
 import { historyReducer, type HistoryAction } from './history.ts'
 
 /**
@@ -44,8 +45,8 @@ export interface DraftActions {
   change: (to: Definition, touching?: string, from?: Side) => void
   /** Changes the draft as it is by now. */
   edit: (make: (before: Definition) => Definition) => void
-  undo: () => void
-  redo: () => void
+  undo: (from?: Side) => void
+  redo: (from?: Side) => void
   /** Saves what is not saved yet; resolves to the revision the server has then. */
   flush: () => Promise<number>
   /** After a conflict: takes the server's draft, or puts this one in its place. */
@@ -58,17 +59,6 @@ export interface DraftActions {
   keepMine: () => Promise<void>
 }
 
-const keptKey = (id: string): string => `yomble.draft.${id}`
-
-/** What an earlier visit could not save, if it still builds on what the server has. */
-function keptDraft({ id, draftRevision }: WorkflowResponse): Definition | null {
-  const text = localStorage.getItem(keptKey(id))
-  if (text === null) return null
-  const kept = JSON.parse(text) as { revision: number; definition: unknown }
-  const parsed = definitionSchema.safeParse(kept.definition)
-  return parsed.success && kept.revision === draftRevision ? parsed.data : null
-}
-
 function makeSaver({ id, draft, draftRevision }: WorkflowResponse): DraftSaver {
   return new DraftSaver({
     draft,
@@ -78,10 +68,7 @@ function makeSaver({ id, draft, draftRevision }: WorkflowResponse): DraftSaver {
       const answer = await sendJson('PUT', path, saveDraftResponse, { revision, definition })
       return answer.draftRevision
     },
-    keep: (kept) => {
-      if (kept) localStorage.setItem(keptKey(id), JSON.stringify(kept))
-      else localStorage.removeItem(keptKey(id))
-    },
+    keep: (kept) => keep(id, kept),
   })
 }
 
@@ -147,8 +134,8 @@ export function useDraft(workflow: WorkflowResponse): Draft {
         act({ kind: 'change', to, touching: touching ?? null }, from),
       edit: (make) =>
         act({ kind: 'change', to: make(latest.current.present), touching: null }, 'plan'),
-      undo: () => act({ kind: 'undo' }, 'plan'),
-      redo: () => act({ kind: 'redo' }, 'plan'),
+      undo: (from = 'plan') => act({ kind: 'undo' }, from),
+      redo: (from = 'plan') => act({ kind: 'redo' }, from),
       flush: () => {
         saver.offer(latest.current.present)
         return saver.flush()

@@ -11,6 +11,11 @@ export function focusInspector(): void {
 
 const FIELD = ':is(input, select, textarea):not(:disabled), [contenteditable="true"]'
 
+/** True while somebody is in one of the inspector's fields. */
+export function isInInspector(): boolean {
+  return Boolean(document.activeElement?.closest('[data-inspector]'))
+}
+
 /** From a field back to what is selected on the timetable. */
 export function leaveOnEscape(event: KeyboardEvent): void {
   if (event.key !== 'Escape') return

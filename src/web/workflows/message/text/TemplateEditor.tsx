@@ -137,14 +137,15 @@ function useTextEditor<Text>(props: Props<Text>, isReadOnly: boolean): Editor {
   return editor
 }
 
-/** Shows what was made elsewhere (undone, chosen, written by another), with the cursor about where it was. */
+/** Shows what was made elsewhere (undone, chosen, written by another), with the cursor behind what has changed. */
 function putBack(editor: Editor, doc: JSONContent): void {
-  const { from } = editor.state.selection
-  editor
-    .chain()
-    .setContent(doc, { emitUpdate: false })
-    .setTextSelection(Math.min(from, editor.state.doc.content.size))
-    .run()
+  const before = editor.state.doc.content
+  editor.commands.setContent(doc, { emitUpdate: false })
+  const { content } = editor.state.doc
+  // Letters that repeat may count for both ends.
+  const start = content.findDiffStart(before) ?? 0
+  const end = content.findDiffEnd(before)?.a ?? 0
+  editor.commands.setTextSelection(Math.min(Math.max(start, end), content.size))
 }
 
 const pasteWords =

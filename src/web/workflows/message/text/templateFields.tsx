@@ -13,25 +13,37 @@ const Line = lazy(async () => ({ default: (await import('./LineField.tsx')).Line
 const Lines = lazy(async () => ({ default: (await import('./LinesField.tsx')).LinesField }))
 
 /** One line of words with merge fields. */
-export const TemplateLine = (props: Props): ReactNode => <WhenThere {...props} Field={Line} />
+export const TemplateLine = (props: Props): ReactNode => (
+  <WhenThere {...props} Field={Line} height="template-line" />
+)
 
 /** A text without styles with merge fields, line by line as it is sent. */
-export const TemplateLines = (props: Props): ReactNode => <WhenThere {...props} Field={Lines} />
+export const TemplateLines = (props: Props): ReactNode => (
+  <WhenThere {...props} Field={Lines} height={props.className ?? ''} />
+)
 
-function WhenThere({ Field, ...props }: Props & { Field: ComponentType<Props> }): ReactNode {
+interface ThereProps extends Props {
+  Field: ComponentType<Props>
+  /** The class by which the field is as high as it will be. */
+  height: string
+}
+
+function WhenThere({ Field, height, ...props }: ThereProps): ReactNode {
   return (
-    <Suspense fallback={<Waiting {...props} />}>
+    <Suspense fallback={<Waiting label={props.label} value={props.value} height={height} />}>
       <Field {...props} />
     </Suspense>
   )
 }
 
 /** The words as they are kept, until the editor is there. */
-function Waiting({ label, value, className = '' }: Props): ReactNode {
+function Waiting({ label, value, height }: Omit<ThereProps, 'Field' | 'onChange'>): ReactNode {
   return (
     <div className="mb-3" aria-busy="true">
       <span className="field-label">{label}</span>
-      <div className={`template-text whitespace-pre-wrap text-secondary ${className}`}>{value}</div>
+      <div className={`template-text whitespace-pre-wrap text-secondary ${height}`}>
+        {value || '\u00A0'}
+      </div>
     </div>
   )
 }
