@@ -113,6 +113,8 @@ test('merge fields go in where the cursor is, by search, typed and pasted', asyn
   await page.keyboard.type('first na')
   await page.keyboard.press('Enter')
   await expect(text.locator('p')).toHaveText(['Hello first name, or “there”,', '', 'Maren'])
+  // The menu gives the focus back a frame later; a click before that would be undone by it.
+  await expect(text).toBeFocused()
   // Whoever knows the tags types them, or brings lines from elsewhere.
   await text.locator('p').last().click()
   await page.keyboard.type('\n{{ order.number }}')

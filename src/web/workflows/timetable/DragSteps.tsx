@@ -8,15 +8,14 @@ import {
   useSensors,
   type CollisionDetection,
 } from '@dnd-kit/core'
-import { createContext, useContext, useState, type ReactNode } from 'react'
-import type { Definition } from '../../../core/workflow/definition.ts'
-import { allSteps, type Place } from '../../../core/workflow/lists.ts'
-import type { Editing } from '../editing/useEditing.ts'
-import { labelOfStep } from './StepFace.tsx'
+import { createContext, memo, useContext, useState, type ReactNode } from 'react'
+import type { Place } from '../../../core/workflow/lists.ts'
 
 interface Props {
-  definition: Definition
-  editing: Editing | undefined
+  /** Missing for those who may only look. */
+  onMove: ((key: string, to: Place) => void) | undefined
+  /** What a step is called while it is dragged. */
+  nameOf: (key: string) => string
   children: ReactNode
 }
 
@@ -36,29 +35,30 @@ export function useIsDragging(): boolean {
   return useContext(DraggingContext)
 }
 
-/** Lets steps be dragged to other places. Keyboards cut and paste instead. */
-export function DragSteps({ definition, editing, children }: Props): ReactNode {
+/**
+ * Lets steps be dragged to other places. Keyboards cut and paste instead. Drawn anew only while
+ * something is dragged, if it is always given the same.
+ */
+export const DragSteps = memo(function DragSteps({ onMove, nameOf, children }: Props): ReactNode {
   const [dragged, setDragged] = useState<string | null>(null)
   const sensors = useSensors(useSensor(PointerSensor, BY_POINTER))
-  if (!editing) return children
-  const step =
-    dragged === null ? null : allSteps(definition.steps).find(({ key }) => key === dragged)
+  if (!onMove) return children
   return (
     <DndContext
       sensors={sensors}
       collisionDetection={nearest}
-      onDragStart={({ active }) => setDragged(String(active.id))}
+      onDragStart={({ active }) => setDragged(nameOf(String(active.id)))}
       onDragCancel={() => setDragged(null)}
       onDragEnd={({ active, over }) => {
         setDragged(null)
         const place = over?.data.current?.['place'] as Place | undefined
-        if (place) editing.move(String(active.id), place)
+        if (place) onMove(String(active.id), place)
       }}
     >
       <DraggingContext value={dragged !== null}>{children}</DraggingContext>
       <DragOverlay dropAnimation={null}>
-        {step && <div className="panel px-2.5 py-1.5 font-medium">{labelOfStep(step)}</div>}
+        {dragged !== null && <div className="panel px-2.5 py-1.5 font-medium">{dragged}</div>}
       </DragOverlay>
     </DndContext>
   )
-}
+})

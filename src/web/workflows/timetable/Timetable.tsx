@@ -1,6 +1,8 @@
 import {
+  createContext,
   memo,
   useCallback,
+  useContext,
   useLayoutEffect,
   useMemo,
   useRef,
@@ -11,19 +13,22 @@ import {
 import { flushSync } from 'react-dom'
 import type { Timetable as Layout } from '../../../core/timetable/layout.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
+import { allSteps } from '../../../core/workflow/lists.ts'
+import { useLatest } from '../../ui/useLatest.ts'
 import { EditingFrame } from '../editing/EditingFrame.tsx'
 import type { Editing } from '../editing/useEditing.ts'
 import type { Selection } from '../selection.ts'
 import type { ShownNumbers } from '../useReplay.ts'
 import type { Marks } from '../versions/useChanges.ts'
 import { DragSteps } from './DragSteps.tsx'
-import { neighbour, partWithin, type Geometry } from './geometry.ts'
+import { neighbour, partWithin, type Geometry, type Part } from './geometry.ts'
 import { MomentHeads, MomentLines, PathHeads } from './Heads.tsx'
 import { InsertPoints } from './InsertPoints.tsx'
 import { Items } from './Items.tsx'
 import { Lines } from './Lines.tsx'
+import { labelOfStep } from './StepFace.tsx'
 import { useLayout } from './useLayout.ts'
-import { useView } from './useView.ts'
+import { useView, type View } from './useView.ts'
 import { useZoom } from './useZoom.ts'
 
 /** From how many things on only those are drawn that can be seen. */
@@ -46,7 +51,7 @@ interface TimetableProps {
 
 /** Rows are paths, columns are moments, stops are what people get. */
 export const Timetable = memo(function Timetable(props: TimetableProps): ReactNode {
-  const { definition, numbers, corner, selection, onSelect, editing, marks, whole } = props
+  const { definition, editing, whole } = props
   const { layout, geometry } = useLayout(definition)
   const frame = useRef<HTMLDivElement>(null)
   const zoom = useZoom(frame, geometry, whole)
@@ -66,11 +71,21 @@ export const Timetable = memo(function Timetable(props: TimetableProps): ReactNo
     [layout, many],
   )
 
+  const latest = useLatest(definition)
+  const nameOf = useCallback(
+    (key: string) => {
+      const step = allSteps(latest.current.steps).find((one) => one.key === key)
+      return step ? labelOfStep(step) : ''
+    },
+    [latest],
+  )
+
   const before = useCallback(
     (id: string) => neighbour(layout, id, 'ArrowLeft')?.id ?? null,
     [layout],
   )
 
+  const drawn = { ...props, layout, geometry, view, part, zoom, held }
   return (
     <EditingFrame
       label="Timetable"
@@ -81,46 +96,70 @@ export const Timetable = memo(function Timetable(props: TimetableProps): ReactNo
       before={before}
       onHold={many ? setHeld : undefined}
     >
-      <DragSteps definition={definition} editing={editing}>
-        <div
-          className="relative"
-          style={{ width: geometry.width, minWidth: '100%', height: geometry.height, zoom }}
-        >
-          <MomentLines geometry={geometry} view={view} />
-          <Lines layout={layout} geometry={geometry} part={part} />
-          <MomentHeads
-            layout={layout}
-            geometry={geometry}
-            view={view}
-            corner={corner}
-            onSelect={onSelect}
-          />
-          <PathHeads layout={layout} numbers={numbers} />
-          <Items
-            layout={layout}
-            geometry={geometry}
-            part={part}
-            steps={definition.steps}
-            numbers={numbers}
-            selection={selection}
-            onSelect={onSelect}
-            held={held}
-            movable={editing !== undefined}
-            marks={marks}
-          />
-          {editing && !whole && (
-            <InsertPoints
-              layout={layout}
-              geometry={geometry}
-              part={part}
-              onInsert={editing.insert}
-            />
-          )}
-        </div>
-      </DragSteps>
+      <Drawn value={drawn}>
+        <DragSteps onMove={editing?.move} nameOf={nameOf}>
+          {SHEET}
+        </DragSteps>
+      </Drawn>
     </EditingFrame>
   )
 })
+
+interface DrawnProps extends TimetableProps {
+  layout: Layout
+  geometry: Geometry
+  view: View
+  part: Part
+  zoom: number
+  held: string | null
+}
+
+/**
+ * What is drawn, handed down past what lets it be dragged: that is large, and stays as it is while the
+ * draft changes.
+ */
+const Drawn = createContext<DrawnProps | null>(null)
+const SHEET = <Sheet />
+
+/** Everything on the timetable, the heads included. */
+function Sheet(): ReactNode {
+  const drawn = useContext(Drawn)
+  if (!drawn) return null
+  const { definition, numbers, corner, selection, onSelect, editing, marks, whole } = drawn
+  const { layout, geometry, view, part, zoom, held } = drawn
+  return (
+    <div
+      className="relative"
+      style={{ width: geometry.width, minWidth: '100%', height: geometry.height, zoom }}
+    >
+      <MomentLines geometry={geometry} view={view} />
+      <Lines layout={layout} geometry={geometry} part={part} />
+      <MomentHeads
+        layout={layout}
+        geometry={geometry}
+        view={view}
+        corner={corner}
+        onSelect={onSelect}
+      />
+      <PathHeads layout={layout} numbers={numbers} />
+      <Items
+        layout={layout}
+        geometry={geometry}
+        part={part}
+        steps={definition.steps}
+        numbers={numbers}
+        selection={selection}
+        onSelect={onSelect}
+        held={held}
+        movable={editing !== undefined}
+        marks={marks}
+      />
+      {editing && !whole && (
+        <InsertPoints layout={layout} geometry={geometry} part={part} onInsert={editing.insert} />
+      )}
+    </div>
+  )
+}
 
 /** In a tall workflow the start stands far down: begins where the way begins. */
 function useStartInSight(
