@@ -8,6 +8,7 @@ import { useLatest } from '../../../ui/useLatest.ts'
 import { useFields } from './fieldContext.ts'
 import { FieldOptions } from './FieldOptions.tsx'
 import { FieldMenu } from './FieldMenu.tsx'
+import { knownCursor } from './knownCursor.ts'
 import { mergeFieldNode } from './mergeFieldNode.ts'
 import { tagMarks } from './tagMarks.ts'
 
@@ -32,6 +33,7 @@ export const RICH: Extensions = [
   }),
   mergeFieldNode,
   tagMarks,
+  knownCursor,
 ]
 
 /** Words and merge fields, in one line or several. */
@@ -50,6 +52,7 @@ export const PLAIN: Extensions = [
   }),
   mergeFieldNode,
   tagMarks,
+  knownCursor,
 ]
 
 /** How a text is kept, and how the editor has it. */
