@@ -10,12 +10,22 @@ const named = (name: string) => aDefinition({ name })
 
 beforeEach(() => localStorage.clear())
 
+const OURS: WorkflowResponse = {
+  id: 'w',
+  state: 'draft',
+  draft: named('a'),
+  draftRevision: 1,
+  liveVersion: null,
+  live: null,
+  changedAt: 0,
+}
+
 /** A draft, with what the plan and the form showed of it one after the other. */
-function edit() {
+function edit(theirs?: () => WorkflowResponse) {
   const shown: string[] = []
   const now = { shown, draft: undefined as unknown as Draft }
   function Page() {
-    const draft = useDraft({ id: 'w', draft: named('a'), draftRevision: 1 } as WorkflowResponse)
+    const draft = useDraft(OURS)
     const { definition, later, first } = draft
     now.draft = draft
     const plan = first === 'form' ? later : definition
@@ -24,7 +34,10 @@ function edit() {
     if (shown.at(-1) !== both) shown.push(both)
     return null
   }
-  show(<Page />, { 'PUT /api/workflows/w/draft': { draftRevision: 2 } })
+  show(<Page />, {
+    'PUT /api/workflows/w/draft': { draftRevision: 2 },
+    'GET /api/workflows/w': theirs,
+  })
   return now
 }
 
@@ -61,4 +74,22 @@ test('a repair is made of the draft as it is by then', () => {
   act(() => draft.change(named('b')))
   act(() => draft.edit((before) => named(`${before.name} mended`)))
   expect(now.draft.definition.name).toBe('b mended')
+})
+
+test('what somebody else has saved is shown', async () => {
+  const now = edit(() => ({ ...OURS, draft: named('theirs'), draftRevision: 2 }))
+  const { draft } = now
+  expect(await act(() => draft.follow(1))).toBe(false)
+  expect(await act(() => draft.follow(2))).toBe(true)
+  expect(now.draft.definition.name).toBe('theirs')
+})
+
+test('nothing that was typed just now goes for what somebody else has saved', async () => {
+  const now = edit(() => {
+    flushSync(() => now.draft.change(named('typed'), undefined, 'form'))
+    return { ...OURS, draft: named('theirs'), draftRevision: 2 }
+  })
+  const { draft } = now
+  expect(await act(() => draft.follow(2))).toBe(false)
+  expect(now.draft.definition.name).toBe('typed')
 })

@@ -140,7 +140,10 @@ export function useDraft(workflow: WorkflowResponse): Draft {
         saver.offer(latest.current.present)
         return saver.flush()
       },
-      ...besideOthers(id, saver, (theirs) => act({ kind: 'replace', to: theirs }, 'both')),
+      ...besideOthers(id, saver, {
+        offer: () => saver.offer(latest.current.present),
+        show: (theirs) => act({ kind: 'replace', to: theirs }, 'both'),
+      }),
     }),
     [act, latest, saver, id],
   )
@@ -159,7 +162,8 @@ export function useDraft(workflow: WorkflowResponse): Draft {
 function besideOthers(
   id: string,
   saver: DraftSaver,
-  show: (theirs: Definition) => void,
+  /** Tells the saver what is on the screen; shows another draft there. */
+  { offer, show }: { offer: () => void; show: (theirs: Definition) => void },
 ): Pick<DraftActions, 'takeTheirs' | 'follow' | 'keepMine'> {
   const fetchTheirs = () => getJson(`/api/workflows/${id}`, workflowResponse)
   return {
@@ -169,9 +173,11 @@ function besideOthers(
       show(theirs.draft)
     },
     follow: async (revision) => {
+      offer()
       if (!saver.isBehind(revision)) return false
       const theirs = await fetchTheirs()
-      // Something may have been typed meanwhile; then saving it tells of the conflict.
+      // Something may have been typed meanwhile, even just now; then saving it tells of the conflict.
+      offer()
       if (!saver.isBehind(theirs.draftRevision)) return false
       saver.adopt(theirs.draft, theirs.draftRevision)
       show(theirs.draft)

@@ -4,6 +4,7 @@ import {
   useCallback,
   useDeferredValue,
   useMemo,
+  useRef,
   type ComponentType,
   type ReactNode,
 } from 'react'
@@ -25,7 +26,7 @@ import { EntryForm, ExclusionsForm, WorkflowForm } from './RuleForms.tsx'
 import type { StepOf } from './stepChange.ts'
 import { UntilForm, WaitForForm, WaitForm } from './TimeForms.tsx'
 import { TriggerForm } from './TriggerForm.tsx'
-import { leaveOnEscape } from './focus.ts'
+import { leaveOnEscape, useAskedFocus } from './focus.ts'
 import type { FormProps, InspectorProps } from './formProps.ts'
 
 /**
@@ -38,6 +39,9 @@ export function Inspector(props: InspectorProps): ReactNode {
   const isDrawn = useIsDrawn()
   const { now, isLate } = useShown(shown, isFirst)
   const late = useLatest(isLate)
+  const isBusy = isLate || !isDrawn
+  const inspector = useRef<HTMLElement>(null)
+  useAskedFocus(inspector, isBusy ? null : now.selection)
   const change: typeof onChange = useCallback(
     (to, touching) => {
       // Made of what is not there any more.
@@ -48,9 +52,10 @@ export function Inspector(props: InspectorProps): ReactNode {
   const isWhole = now.selection.kind === 'workflow'
   return (
     <aside
+      ref={inspector}
       className="panel isolate flex min-h-0 flex-col overflow-hidden print:hidden"
       aria-label="Inspector"
-      aria-busy={isLate || !isDrawn}
+      aria-busy={isBusy}
       data-inspector
     >
       {!isWhole && (

@@ -1,12 +1,36 @@
-import type { KeyboardEvent } from 'react'
+import { useLayoutEffect, type KeyboardEvent, type RefObject } from 'react'
+import type { Selection } from '../selection.ts'
+
+/** Whether the inspector was asked to take the cursor and had not drawn yet what it is to go into. */
+let isAsked = false
 
 /** Puts the cursor into the inspector's first field, once it shows what has just been selected. */
 export function focusInspector(): void {
+  isAsked = true
+  // It may show that already, and then nothing is drawn that would put the cursor there.
   requestAnimationFrame(() => {
-    const inspector = document.querySelector('[data-inspector]')
-    if (inspector?.ariaBusy === 'true') focusInspector()
-    else inspector?.querySelector<HTMLElement>(FIELD)?.focus()
+    const inspector = document.querySelector<HTMLElement>('[data-inspector]')
+    if (inspector && inspector.ariaBusy !== 'true') takeCursor(inspector)
   })
+}
+
+/**
+ * Has the inspector take the cursor it was asked to take together with the form that it goes into:
+ * a moment later it would go from wherever one has clicked by then. `shown` is null until it is there.
+ */
+export function useAskedFocus(
+  inspector: RefObject<HTMLElement | null>,
+  shown: Selection | null,
+): void {
+  useLayoutEffect(() => {
+    if (shown && inspector.current) takeCursor(inspector.current)
+  }, [inspector, shown])
+}
+
+function takeCursor(inspector: HTMLElement): void {
+  if (!isAsked) return
+  isAsked = false
+  inspector.querySelector<HTMLElement>(FIELD)?.focus()
 }
 
 const FIELD = ':is(input, select, textarea):not(:disabled), [contenteditable="true"]'
