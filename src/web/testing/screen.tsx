@@ -25,24 +25,36 @@ export interface Asked {
   body: unknown
 }
 
-/** What the server says, by path, or by method and path: "POST /api/workflows". A function is asked each time. */
+/** What the server says, by path, or by method and path: "POST /api/workflows". A function is asked each time, with what it was sent. */
 export type Answers = Readonly<Record<string, unknown>>
 
-/** Shows something as a signed-in marketer sees it. Returns what has been asked of the server by then. */
-export function show(element: ReactNode, answers: Answers = {}): Asked[] {
+interface As {
+  address?: string
+  role?: SessionResponse['user']['role']
+}
+
+/** Shows something as someone who is signed in sees it. Returns what has been asked of the server by then. */
+export function show(
+  element: ReactNode,
+  answers: Answers = {},
+  { address = '/', role = 'marketer' }: As = {},
+): Asked[] {
   const asked: Asked[] = []
   vi.stubGlobal('fetch', async (path: string, { method = 'GET', body }: RequestInit = {}) => {
-    asked.push({ method, path, body: typeof body === 'string' ? JSON.parse(body) : body })
+    const sent: unknown = typeof body === 'string' ? JSON.parse(body) : body
+    asked.push({ method, path, body: sent })
     const answer = answers[`${method} ${path}`] ?? answers[path]
     if (answer === undefined) throw new Error(`Nothing answers ${method} ${path}`)
-    const given: unknown = typeof answer === 'function' ? answer() : answer
+    const given: unknown = typeof answer === 'function' ? answer(sent) : answer
     return given instanceof Response ? given : Response.json(given)
   })
   const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } })
   render(
     <QueryClientProvider client={queries}>
-      <MemoryRouter>
-        <SessionProvider value={SESSION}>{element}</SessionProvider>
+      <MemoryRouter initialEntries={[address]}>
+        <SessionProvider value={{ ...SESSION, user: { ...SESSION.user, role } }}>
+          {element}
+        </SessionProvider>
       </MemoryRouter>
       <Toaster />
     </QueryClientProvider>,

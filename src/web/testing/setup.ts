@@ -11,6 +11,7 @@ Element.prototype.scrollIntoView = () => {}
 const nowhere = document.createElement('div')
 Range.prototype.getClientRects = () => nowhere.getClientRects()
 Range.prototype.getBoundingClientRect = () => nowhere.getBoundingClientRect()
+navigator.sendBeacon = () => true
 
 // Enough for the ids that the tests look for.
 globalThis.CSS = {

@@ -1,0 +1,85 @@
+import { screen } from '@testing-library/react'
+import { Route, Routes } from 'react-router'
+import { saveDraftBody } from '../../contract/workflows.ts'
+import type { Definition } from '../../core/workflow/definition.ts'
+import { WorkflowPage } from '../workflows/WorkflowPage.tsx'
+import { ANSWERS } from './inspector.tsx'
+import { show, type Asked } from './screen.tsx'
+
+/** What the server has of the workflow by now; changed, it is as if somebody else had saved. */
+export interface Server {
+  draft: Definition
+  revision: number
+  isAway: boolean
+  asked: Asked[]
+}
+
+const NUMBERS = {
+  total: {
+    inProgress: 0,
+    entered: 0,
+    turnedAway: 0,
+    sent: 0,
+    skipped: 0,
+    left: 0,
+    needAttention: 0,
+  },
+  steps: [],
+  branches: [],
+  earned: { steps: [], branches: [] },
+  exclusions: [],
+  onOlderVersions: 0,
+}
+
+/** Opens the screen of a workflow, with a server that keeps drafts as the real one does. */
+export async function openWorkflow(
+  draft: Definition,
+  role: 'marketer' | 'staff' = 'marketer',
+): Promise<Server> {
+  const server: Server = { draft, revision: 1, isAway: false, asked: [] }
+  const unlessAway = (answer: (body: unknown) => unknown) => (body: unknown) => {
+    if (server.isAway) throw new TypeError('Failed to fetch')
+    return answer(body)
+  }
+  const save = (body: unknown) => {
+    const { revision, definition } = saveDraftBody.parse(body)
+    if (revision !== server.revision) return CONFLICT.clone()
+    server.draft = definition
+    server.revision += 1
+    return { draftRevision: server.revision }
+  }
+  const workflow = () => ({
+    id: 'w',
+    state: 'draft',
+    liveVersion: null,
+    live: null,
+    changedAt: 0,
+    draft: server.draft,
+    draftRevision: server.revision,
+  })
+  const page = (
+    <Routes>
+      <Route path="/workflows/:id/*" element={<WorkflowPage />} />
+    </Routes>
+  )
+  server.asked = show(
+    page,
+    {
+      ...ANSWERS,
+      'GET /api/workflows/w': unlessAway(workflow),
+      'PUT /api/workflows/w/draft': unlessAway(save),
+      '/api/workflows/w/visit': unlessAway(() => ({ others: [], draftRevision: server.revision })),
+      '/api/workflows/w/numbers': NUMBERS,
+      '/api/workflows/replay': () => Response.json(null),
+      '/api/live-workflows': [],
+    },
+    { address: '/workflows/w', role },
+  )
+  await screen.findByRole('complementary', { name: 'Inspector' })
+  return server
+}
+
+const CONFLICT = Response.json(
+  { code: 'conflict', message: 'Somebody else has saved this draft.', problems: [] },
+  { status: 409 },
+)
