@@ -11,17 +11,18 @@ type Rules = Pick<Definition, 'trigger' | 'entry' | 'exclusions' | 'priority'>
 
 interface Props extends Rules {
   numbers: WorkflowNumbersResponse | undefined
-  selection: Selection
+  /** What kind of thing is selected. */
+  selected: Selection['kind']
   onSelect: (selection: Selection) => void
 }
 
 /** The rules that stand over the whole timetable: start, entry, exclusions. */
 export const RuleStrips = memo(function RuleStrips(props: Props): ReactNode {
-  const { trigger, entry, exclusions, priority, numbers, selection, onSelect } = props
+  const { trigger, entry, exclusions, priority, numbers, selected, onSelect } = props
   const words = useWords()
   const leftBy = new Map(numbers?.exclusions.map(({ exclusion, left }) => [exclusion, left]))
   const strip = (kind: 'trigger' | 'entry' | 'exclusions') => ({
-    selected: selection.kind === kind,
+    selected: selected === kind,
     onClick: () => onSelect({ kind }),
   })
   return (

@@ -1,4 +1,4 @@
-import { lazy, Suspense, useDeferredValue, useEffect, useState, type ReactNode } from 'react'
+import { lazy, Suspense, useCallback, useDeferredValue, useEffect, useState, type ReactNode } from 'react'
 import { useMatch, useParams } from 'react-router'
 import type { WorkflowResponse } from '../../contract/workflows.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
@@ -9,7 +9,7 @@ import { Loading, Problem } from '../ui/states.tsx'
 import { isInInspector } from './inspector/focus.ts'
 import { FindingsStrip } from './FindingsStrip.tsx'
 import { SaveNote } from './SaveNote.tsx'
-import { selectedOf, type Selection } from './selection.ts'
+import { sameSelection, selectedOf, type Selection } from './selection.ts'
 import { useDraft, type DraftActions } from './useDraft.ts'
 import { useChanges } from './versions/useChanges.ts'
 import { useShownAs } from './useShownAs.ts'
@@ -42,7 +42,12 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
   const draft = useDraft(workflow)
   const { definition, later, change, edit, undo, redo, flush, follow } = draft
   const { user } = useSession()
-  const [chosen, setSelection] = useState<Selection>({ kind: 'workflow' })
+  const [chosen, setChosen] = useState<Selection>({ kind: 'workflow' })
+  const setSelection = useCallback(
+    // The same object for the same thing: what is selected already need not be drawn anew.
+    (to: Selection) => setChosen((before) => (sameSelection(before, to) ? before : to)),
+    [],
+  )
   const selection = selectedOf(chosen, definition)
   const mayEdit = user.role === 'marketer'
   useUndoKeys(draft)

@@ -104,7 +104,7 @@ const Plan = memo(function Plan(props: PlanProps): ReactNode {
         exclusions={exclusions}
         priority={priority}
         numbers={numbers}
-        selection={selection}
+        selected={selection.kind}
         onSelect={onSelect}
       />
       {view === 'outline' ? (
