@@ -6,20 +6,21 @@ import type { StepKind } from '../../../core/workflow/steps.ts'
 import { sameProps } from '../../ui/sameProps.ts'
 import { AddHere } from '../editing/AddHere.tsx'
 import { useIsDragging } from './DragSteps.tsx'
-import { insertPoint, isBetweenWithin, type Geometry, type Part } from './geometry.ts'
+import { insertPoint, type Geometry } from './geometry.ts'
+import type { InSight } from './inSight.ts'
 
 interface Props {
   layout: Timetable
   geometry: Geometry
-  part: Part
+  inSight: InSight
   onInsert: (place: Place, kind: StepKind) => void
 }
 
 /** A "+" on every line that can be seen, where steps can be added and dropped. */
 export const InsertPoints = memo(function InsertPoints(props: Props): ReactNode {
-  const { layout, geometry, part, onInsert } = props
+  const { layout, geometry, inSight, onInsert } = props
   return layout.links.map(({ from, to, place }) => {
-    if (!place || !isBetweenWithin(from, to, part)) return null
+    if (!place || !inSight.line(from, to)) return null
     const { x, y } = insertPoint(geometry.boxOf(from), geometry.boxOf(to))
     return (
       <InsertPoint

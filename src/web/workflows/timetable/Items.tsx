@@ -5,14 +5,15 @@ import { isFork, type Step } from '../../../core/workflow/steps.ts'
 import { selectionOf, sameSelection, type Selection } from '../selection.ts'
 import type { ShownNumbers } from '../useReplay.ts'
 import type { Marks } from '../versions/useChanges.ts'
-import { isWithin, type Geometry, type Part } from './geometry.ts'
+import type { Geometry } from './geometry.ts'
+import type { InSight } from './inSight.ts'
 import { inkFor } from './ink.ts'
 import { ItemView } from './ItemView.tsx'
 
 interface Props {
   layout: Layout
   geometry: Geometry
-  part: Part
+  inSight: InSight
   steps: readonly Step[]
   numbers: ShownNumbers | undefined
   selection: Selection
@@ -26,7 +27,7 @@ interface Props {
 
 /** What stands on the timetable and can be seen, and always what is selected or held. */
 export const Items = memo(function Items(props: Props): ReactNode {
-  const { layout, geometry, part, numbers, selection, onSelect, held, movable, marks } = props
+  const { layout, geometry, inSight, numbers, selection, onSelect, held, movable, marks } = props
   const steps = useMemo(
     () => new Map(allSteps(props.steps).map((step) => [step.key, step])),
     [props.steps],
@@ -34,7 +35,7 @@ export const Items = memo(function Items(props: Props): ReactNode {
   const selected = useMemo(() => layout.items.find(isOf(selection))?.id, [layout, selection])
   return layout.items.map((item) => {
     const isSelected = item.id === selected
-    if (!isSelected && item.id !== held && !isWithin(item, part)) return null
+    if (!isSelected && item.id !== held && !inSight.item(item)) return null
     const own = selectionOf(item)
     return (
       <ItemView

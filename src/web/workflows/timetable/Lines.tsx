@@ -1,16 +1,17 @@
 import { memo, type ReactNode } from 'react'
 import type { Timetable as Layout } from '../../../core/timetable/layout.ts'
-import { isBetweenWithin, lineParts, type Geometry, type Part } from './geometry.ts'
+import { lineParts, type Geometry } from './geometry.ts'
+import type { InSight } from './inSight.ts'
 import { inkFor, SHARED_INK } from './ink.ts'
 
 interface Props {
   layout: Layout
   geometry: Geometry
-  part: Part
+  inSight: InSight
 }
 
 /** The lines that lead from one thing to the next, each in the ink of its path. */
-export const Lines = memo(function Lines({ layout, geometry, part }: Props): ReactNode {
+export const Lines = memo(function Lines({ layout, geometry, inSight }: Props): ReactNode {
   return (
     // Lines run out of it: a picture that grows with the timetable would be laid out and drawn anew.
     <svg
@@ -20,7 +21,7 @@ export const Lines = memo(function Lines({ layout, geometry, part }: Props): Rea
       aria-hidden="true"
     >
       {layout.links.map(({ from, to }) => {
-        if (!isBetweenWithin(from, to, part)) return null
+        if (!inSight.line(from, to)) return null
         const { own, shared } = lineParts(geometry.boxOf(from), geometry.boxOf(to))
         const ink = inkFor(to.kind === 'join' ? from : to, layout)
         return <Line key={`${from.id} ${to.id}`} own={own} shared={shared} ink={ink} />

@@ -4,7 +4,6 @@ import {
   useCallback,
   useContext,
   useLayoutEffect,
-  useMemo,
   useRef,
   useState,
   type ReactNode,
@@ -21,12 +20,14 @@ import type { Selection } from '../selection.ts'
 import type { ShownNumbers } from '../useReplay.ts'
 import type { Marks } from '../versions/useChanges.ts'
 import { DragSteps } from './DragSteps.tsx'
-import { neighbour, partWithin, type Geometry, type Part } from './geometry.ts'
+import { neighbour, type Geometry } from './geometry.ts'
 import { MomentHeads, MomentLines, PathHeads } from './Heads.tsx'
+import type { InSight } from './inSight.ts'
 import { InsertPoints } from './InsertPoints.tsx'
 import { Items } from './Items.tsx'
 import { Lines } from './Lines.tsx'
 import { labelOfStep } from './StepFace.tsx'
+import { useInSight } from './useInSight.ts'
 import { useLayout } from './useLayout.ts'
 import { useView, type View } from './useView.ts'
 import { useZoom } from './useZoom.ts'
@@ -57,7 +58,7 @@ export const Timetable = memo(function Timetable(props: TimetableProps): ReactNo
   const zoom = useZoom(frame, geometry, whole)
   const many = layout.items.length > MANY
   const view = useView(frame, many, zoom)
-  const part = useMemo(() => partWithin(geometry, view), [geometry, view])
+  const inSight = useInSight(layout, geometry, view)
   // What has the keyboard or the pointer stays, wherever it is scrolled to.
   const [held, setHeld] = useState<string | null>(null)
   useStartInSight(frame, layout, geometry)
@@ -85,7 +86,7 @@ export const Timetable = memo(function Timetable(props: TimetableProps): ReactNo
     [layout],
   )
 
-  const drawn = { ...props, layout, geometry, view, part, zoom, held }
+  const drawn = { ...props, layout, geometry, view, inSight, zoom, held }
   return (
     <EditingFrame
       label="Timetable"
@@ -109,7 +110,7 @@ interface DrawnProps extends TimetableProps {
   layout: Layout
   geometry: Geometry
   view: View
-  part: Part
+  inSight: InSight
   zoom: number
   held: string | null
 }
@@ -126,14 +127,14 @@ function Sheet(): ReactNode {
   const drawn = useContext(Drawn)
   if (!drawn) return null
   const { definition, numbers, corner, selection, onSelect, editing, marks, whole } = drawn
-  const { layout, geometry, view, part, zoom, held } = drawn
+  const { layout, geometry, view, inSight, zoom, held } = drawn
   return (
     <div
       className="relative"
       style={{ width: geometry.width, minWidth: '100%', height: geometry.height, zoom }}
     >
       <MomentLines geometry={geometry} view={view} />
-      <Lines layout={layout} geometry={geometry} part={part} />
+      <Lines layout={layout} geometry={geometry} inSight={inSight} />
       <MomentHeads
         layout={layout}
         geometry={geometry}
@@ -145,7 +146,7 @@ function Sheet(): ReactNode {
       <Items
         layout={layout}
         geometry={geometry}
-        part={part}
+        inSight={inSight}
         steps={definition.steps}
         numbers={numbers}
         selection={selection}
@@ -155,7 +156,12 @@ function Sheet(): ReactNode {
         marks={marks}
       />
       {editing && !whole && (
-        <InsertPoints layout={layout} geometry={geometry} part={part} onInsert={editing.insert} />
+        <InsertPoints
+          layout={layout}
+          geometry={geometry}
+          inSight={inSight}
+          onInsert={editing.insert}
+        />
       )}
     </div>
   )

@@ -80,9 +80,10 @@ export function partWithin(
   { slotEdges }: Geometry,
   { left, top, right, bottom }: { left: number; top: number; right: number; bottom: number },
 ): Part {
+  const from = slotEdges.findIndex((edge) => edge >= left)
   const after = slotEdges.findIndex((edge) => edge > right)
   return {
-    slotFrom: Math.max(0, slotEdges.findIndex((edge) => edge >= left) - 1),
+    slotFrom: from === -1 ? slotEdges.length : Math.max(0, from - 1),
     slotTo: after === -1 ? slotEdges.length : after - 1,
     rowFrom: Math.floor((top - HEAD_HEIGHT) / ROW_HEIGHT),
     rowTo: Math.floor((bottom - HEAD_HEIGHT) / ROW_HEIGHT),

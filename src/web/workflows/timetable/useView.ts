@@ -13,9 +13,17 @@ export interface View {
   top: number
   right: number
   bottom: number
+  /** How far it reaches at least beyond what can be seen. */
+  margin: number
 }
 
-const EVERYTHING: View = { left: -Infinity, top: -Infinity, right: Infinity, bottom: Infinity }
+const EVERYTHING: View = {
+  left: -Infinity,
+  top: -Infinity,
+  right: Infinity,
+  bottom: Infinity,
+  margin: 0,
+}
 
 /**
  * The part of a scrolled frame that can be seen, and a margin around it. Changes in steps, so that
@@ -51,7 +59,7 @@ export function useView(
 /** What can be seen at most: to ask how large the frame is would lay the page out once more. */
 function firstView(): View {
   const { innerWidth, innerHeight } = window
-  return { left: 0, top: 0, right: innerWidth - INSPECTOR, bottom: innerHeight }
+  return { left: 0, top: 0, right: innerWidth - INSPECTOR, bottom: innerHeight, margin: 0 }
 }
 
 function viewOf(element: HTMLElement, zoom: number): View {
@@ -63,8 +71,13 @@ function viewOf(element: HTMLElement, zoom: number): View {
     top: down(scrollTop),
     right: up(scrollLeft + clientWidth),
     bottom: up(scrollTop + clientHeight),
+    margin: MARGIN,
   }
 }
 
 const sameView = (a: View, b: View): boolean =>
-  a.left === b.left && a.top === b.top && a.right === b.right && a.bottom === b.bottom
+  a.left === b.left &&
+  a.top === b.top &&
+  a.right === b.right &&
+  a.bottom === b.bottom &&
+  a.margin === b.margin
