@@ -1,13 +1,13 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { layoutTimetable } from '../../../core/timetable/layout.ts'
+import { layoutTimetable, type Item } from '../../../core/timetable/layout.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { removeStep } from '../../../core/workflow/edit.ts'
 import { allSteps } from '../../../core/workflow/lists.ts'
 import { aDefinition, anEmail, wait } from '../../../testing/builders.ts'
 import { definitions } from '../../../testing/model/arbitraries.ts'
 import { geometryOf, type Box } from './geometry.ts'
-import { atOnce, nearOf, type Looked } from './inSight.ts'
+import { atOnce, nearOf, type InSight, type Looked } from './inSight.ts'
 import type { View } from './useView.ts'
 
 const MARGIN = 160
@@ -51,6 +51,10 @@ const around = (a: Box, b: Box): Box => {
   return { left, top, width: right - left, height: bottom - top }
 }
 
+/** The ids of what is drawn. */
+const drawn = ({ item }: InSight, { layout }: Looked) =>
+  layout.items.filter(item).map(({ id }) => id)
+
 /** A workflow, one of its steps gone, and where one looked before and after. */
 const edits = fc.tuple(definitions, fc.nat(), views, views).map(([definition, nth, from, to]) => {
   const keys = allSteps(definition.steps).map(({ key }) => key)
@@ -59,25 +63,27 @@ const edits = fc.tuple(definitions, fc.nat(), views, views).map(([definition, nt
 })
 
 describe('what is drawn at once', () => {
-  test('is all that can be seen, and nothing that is not near (property)', () => {
+  test('is all that can be seen, and nothing that is neither near nor was (property)', () => {
     fc.assert(
       fc.property(edits, ({ before, now }) => {
         const near = nearOf(now)
         const first = atOnce(before, now) ?? near
         const { boxOf } = now.geometry
+        const were = drawn(nearOf(before), before)
+        const was = ({ id }: Item) => were.includes(id)
         const items = now.layout.items.map((one) => ({
           isSeen: isSeen(boxOf(one), now.view),
           isDrawn: first.item(one),
-          isNear: near.item(one),
+          isWanted: near.item(one) || was(one),
         }))
         const lines = now.layout.links.map(({ from, to }) => ({
           isSeen: isSeen(around(boxOf(from), boxOf(to)), now.view),
           isDrawn: first.line(from, to),
-          isNear: near.line(from, to),
+          isWanted: near.line(from, to) || (was(from) && was(to)),
         }))
         const all = [...items, ...lines]
         expect(all.filter((one) => one.isSeen && !one.isDrawn)).toEqual([])
-        expect(all.filter((one) => one.isDrawn && !one.isNear)).toEqual([])
+        expect(all.filter((one) => one.isDrawn && !one.isWanted)).toEqual([])
       }),
       { numRuns: 300 },
     )
@@ -86,20 +92,25 @@ describe('what is drawn at once', () => {
   const messages = Array.from({ length: 12 }, (_, index) => anEmail(`m${index}`))
   const long = aDefinition({ steps: [wait('w', 'P1D'), ...messages] })
   const view = viewOf(0, 0, 900, 300)
-  const drawn = ({ item }: ReturnType<typeof nearOf>, { layout }: Looked) =>
-    layout.items.filter(item).map(({ key }) => key)
-
-  test('leaves out what comes near from beyond', () => {
-    const before = look(long, view)
-    const now = look(removeStep(long, 'm1'), view)
-    expect(drawn(nearOf(before), before)).toEqual([null, 'w', 'm0', 'm1', 'm2', 'm3'])
-    expect(drawn(nearOf(now), now)).toEqual([null, 'w', 'm0', 'm2', 'm3', 'm4'])
-    expect(drawn(atOnce(before, now) as ReturnType<typeof nearOf>, now)).toEqual([null, 'w', 'm0', 'm2', 'm3']) // prettier-ignore
+  test('leaves out what comes near from beyond, and keeps what goes', () => {
+    const shorter = removeStep(long, 'm1')
+    const [before, now] = [look(long, view), look(shorter, view)]
+    const start = ['start', 'wait:w', 'email:m0']
+    expect(drawn(nearOf(before), before)).toEqual([...start, 'email:m1', 'email:m2', 'email:m3'])
+    expect(drawn(nearOf(now), now)).toEqual([...start, 'email:m2', 'email:m3', 'email:m4'])
+    expect(drawn(atOnce(before, now) as InSight, now)).toEqual([...start, 'email:m2', 'email:m3'])
+    // And back.
+    expect(drawn(atOnce(now, before) as InSight, before)).toEqual([
+      ...start,
+      'email:m1',
+      'email:m2',
+      'email:m3',
+      'email:m4',
+    ])
   })
 
-  test('is all there is where nothing comes near', () => {
-    const before = look(removeStep(long, 'm1'), view)
-    expect(atOnce(before, look(long, view))).toBeNull()
-    expect(atOnce(before, before)).toBeNull()
+  test('is all there is where nothing comes or goes', () => {
+    const renamed = { ...long, name: 'Another' }
+    expect(atOnce(look(long, view), look(renamed, view))).toBeNull()
   })
 })

@@ -25,8 +25,8 @@ export function nearOf({ geometry, view }: Looked): InSight {
 }
 
 /**
- * What must be drawn at once when `before` has become `now`: what can be seen, and of what is near
- * the things that were there already. Null when that is all there is.
+ * What is drawn at once when `before` has become `now`: what can be seen, and what was there already.
+ * What comes near and what goes takes longer, and nobody sees it. Null when nothing does.
  */
 export function atOnce(before: Looked, now: Looked): InSight | null {
   const { view } = now
@@ -36,14 +36,13 @@ export function atOnce(before: Looked, now: Looked): InSight | null {
     right: view.right - view.margin,
     bottom: view.bottom - view.margin,
   })
-  const [was, near] = [nearOf(before), nearOf(now)]
-  const there = new Set(before.layout.items.filter(was.item).map(({ id }) => id))
-  const item = (one: Item) => isWithin(one, inner) || (there.has(one.id) && near.item(one))
-  if (!now.layout.items.some((one) => near.item(one) && !item(one))) return null
+  const near = nearOf(now)
+  const there = new Set(before.layout.items.filter(nearOf(before).item).map(({ id }) => id))
+  const item = (one: Item) => isWithin(one, inner) || there.has(one.id)
+  if (now.layout.items.every((one) => near.item(one) === item(one))) return null
   return {
     item,
     line: (from, to) =>
-      isBetweenWithin(from, to, inner) ||
-      (near.line(from, to) && there.has(from.id) && there.has(to.id)),
+      isBetweenWithin(from, to, inner) || (there.has(from.id) && there.has(to.id)),
   }
 }
