@@ -18,8 +18,8 @@ interface Props {
   numbers: ShownNumbers | undefined
   selection: Selection
   onSelect: (selection: Selection) => void
-  /** The item that has the keyboard or the pointer. */
-  held: string | null
+  /** The items that have the keyboard or the pointer, or are about to. */
+  held: readonly string[]
   /** Steps can be dragged elsewhere. */
   movable: boolean
   marks: Marks
@@ -35,7 +35,7 @@ export const Items = memo(function Items(props: Props): ReactNode {
   const selected = useMemo(() => layout.items.find(isOf(selection))?.id, [layout, selection])
   return layout.items.map((item) => {
     const isSelected = item.id === selected
-    if (!isSelected && item.id !== held && !inSight.item(item)) return null
+    if (!isSelected && !held.includes(item.id) && !inSight.item(item)) return null
     const own = selectionOf(item)
     return (
       <ItemView

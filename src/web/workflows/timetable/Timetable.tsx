@@ -60,13 +60,17 @@ export const Timetable = memo(function Timetable(props: TimetableProps): ReactNo
   const view = useView(frame, many, zoom)
   const inSight = useInSight(layout, geometry, view)
   // What has the keyboard or the pointer stays, wherever it is scrolled to.
-  const [held, setHeld] = useState<string | null>(null)
+  const [held, setHeld] = useState<readonly string[]>([])
+  const hold = useCallback(
+    (id: string) => setHeld((before) => (before.length === 1 && before[0] === id ? before : [id])),
+    [],
+  )
   useStartInSight(frame, layout, geometry)
   const next = useCallback(
     (id: string, arrow: string) => {
       const to = neighbour(layout, id, arrow)?.id ?? null
-      // It may be out of sight, and not drawn yet.
-      if (to !== null && many) flushSync(() => setHeld(to))
+      // It may be out of sight, and not drawn yet; what has the focus stays until it has moved.
+      if (to !== null && many) flushSync(() => setHeld([id, to]))
       return to
     },
     [layout, many],
@@ -95,7 +99,7 @@ export const Timetable = memo(function Timetable(props: TimetableProps): ReactNo
       editing={editing}
       neighbour={next}
       before={before}
-      onHold={many ? setHeld : undefined}
+      onHold={many ? hold : undefined}
     >
       <Drawn value={drawn}>
         <DragSteps onMove={editing?.move} nameOf={nameOf}>
@@ -112,7 +116,7 @@ interface DrawnProps extends TimetableProps {
   view: View
   inSight: InSight
   zoom: number
-  held: string | null
+  held: readonly string[]
 }
 
 /**
