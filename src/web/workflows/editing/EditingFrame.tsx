@@ -34,10 +34,15 @@ export const itemProps = (id: string, target: Selection | null) => ({
 export function EditingFrame(props: Props): ReactNode {
   const { label, frame, className, editing, neighbour, before, onHold, children } = props
 
-  const noteFocus = useKeptFocus(frame, before)
+  const focus = useKeptFocus(frame, before)
   const inFrame = (selector: string) => frame.current?.querySelector<HTMLElement>(selector)
   const focusOn = (id: string | null) => {
     if (id !== null) inFrame(`[data-item="${CSS.escape(id)}"]`)?.focus()
+  }
+
+  const pasteAfter = (target: Selection, clipping: Clipping) => {
+    editing?.pasteAfter(target, clipping)
+    focus.follow()
   }
 
   const actions: Readonly<Record<Key, (at: Pressed, event: KeyboardEvent) => void>> = {
@@ -62,7 +67,7 @@ export function EditingFrame(props: Props): ReactNode {
     duplicate: ({ target }, event) => {
       event.preventDefault()
       const clipping = target && editing?.clip(target)
-      if (clipping) editing?.pasteAfter(target, clipping)
+      if (clipping) pasteAfter(target, clipping)
     },
   }
 
@@ -88,7 +93,7 @@ export function EditingFrame(props: Props): ReactNode {
     if (!target || !editing) return
     const clipping = readClipping(event.clipboardData.getData('text/plain'))
     event.preventDefault()
-    if (clipping) editing.pasteAfter(target, clipping)
+    if (clipping) pasteAfter(target, clipping)
     else toast.error('There are no steps in the clipboard. Copy some first, here or elsewhere.')
   }
 
@@ -96,7 +101,7 @@ export function EditingFrame(props: Props): ReactNode {
     const item = itemOf(target)
     const id = item?.dataset['item']
     if (id !== undefined) onHold?.(id)
-    if (item) noteFocus(item)
+    if (item) focus.note(item)
   }
 
   return (

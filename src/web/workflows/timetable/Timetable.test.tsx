@@ -103,7 +103,7 @@ describe.each([
     expect(document.activeElement).toBe(start)
   })
 
-  test('doubled: the copy has a key of its own, and is selected', async () => {
+  test('doubled: the copy has a key of its own, is selected, and has the keyboard', async () => {
     const now = edit(Shown)
     focus('m')
     await userEvent.keyboard('{Control>}d{/Control}')
@@ -111,6 +111,11 @@ describe.each([
     expect(keys(now.definition)).toHaveLength(7)
     expect(copy).not.toBe('m')
     expect(now.selection).toEqual({ kind: 'step', key: copy })
+    expect(focused()).toMatch(new RegExp(`:${copy}$`))
+    // What was too much is gone with a key.
+    await userEvent.keyboard('{Delete}')
+    expect(keys(now.definition)).not.toContain(copy)
+    expect(focused()).toMatch(/:m$/)
   })
 
   test('cut and pasted elsewhere; copied with all its paths', () => {
