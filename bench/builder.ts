@@ -66,26 +66,33 @@ const EDITS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   'A letter in a subject': async (page) => {
     // Found by the page itself: looking for a label would take the page's time too.
     await page.evaluate('watched.field("Subject").focus()')
+    await page.evaluate('watched.answered()')
     await page.keyboard.press('x')
   },
   'Arrow key to the next stop': async (page) => {
-    await page.locator('[data-item="email:m0"]').focus()
+    await focus(page, '[data-item="email:m0"]')
     await page.keyboard.press('ArrowRight')
   },
   'Enter: a stop and its form': async (page) => {
     await page.locator('[data-item="email:m0"]').click()
   },
   'A step duplicated': async (page) => {
-    await page.locator('[data-item="email:m0"]').focus()
+    await focus(page, '[data-item="email:m0"]')
     await page.keyboard.press('Control+d')
   },
   Undo: async (page) => {
     await page.keyboard.press('Control+z')
   },
   'A step removed': async (page) => {
-    await page.locator('[data-item^="email:"]').nth(1).focus()
+    await focus(page, '[data-item^="email:"] ~ [data-item^="email:"]')
     await page.keyboard.press('Delete')
   },
+}
+
+/** Puts the keyboard on something, and waits until that has been answered: only the edit is to count. */
+async function focus(page: Page, selector: string): Promise<void> {
+  await page.locator(selector).first().focus()
+  await page.evaluate('watched.answered()')
 }
 
 /** Makes a long workflow; returns its id. */

@@ -1,9 +1,10 @@
 import { useLayoutEffect, useMemo, useRef, type RefObject } from 'react'
+import { afterNextFrame } from '../../ui/afterNextFrame.ts'
 
 export interface KeptFocus {
   /** To be told of every item that gets the focus. */
   note: (item: HTMLElement) => void
-  /** Takes the focus to what is selected by the next drawing: to a copy, from what it was made of. */
+  /** Takes the focus to what is selected once it is drawn: to a copy, from what it was made of. */
   follow: () => void
 }
 
@@ -16,22 +17,16 @@ export function useKeptFocus(
   before: (id: string) => string | null,
 ): KeptFocus {
   const last = useRef<{ item: HTMLElement; back: string | null } | null>(null)
-  const follows = useRef(false)
   // After every drawing: any may have taken away what had the focus.
   useLayoutEffect(() => {
-    const inFrame = (selector: string) => frame.current?.querySelector<HTMLElement>(selector)
-    const selected = () => inFrame('[data-item][aria-pressed="true"]')
-    if (follows.current) {
-      follows.current = false
-      selected()?.focus()
-    }
     if (!last.current || last.current.item.isConnected) return
     const { back } = last.current
     last.current = null
     if (document.activeElement !== document.body) return
+    const inFrame = (selector: string) => frame.current?.querySelector<HTMLElement>(selector)
     const to =
       (back !== null && inFrame(`[data-item="${CSS.escape(back)}"]`)) ||
-      selected() ||
+      inFrame(SELECTED) ||
       inFrame('[data-item]')
     if (to) to.focus()
   })
@@ -42,9 +37,16 @@ export function useKeptFocus(
         if (id !== undefined) last.current = { item, back: before(id) }
       },
       follow: () => {
-        follows.current = true
+        const from = document.activeElement
+        // A frame later: whatever takes the focus is laid out by itself.
+        afterNextFrame(() => {
+          if (document.activeElement !== from) return
+          frame.current?.querySelector<HTMLElement>(SELECTED)?.focus()
+        })
       },
     }),
-    [before],
+    [frame, before],
   )
 }
+
+const SELECTED = '[data-item][aria-pressed="true"]'

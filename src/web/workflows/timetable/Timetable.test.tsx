@@ -111,7 +111,7 @@ describe.each([
     expect(keys(now.definition)).toHaveLength(7)
     expect(copy).not.toBe('m')
     expect(now.selection).toEqual({ kind: 'step', key: copy })
-    expect(focused()).toMatch(new RegExp(`:${copy}$`))
+    await waitFor(() => expect(focused()).toMatch(new RegExp(`:${copy}$`)))
     // What was too much is gone with a key.
     await userEvent.keyboard('{Delete}')
     expect(keys(now.definition)).not.toContain(copy)
