@@ -104,13 +104,19 @@ function Facts({ run }: { run: RunResponse }): ReactNode {
 }
 
 function stateWords({ status, outcome, dueAt }: RunResponse): ReactNode {
-  if (status === 'ended') return outcome === 'left' ? 'left by an exclusion' : 'finished'
+  if (status === 'ended') return OUTCOMES[outcome ?? 'completed']
   if (dueAt === null) return 'in progress'
   return (
     <>
       waiting until <Time at={dueAt} />
     </>
   )
+}
+
+const OUTCOMES: Readonly<Record<NonNullable<RunResponse['outcome']>, string>> = {
+  completed: 'finished',
+  left: 'left by an exclusion',
+  retired: 'ended when the workflow was retired',
 }
 
 const NOT_SENT = new Set(['left', 'skipped', 'failed', 'unsure', 'stuck'])

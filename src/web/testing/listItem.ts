@@ -1,5 +1,16 @@
 import type { WorkflowListItem } from '../../contract/workflows.ts'
 
+/** Of a workflow that nobody has entered yet. */
+export const NO_NUMBERS: Omit<WorkflowListItem['numbers'], 'nextDueAt'> = {
+  inProgress: 0,
+  entered: 0,
+  turnedAway: 0,
+  sent: 0,
+  skipped: 0,
+  left: 0,
+  needAttention: 0,
+}
+
 type Over = Partial<Omit<WorkflowListItem, 'numbers'>> & {
   numbers?: Partial<WorkflowListItem['numbers']>
 }
@@ -21,16 +32,6 @@ export function listItem(id: string, { numbers, ...over }: Over = {}): WorkflowL
     earned: { orders: 0, revenueMinor: 0 },
     changedAt: 0,
     ...over,
-    numbers: {
-      inProgress: 0,
-      entered: 0,
-      turnedAway: 0,
-      sent: 0,
-      skipped: 0,
-      left: 0,
-      needAttention: 0,
-      nextDueAt: null,
-      ...numbers,
-    },
+    numbers: { ...NO_NUMBERS, nextDueAt: null, ...numbers },
   }
 }

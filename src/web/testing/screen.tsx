@@ -25,7 +25,11 @@ export interface Asked {
   body: unknown
 }
 
-/** What the server says, by path, or by method and path: "POST /api/workflows". A function is asked each time, with what it was sent. */
+/**
+ * What the server says, by path, or by method and path: "POST /api/workflows"; whatever is asked in
+ * the path's query, unless that is part of the key. A function is asked each time, with what it was
+ * sent and the path.
+ */
 export type Answers = Readonly<Record<string, unknown>>
 
 interface As {
@@ -43,9 +47,11 @@ export function show(
   vi.stubGlobal('fetch', async (path: string, { method = 'GET', body }: RequestInit = {}) => {
     const sent: unknown = typeof body === 'string' ? JSON.parse(body) : body
     asked.push({ method, path, body: sent })
-    const answer = answers[`${method} ${path}`] ?? answers[path]
+    const [bare = path] = path.split('?')
+    const keys = [`${method} ${path}`, path, `${method} ${bare}`, bare]
+    const answer = keys.map((key) => answers[key]).find((one) => one !== undefined)
     if (answer === undefined) throw new Error(`Nothing answers ${method} ${path}`)
-    const given: unknown = typeof answer === 'function' ? answer(sent) : answer
+    const given: unknown = typeof answer === 'function' ? answer(sent, path) : answer
     return given instanceof Response ? given : Response.json(given)
   })
   const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } })

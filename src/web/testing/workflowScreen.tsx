@@ -1,9 +1,11 @@
-import { screen } from '@testing-library/react'
+import { screen, waitFor } from '@testing-library/react'
 import { Route, Routes } from 'react-router'
+import { expect } from 'vitest'
 import { saveDraftBody } from '../../contract/workflows.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { WorkflowPage } from '../workflows/WorkflowPage.tsx'
 import { ANSWERS } from './inspector.tsx'
+import { NO_NUMBERS } from './listItem.ts'
 import { show, type Asked } from './screen.tsx'
 
 /** What the server has of the workflow by now; changed, it is as if somebody else had saved. */
@@ -15,15 +17,7 @@ export interface Server {
 }
 
 const NUMBERS = {
-  total: {
-    inProgress: 0,
-    entered: 0,
-    turnedAway: 0,
-    sent: 0,
-    skipped: 0,
-    left: 0,
-    needAttention: 0,
-  },
+  total: { ...NO_NUMBERS, nextDueAt: null },
   steps: [],
   branches: [],
   earned: { steps: [], branches: [] },
@@ -76,6 +70,8 @@ export async function openWorkflow(
     { address: '/workflows/w', role },
   )
   await screen.findByRole('complementary', { name: 'Inspector' })
+  // What is saved from now on is not known to this window before it asks again.
+  await waitFor(() => expect(server.asked.some(({ path }) => path.endsWith('/visit'))).toBe(true))
   return server
 }
 
