@@ -130,22 +130,22 @@ describe('what needs attention', () => {
     )
     const list = await screen.findByRole('region', { name: 'Needs attention now' })
     await within(list).findAllByRole('row')
-    const at = (step: string) =>
+    const of = (step: string) =>
       within(
         within(list)
           .getByRole('link', { name: `“${step}”` })
           .closest('tr') as HTMLElement,
       )
-    return { at, posts: () => asked.filter(({ method }) => method === 'POST') }
+    return { of, posts: () => asked.filter(({ method }) => method === 'POST') }
   }
 
   test('says what is wrong with each, in words', async () => {
-    const { at } = await open()
-    expect(at('Care guide').getByText('could not be sent')).toBeDefined()
-    expect(at('Care guide').getByText('550 no such mailbox')).toBeDefined()
-    expect(at('Unsure').getByText('may or may not have arrived')).toBeDefined()
-    expect(at('Stuck').getByText('could not go on')).toBeDefined()
-    expect(at('Stuck').getByText('edith@example.org')).toBeDefined()
+    const { of } = await open()
+    expect(of('Care guide').getByText('could not be sent')).toBeDefined()
+    expect(of('Care guide').getByText('550 no such mailbox')).toBeDefined()
+    expect(of('Unsure').getByText('may or may not have arrived')).toBeDefined()
+    expect(of('Stuck').getByText('could not go on')).toBeDefined()
+    expect(of('Stuck').getByText('edith@example.org')).toBeDefined()
   })
 
   test.each([
@@ -155,19 +155,19 @@ describe('what needs attention', () => {
     ['Unsure', 'Leave it', '/api/messages/32/repair', { did: 'giveUp' }],
     ['Stuck', 'Try again', '/api/runs/33/repair', undefined],
   ])('%s: %s', async (step, button, path, body) => {
-    const { at, posts } = await open('marketer', { [`POST ${path}`]: done })
-    fireEvent.click(at(step).getByRole('button', { name: button }))
+    const { of, posts } = await open('marketer', { [`POST ${path}`]: done })
+    fireEvent.click(of(step).getByRole('button', { name: button }))
     await waitFor(() => expect(posts()).toEqual([{ method: 'POST', path, body }]))
   })
 
   test('a run that is stuck cannot be given up', async () => {
-    const { at } = await open()
-    expect(at('Stuck').getAllByRole('button')).toHaveLength(1)
+    const { of } = await open()
+    expect(of('Stuck').getAllByRole('button')).toHaveLength(1)
   })
 
   test('staff only looks', async () => {
-    const { at } = await open('staff')
-    expect(at('Care guide').queryAllByRole('button')).toEqual([])
+    const { of } = await open('staff')
+    expect(of('Care guide').queryAllByRole('button')).toEqual([])
   })
 
   test('what cannot be mended any more says why', async () => {
@@ -176,8 +176,8 @@ describe('what needs attention', () => {
         { code: 'conflict', message: 'It has been sent by now.', problems: [] },
         { status: 409 },
       )
-    const { at } = await open('marketer', { 'POST /api/messages/31/repair': refusal })
-    fireEvent.click(at('Care guide').getByRole('button', { name: 'Try again' }))
+    const { of } = await open('marketer', { 'POST /api/messages/31/repair': refusal })
+    fireEvent.click(of('Care guide').getByRole('button', { name: 'Try again' }))
     expect(await screen.findByText('It has been sent by now.')).toBeDefined()
   })
 })

@@ -4,7 +4,7 @@ import { shopRulesResponse, type ShopRules as Rules } from '../../contract/shopR
 import { durationWords } from '../../core/words/quantities.ts'
 import { getJson, send } from '../ui/api.ts'
 import { ChoiceField, Field } from '../ui/fields.tsx'
-import { Loading, Problem } from '../ui/states.tsx'
+import { Loading, Problem, ProblemList } from '../ui/states.tsx'
 import { useChange } from './useChange.tsx'
 
 const GAPS = ['PT12H', 'PT20H', 'PT24H', 'P2D', 'P3D', 'P7D'] as const
@@ -16,6 +16,8 @@ export function ShopRules(): ReactNode {
     queryFn: () => getJson('/api/shop-rules', shopRulesResponse),
   })
   const save = useChange((body: Rules) => send('PUT', '/api/shop-rules', body), 'shop-rules')
+  // What is on its way counts already: the next change is made of it.
+  const shown = save.isPending ? save.variables : rules.data
   return (
     <section className="panel mb-4 p-4" aria-label="Marketing messages">
       <h2 className="text-base">Marketing messages</h2>
@@ -24,9 +26,15 @@ export function ShopRules(): ReactNode {
       </p>
       {rules.error && <Problem error={rules.error} retry={() => void rules.refetch()} />}
       {rules.isPending && <Loading what="the rules" />}
-      {rules.data && (
+      {rules.data && shown && (
         <>
-          <RulesForm rules={rules.data} onChange={(next) => save.mutate(next)} />
+          <RulesForm rules={shown} onChange={(next) => save.mutate(next)} />
+          {save.error && (
+            <div role="alert" className="mb-3 text-accent">
+              What is typed here is not saved. {save.error.message}
+              <ProblemList error={save.error} />
+            </div>
+          )}
           {rules.data.hookSecret && (
             <p className="text-xs text-secondary">
               Hooks are signed with{' '}
@@ -124,7 +132,9 @@ function Clock({
       aria-label={label}
       className="input input-sm w-28 font-mono"
       defaultValue={value}
-      onBlur={(event) => event.target.value !== '' && onChange(event.target.value)}
+      onBlur={({ target }) => {
+        if (target.value !== '' && target.value !== value) onChange(target.value)
+      }}
     />
   )
 }

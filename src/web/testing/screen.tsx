@@ -51,7 +51,7 @@ export function show(
     const keys = [`${method} ${path}`, path, `${method} ${bare}`, bare]
     const answer = keys.map((key) => answers[key]).find((one) => one !== undefined)
     if (answer === undefined) throw new Error(`Nothing answers ${method} ${path}`)
-    const given: unknown = typeof answer === 'function' ? answer(sent, path) : answer
+    const given: unknown = await (typeof answer === 'function' ? answer(sent, path) : answer)
     return given instanceof Response ? given : Response.json(given)
   })
   const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } })

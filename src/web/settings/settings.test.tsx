@@ -1,0 +1,199 @@
+import { fireEvent, screen, waitFor, within } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import { describe, expect, test } from 'vitest'
+import type { NoticeResponse } from '../../contract/notices.ts'
+import type { ApiKeyResponse } from '../../contract/session.ts'
+import { shopRules, type ShopRules } from '../../contract/shopRules.ts'
+import { show, type Answers } from '../testing/screen.tsx'
+import { SettingsPage } from './SettingsPage.tsx'
+
+const RULES: ShopRules = {
+  messageGap: 'PT20H',
+  quietHours: { from: '21:00', to: '08:00' },
+  backOfficeUrl: null,
+}
+const NOTICE: NoticeResponse = {
+  key: 'order-confirmation',
+  label: 'Order confirmation',
+  takenBy: null,
+  candidates: [{ id: 'w1', name: 'Confirmation' }],
+  trouble: null,
+}
+const KEY: ApiKeyResponse = {
+  id: 'k1',
+  name: 'web shop',
+  prefix: 'yk_12',
+  createdAt: 0,
+  lastUsedAt: null,
+}
+const done = () => new Response(null, { status: 204 })
+const refused = (message: string) =>
+  Response.json(
+    { code: 'bad_input', message: 'This cannot be saved.', problems: [{ path: 'x', message }] },
+    { status: 400 },
+  )
+
+async function open(answers: Answers = {}, role: 'marketer' | 'staff' = 'marketer') {
+  const asked = show(
+    <SettingsPage />,
+    {
+      '/api/addresses': { senders: [], groups: [] },
+      '/api/notices': [NOTICE],
+      '/api/keys': [KEY],
+      '/api/shop-rules': { ...RULES, hookSecret: null },
+      ...answers,
+    },
+    { address: '/settings', role },
+  )
+  await screen.findByText('Order confirmation')
+  const sent = () => asked.filter(({ method }) => method !== 'GET')
+  return { asked, sent }
+}
+
+describe('the rules for marketing', () => {
+  /** A server that keeps what it is sent, as slow as `wait`. */
+  async function rules(wait: () => Promise<void> = async () => {}) {
+    const server = { rules: RULES }
+    const page = await open({
+      'GET /api/shop-rules': () => ({ ...server.rules, hookSecret: 'whsec_1' }),
+      'PUT /api/shop-rules': async (body: unknown) => {
+        const parsed = shopRules.safeParse(body)
+        await wait()
+        if (!parsed.success) return refused(parsed.error.issues[0]?.message ?? '')
+        server.rules = parsed.data
+        return done()
+      },
+    })
+    await screen.findByLabelText('From')
+    return { ...page, server }
+  }
+  const type = async (label: string, value: string) => {
+    const field = screen.getByLabelText(label)
+    await userEvent.click(field)
+    fireEvent.change(field, { target: { value } })
+    await userEvent.tab()
+  }
+
+  test('a gap and quiet hours are chosen, and taken away', async () => {
+    const { server } = await rules()
+    const gap = screen.getByLabelText('Least time between two, to one person')
+    fireEvent.change(gap, { target: { value: 'P3D' } })
+    await waitFor(() => expect(server.rules.messageGap).toBe('P3D'))
+    fireEvent.change(gap, { target: { value: 'none' } })
+    await waitFor(() => expect(server.rules.messageGap).toBeNull())
+    const quiet = screen.getByLabelText('Quiet hours where the recipient lives')
+    fireEvent.click(quiet)
+    await waitFor(() => expect(server.rules.quietHours).toBeNull())
+    fireEvent.click(quiet)
+    await waitFor(() => expect(server.rules.quietHours).toEqual({ from: '21:00', to: '08:00' }))
+    expect(screen.getByText('whsec_1')).toBeDefined()
+  })
+
+  test('both ends of the quiet hours are kept, however slow the server is', async () => {
+    const held: (() => void)[] = []
+    const { server } = await rules(() => new Promise((resolve) => held.push(resolve)))
+    await type('From', '22:30')
+    await type('To', '07:15')
+    await waitFor(() => expect(held).toHaveLength(2))
+    for (const go of held) go()
+    await waitFor(() => expect(server.rules.quietHours).toEqual({ from: '22:30', to: '07:15' }))
+  })
+
+  test('what is not saved is said for as long as it stands there', async () => {
+    const { server, sent } = await rules()
+    await type('From', '08:00')
+    expect((await screen.findByRole('alert')).textContent).toBe(
+      'What is typed here is not saved. This cannot be saved.must not begin when they end',
+    )
+    expect(server.rules).toEqual(RULES)
+    await type('From', '20:00')
+    await waitFor(() => expect(server.rules.quietHours?.from).toBe('20:00'))
+    await waitFor(() => expect(screen.queryByRole('alert')).toBeNull())
+    // Who only looks into a field changes nothing.
+    await type('To', '08:00')
+    expect(sent()).toHaveLength(2)
+  })
+
+  test('where staff look at an order is kept, or taken away', async () => {
+    const { server } = await rules()
+    const field = 'Where staff look at an order, for links in notes'
+    await type(field, 'https://admin.shop.example/orders/{id}')
+    await waitFor(() =>
+      expect(server.rules.backOfficeUrl).toBe('https://admin.shop.example/orders/{id}'),
+    )
+    await type(field, '')
+    await waitFor(() => expect(server.rules.backOfficeUrl).toBeNull())
+  })
+})
+
+describe("the shop's own notices", () => {
+  const row = (label: string) =>
+    within(screen.getByRole('cell', { name: label }).closest('tr') as HTMLElement)
+
+  test('a workflow takes one over, and gives it back', async () => {
+    const { sent } = await open({
+      '/api/notices': [NOTICE, { ...NOTICE, key: 'refund', label: 'Refund', takenBy: 'w1' }],
+      'PUT /api/notices/order-confirmation': done,
+      'PUT /api/notices/refund': done,
+    })
+    fireEvent.change(screen.getByLabelText('Who sends: Order confirmation'), {
+      target: { value: 'w1' },
+    })
+    fireEvent.click(screen.getByRole('button', { name: 'Back to the shop: Refund' }))
+    await waitFor(() =>
+      expect(sent().map(({ path, body }) => [path, body])).toEqual([
+        ['/api/notices/order-confirmation', { takenBy: 'w1' }],
+        ['/api/notices/refund', { takenBy: null }],
+      ]),
+    )
+  })
+
+  test('what nobody or two would send is said', async () => {
+    await open({
+      '/api/notices': [
+        { ...NOTICE, label: 'Twice', key: 'a', trouble: 'both' },
+        { ...NOTICE, label: 'Not at all', key: 'b', takenBy: 'gone', trouble: 'neither' },
+        { ...NOTICE, label: 'Order confirmation', key: 'c', candidates: [] },
+      ],
+    })
+    expect(row('Twice').getByText(/the customer gets it twice/)).toBeDefined()
+    expect(row('Not at all').getByText(/the shop sends it meanwhile/)).toBeDefined()
+    expect(row('Not at all').getByRole<HTMLSelectElement>('combobox').selectedOptions[0]?.text).toBe(
+      'a workflow that does not send it',
+    ) // prettier-ignore
+    expect(row('Order confirmation').getByText('the shop')).toBeDefined()
+  })
+})
+
+describe('keys for events', () => {
+  const keys = () => within(screen.getByRole('region', { name: 'Keys for events' }))
+
+  test('a key is made, and shown once', async () => {
+    const { sent } = await open({
+      'POST /api/keys': { ...KEY, id: 'k2', name: 'till', key: 'yk_secret' },
+    })
+    await userEvent.type(keys().getByLabelText('Name of the new key'), 'till')
+    fireEvent.click(keys().getByRole('button', { name: 'Make a key' }))
+    expect((await screen.findByTestId('new-key')).textContent).toBe('yk_secret')
+    expect(sent()[0]?.body).toEqual({ name: 'till' })
+    expect(keys().getByLabelText<HTMLInputElement>('Name of the new key').value).toBe('')
+  })
+
+  test('a key is revoked after one has read what follows', async () => {
+    const { sent } = await open({ 'DELETE /api/keys/k1': done })
+    expect(await keys().findByText('never')).toBeDefined()
+    fireEvent.click(keys().getByRole('button', { name: 'Revoke web shop' }))
+    const asks = screen.getByRole('alertdialog', { name: 'Revoke the key' })
+    expect(asks.textContent).toMatch(/can send no more events/)
+    expect(sent()).toEqual([])
+    fireEvent.click(within(asks).getByRole('button', { name: 'Revoke the key' }))
+    await waitFor(() => expect(sent()[0]).toMatchObject({ method: 'DELETE', path: '/api/keys/k1' }))
+  })
+})
+
+test('staff sees who sends what, and changes nothing', async () => {
+  const { asked } = await open({}, 'staff')
+  expect(screen.getByText('Only marketers can change settings.')).toBeDefined()
+  expect(screen.getByLabelText('Who sends: Order confirmation').matches(':disabled')).toBe(true)
+  expect(asked.map(({ path }) => path)).toEqual(['/api/notices'])
+})
