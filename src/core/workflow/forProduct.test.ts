@@ -26,7 +26,7 @@ test('what a workflow speaks of', () => {
 })
 
 test('for another product: conditions, name and words, but not the keys', () => {
-  const copy = forProduct(definition, book, other)
+  const copy = forProduct(definition, book, other, [brush, book])
   expect(definitionSchema.parse(copy)).toEqual(copy)
   expect(copy.name).toBe('By product: Costs $& Queens')
   expect(copy.trigger.filter).toMatchObject({ field: 'line.product', value: ['book-2'] })
@@ -36,5 +36,23 @@ test('for another product: conditions, name and words, but not the keys', () => 
     body: 'You will like Costs $& Queens. Costs $& Queens is {{ line.title }}.',
   })
   expect(productsIn(copy, [book, other])).toEqual([other])
-  expect(forProduct(copy, other, book)).toEqual(definition)
+  expect(forProduct(copy, other, book, [])).toEqual(definition)
+})
+
+test('titles are taken as a whole: none is found within a longer one, or within a word', () => {
+  const tool = { id: 'p2', title: 'Hive tool' }
+  const long = { id: 'p3', title: 'Hive tool (J-shaped), 10"' }
+  const shop = [tool, long, brush]
+  const about = (body: string) => aDefinition({ steps: [anEmail('m', { subject: 'Hello', body })] })
+  const both = about('Your Hive tool (J-shaped), 10" and the Hive tool. Hive toolbox! hive tool')
+  expect(productsIn(about('Your Hive tool (J-shaped), 10" is here'), shop)).toEqual([long])
+  expect(productsIn(about('Hive toolbox'), shop)).toEqual([])
+  expect(productsIn(about('Hello'), [{ id: 'p4', title: '' }])).toEqual([])
+  expect(productsIn(both, shop)).toEqual([tool, long])
+  expect(forProduct(both, tool, brush, shop).steps[0]).toMatchObject({
+    body: 'Your Hive tool (J-shaped), 10" and the Bee brush. Hive toolbox! hive tool',
+  })
+  expect(forProduct(both, long, brush, shop).steps[0]).toMatchObject({
+    body: 'Your Bee brush and the Hive tool. Hive toolbox! hive tool',
+  })
 })

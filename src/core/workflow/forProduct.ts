@@ -18,21 +18,44 @@ const NAMES: ReadonlySet<string> = new Set([
 
 /** The products that a workflow speaks of: asked for in its conditions, or named in its words. */
 export function productsIn(definition: Definition, products: readonly Product[]): Product[] {
-  const texts: string[] = []
+  const found = new Set<string>()
+  const titles = titlesIn(products)
   mapTexts(definition, (text) => {
-    texts.push(text)
+    if (text !== '') found.add(text)
+    for (const [title] of text.matchAll(titles)) found.add(title)
     return text
   })
-  return products.filter(({ id, title }) =>
-    texts.some((text) => text === id || text.includes(title)),
-  )
+  return products.filter(({ id, title }) => found.has(id) || found.has(title))
 }
 
-/** The same workflow for another product: in its conditions, its name and all it says. */
-export function forProduct(definition: Definition, from: Product, to: Product): Definition {
+/**
+ * The same workflow for another product: in its conditions, its name and all it says. Of all
+ * `products` of the shop, those whose titles hold that of the first stay what they are.
+ */
+export function forProduct(
+  definition: Definition,
+  from: Product,
+  to: Product,
+  products: readonly Product[],
+): Definition {
+  const titles = titlesIn([from, ...products])
   return mapTexts(definition, (text) =>
-    text === from.id ? to.id : text.replaceAll(from.title, () => to.title),
+    text === from.id
+      ? to.id
+      : text.replaceAll(titles, (title) => (title === from.title ? to.title : title)),
   ) as Definition
+}
+
+/** Finds titles as whole words; where one holds another, the longer one. */
+function titlesIn(products: readonly Product[]): RegExp {
+  const titles = products
+    .map(({ title }) => title)
+    .filter((title) => title !== '')
+    .toSorted((a, b) => b.length - a.length)
+    .map((title) => title.replaceAll(/[$()*+.?[\\\]^{|}]/g, String.raw`\$&`))
+  // Nothing is found where there are none.
+  const any = titles.length > 0 ? titles.join('|') : '(?!)'
+  return new RegExp(String.raw`(?<![\p{L}\p{N}])(?:${any})(?![\p{L}\p{N}])`, 'gu')
 }
 
 function mapTexts(value: unknown, change: (text: string) => string): unknown {

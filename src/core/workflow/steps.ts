@@ -10,6 +10,11 @@ import { isCalendarDate, isTimeOfDay } from '../shared/localTime.ts'
 
 /** May be empty while it is being typed; the go-live check asks for what has to be there. */
 export const nameSchema = z.string().max(120)
+
+/** How many paths a split can have, besides that of everyone else; and arms an experiment. */
+export const MOST_PATHS = 24
+export const MOST_ARMS = 8
+
 const address = z.string().max(254)
 export const durationSchema = z
   .string()
@@ -290,7 +295,7 @@ export const stepsSchema: z.ZodType<Step[]> = z.lazy(() =>
               }),
             )
             .min(1)
-            .max(24),
+            .max(MOST_PATHS),
           otherwise: stepsSchema,
         }),
         z.strictObject({
@@ -298,7 +303,7 @@ export const stepsSchema: z.ZodType<Step[]> = z.lazy(() =>
           kind: z.literal('experiment'),
           name: nameSchema,
           draw: z.string().min(1).max(100),
-          arms: z.array(armSchema).min(2).max(8),
+          arms: z.array(armSchema).min(2).max(MOST_ARMS),
         }),
         z.strictObject({
           key: keySchema,

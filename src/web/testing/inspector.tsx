@@ -7,7 +7,7 @@ import { aDefinition } from '../../testing/builders.ts'
 import { Inspector } from '../workflows/inspector/Inspector.tsx'
 import type { Selection } from '../workflows/selection.ts'
 import { WordsProvider } from '../workflows/words.tsx'
-import { show } from './screen.tsx'
+import { show, type Answers } from './screen.tsx'
 
 export const SENDER = { name: 'Combwright', address: 'hello@combwright.example' }
 export const ANSWERS = {
@@ -26,7 +26,12 @@ export const ANSWERS = {
 }
 
 /** The inspector of a draft, once its form is there; tells what the draft and what is selected are by now. */
-export async function inspect(first: Definition, selection: Selection, readOnly = false) {
+export async function inspect(
+  first: Definition,
+  selection: Selection,
+  readOnly = false,
+  answers: Answers = {},
+) {
   const now = { definition: first, selection, select: (_to: Selection): void => undefined }
   function Page() {
     const [definition, setDefinition] = useState(first)
@@ -51,7 +56,7 @@ export async function inspect(first: Definition, selection: Selection, readOnly 
     <WordsProvider>
       <Page />
     </WordsProvider>,
-    ANSWERS,
+    { ...ANSWERS, ...answers },
   )
   const inspector = screen.getByRole('complementary', { name: 'Inspector' })
   await waitFor(() => expect(inspector.ariaBusy).toBe('false'))

@@ -47,7 +47,7 @@ export function DuplicateForProduct({ definition, onCopy }: Props): ReactNode {
         <button
           type="button"
           className="btn btn-sm"
-          onClick={() => onCopy(renamed(forProduct(definition, from, to), definition))}
+          onClick={() => onCopy(renamed(forProduct(definition, from, to, products), definition))}
         >
           Make the copy
         </button>

@@ -1,4 +1,12 @@
-import { lazy, Suspense, useCallback, useDeferredValue, useEffect, useState, type ReactNode } from 'react'
+import {
+  lazy,
+  Suspense,
+  useCallback,
+  useDeferredValue,
+  useEffect,
+  useState,
+  type ReactNode,
+} from 'react'
 import { useMatch, useParams } from 'react-router'
 import type { WorkflowResponse } from '../../contract/workflows.ts'
 import type { Definition } from '../../core/workflow/definition.ts'

@@ -2,10 +2,10 @@ import { useQuery } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import type { z } from 'zod'
 import { combinationsResponse } from '../../../contract/counts.ts'
-import type { Condition } from '../../../core/conditions/condition.ts'
 import { entityOf } from '../../../core/events/eventTypes.ts'
 import { formatMoney } from '../../../core/shared/money.ts'
-import { freshKey, updateStep } from '../../../core/workflow/edit.ts'
+import { withContentsPath } from '../../../core/workflow/contentsPath.ts'
+import { MOST_PATHS } from '../../../core/workflow/steps.ts'
 import { sendJson } from '../../ui/api.ts'
 import { useShop } from '../../ui/shop.tsx'
 import { Loading, Problem } from '../../ui/states.tsx'
@@ -31,6 +31,7 @@ export function ContentsTable(props: Props): ReactNode {
 }
 
 function Combinations({ step, definition, onChange, onSelect }: Props): ReactNode {
+  const { locale } = useShop()
   const { trigger } = definition
   const branches = step.branches.map(({ when }) => when)
   const body = JSON.stringify({ trigger, branches })
@@ -45,19 +46,14 @@ function Combinations({ step, definition, onChange, onSelect }: Props): ReactNod
   if (!found.data) return <Loading what="what was ordered" />
   const all = found.data.reduce((sum, { orders }) => sum + orders, 0)
   const make = (collections: string[]) => {
-    const key = freshKey(definition, 'branch')
-    const branch = { key, name: collections.join(' and '), when: hasAll(collections), steps: [] }
-    onChange(
-      updateStep(definition, step.key, (one) =>
-        one.kind === 'split' ? { ...one, branches: [branch, ...one.branches] } : one,
-      ),
-    )
-    onSelect({ kind: 'branch', fork: step.key, branch: key })
+    const made = withContentsPath(definition, step.key, collections)
+    onChange(made.definition)
+    onSelect({ kind: 'branch', fork: step.key, branch: made.branch })
   }
   return (
     <>
       <p className="my-1 text-xs text-secondary">
-        Of {all.toLocaleString()} orders of the last year that this workflow lets in.
+        Of {all.toLocaleString(locale)} orders of the last year that this workflow lets in.
       </p>
       <ul className="flex flex-col gap-1.5">
         {found.data.slice(0, SHOWN).map((combination) => (
@@ -65,7 +61,9 @@ function Combinations({ step, definition, onChange, onSelect }: Props): ReactNod
             key={JSON.stringify(combination.collections)}
             combination={combination}
             names={[...step.branches.map(({ name }) => name), 'everyone else']}
-            onMake={() => make(combination.collections)}
+            onMake={
+              step.branches.length < MOST_PATHS ? () => make(combination.collections) : undefined
+            }
           />
         ))}
       </ul>
@@ -73,18 +71,12 @@ function Combinations({ step, definition, onChange, onSelect }: Props): ReactNod
   )
 }
 
-const hasAll = (value: string[]): Condition => ({
-  kind: 'field',
-  field: 'order.collections',
-  op: 'hasAll',
-  value,
-})
-
 interface RowProps {
   combination: Combination
   /** The paths of the split, everyone else last. */
   names: readonly string[]
-  onMake: () => void
+  /** Missing where the split has as many paths as it can have. */
+  onMake: (() => void) | undefined
 }
 
 function Row({ combination, names, onMake }: RowProps): ReactNode {
@@ -96,14 +88,14 @@ function Row({ combination, names, onMake }: RowProps): ReactNode {
     <li className="rounded-field border border-base-300 px-2 py-1">
       <span className="flex items-baseline gap-2">
         <span className="flex-1">{collections.join(' + ') || 'no collection'}</span>
-        <span className="font-mono text-xs">{orders.toLocaleString()}</span>
+        <span className="font-mono text-xs">{orders.toLocaleString(locale)}</span>
         <span className="font-mono text-xs">
           {formatMoney({ amountMinor: revenueMinor, currency }, locale)}
         </span>
       </span>
       <span className="flex items-center gap-2 text-xs text-secondary">
         <span className={`flex-1 ${othersToo ? 'text-warning' : ''}`}>→ {taken.join(', ')}</span>
-        {collections.length > 0 && (
+        {onMake && collections.length > 0 && (
           <button
             type="button"
             className="btn btn-ghost btn-xs"

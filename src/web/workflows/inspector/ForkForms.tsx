@@ -2,6 +2,7 @@ import { ArrowDown, ArrowUp, Plus } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { conditionWords } from '../../../core/words/conditions.ts'
 import { addArm, addBranch, moveBranch } from '../../../core/workflow/edit.ts'
+import { MOST_ARMS, MOST_PATHS } from '../../../core/workflow/steps.ts'
 import { TextField } from '../../ui/fields.tsx'
 import { newArm, newBranch } from '../newSteps.ts'
 import { useWords } from '../words.tsx'
@@ -59,9 +60,7 @@ export function SplitForm({ step, ...form }: FormProps & { step: StepOf<'split'>
           Everyone else
         </li>
       </ol>
-      <button type="button" className="btn btn-sm mt-3" onClick={add}>
-        <Plus size={14} aria-hidden="true" /> Add a path
-      </button>
+      <AddBranch label="Add a path" isFull={step.branches.length >= MOST_PATHS} onAdd={add} />
       <ContentsTable step={step} {...form} />
       <div>
         <RemoveStep {...form} stepKey={step.key} what="this split and all its paths" />
@@ -112,12 +111,31 @@ export function ExperimentForm({
           </li>
         ))}
       </ol>
-      <button type="button" className="btn btn-sm mt-3" onClick={add}>
-        <Plus size={14} aria-hidden="true" /> Add an arm
-      </button>
+      <AddBranch label="Add an arm" isFull={step.arms.length >= MOST_ARMS} onAdd={add} />
       <div>
         <RemoveStep {...form} stepKey={step.key} what="this experiment and all its arms" />
       </div>
     </>
+  )
+}
+
+interface AddProps {
+  label: string
+  /** There are as many as there can be. */
+  isFull: boolean
+  onAdd: () => void
+}
+
+function AddBranch({ label, isFull, onAdd }: AddProps): ReactNode {
+  return (
+    <button
+      type="button"
+      className="btn btn-sm mt-3"
+      disabled={isFull}
+      title={isFull ? 'There are as many as there can be' : undefined}
+      onClick={onAdd}
+    >
+      <Plus size={14} aria-hidden="true" /> {label}
+    </button>
   )
 }

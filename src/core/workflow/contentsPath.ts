@@ -1,0 +1,68 @@
+import type { Condition } from '../conditions/condition.ts'
+import type { Definition } from './definition.ts'
+import { freshKey, updateStep } from './edit.ts'
+import { allSteps } from './lists.ts'
+import type { SplitBranch } from './steps.ts'
+
+/** A name's length, as the document schema has it. */
+const LONGEST_NAME = 120
+
+/**
+ * Gives a split a path for orders with something of each of these collections, above all paths that
+ * would take them first and below those that ask for more. Where there is such a path, nothing changes.
+ * Returns the key of the path as well. Throws RangeError when there is no such split.
+ */
+export function withContentsPath(
+  definition: Definition,
+  splitKey: string,
+  collections: readonly string[],
+): { definition: Definition; branch: string } {
+  const split = allSteps(definition.steps).find(({ key }) => key === splitKey)
+  if (split?.kind !== 'split') throw new RangeError(`There is no split “${splitKey}”`)
+  const { branches } = split
+  const asksForMore = (branch: SplitBranch) => {
+    const asked = askedOf(branch)
+    return asked !== null && collections.every((name) => asked.includes(name))
+  }
+  const same = branches.find(
+    (branch) => asksForMore(branch) && askedOf(branch)?.length === collections.length,
+  )
+  if (same) return { definition, branch: same.key }
+  const branch: SplitBranch = {
+    key: freshKey(definition, 'branch'),
+    name: nameOf(collections),
+    when: hasAll(collections),
+    steps: [],
+  }
+  const index = branches.findLastIndex(asksForMore) + 1
+  return {
+    definition: updateStep(definition, splitKey, (step) =>
+      step.kind === 'split' ? { ...step, branches: branches.toSpliced(index, 0, branch) } : step,
+    ),
+    branch: branch.key,
+  }
+}
+
+const hasAll = (collections: readonly string[]): Condition => ({
+  kind: 'field',
+  field: 'order.collections',
+  op: 'hasAll',
+  value: [...collections],
+})
+
+/** The collections that a path asks for something of each of; null where it asks something else. */
+function askedOf({ when }: SplitBranch): readonly string[] | null {
+  const isAll = when.kind === 'field' && when.field === 'order.collections' && when.op === 'hasAll'
+  return isAll && Array.isArray(when.value) ? when.value.map(String) : null
+}
+
+/** All of them, or as many as a name has room for and how many there are besides. */
+function nameOf(collections: readonly string[]): string {
+  for (let named = collections.length; named > 1; named -= 1) {
+    const others = collections.length - named
+    const name = collections.slice(0, named).join(' and ')
+    const whole = others === 0 ? name : `${name} and ${others} more`
+    if (whole.length <= LONGEST_NAME) return whole
+  }
+  return (collections[0] ?? '').slice(0, LONGEST_NAME)
+}
