@@ -1,12 +1,12 @@
 import { useLayoutEffect, type KeyboardEvent, type RefObject } from 'react'
 import type { Selection } from '../selection.ts'
 
-/** Whether the inspector was asked to take the cursor and had not drawn yet what it is to go into. */
-let isAsked = false
+/** What had the focus when the inspector was asked to take the cursor, until it has drawn where to. */
+let askedFrom: Element | null = null
 
 /** Puts the cursor into the inspector's first field, once it shows what has just been selected. */
 export function focusInspector(): void {
-  isAsked = true
+  askedFrom = document.activeElement
   // It may show that already, and then nothing is drawn that would put the cursor there.
   requestAnimationFrame(() => {
     const inspector = document.querySelector<HTMLElement>('[data-inspector]')
@@ -28,8 +28,11 @@ export function useAskedFocus(
 }
 
 function takeCursor(inspector: HTMLElement): void {
-  if (!isAsked) return
-  isAsked = false
+  const from = askedFrom
+  askedFrom = null
+  const now = document.activeElement
+  // Not from whoever has gone elsewhere meanwhile.
+  if (!from || (now !== from && now !== document.body)) return
   inspector.querySelector<HTMLElement>(FIELD)?.focus()
 }
 
