@@ -103,6 +103,17 @@ describe('copying', () => {
     })
     expect(definitionSchema.safeParse(alone.definition).success).toBe(true)
   })
+  test('a path that a split has no room for becomes a split of its own', () => {
+    const place = { list: { fork: 'split', branch: 'first' }, index: 0 }
+    let definition = thanksDefinition()
+    for (let paths = 2; paths < 30; paths += 1) {
+      const path = clipPath(definition, 'split', 'second')
+      if (!path) throw new Error('There is a path')
+      definition = paste(definition, place, path).definition
+    }
+    expect(definition.steps[0]).toMatchObject({ branches: { length: 24 } })
+    expect(definitionSchema.safeParse(definition).error).toBeUndefined()
+  })
   test('whatever is pasted wherever, the document stays valid and keys stay unique (property)', () => {
     fc.assert(
       fc.property(definitions, definitions, fc.nat(), fc.nat(), (from, to, which, where) => {

@@ -3,7 +3,7 @@ import type { Definition } from './definition.ts'
 import { addBranch, freshKey, insertStep, insertSteps } from './edit.ts'
 import { allSteps, listsOf, stepKeys, type Place } from './lists.ts'
 import { renameInCondition, renameKeys } from './renameKeys.ts'
-import { isFork, stepsSchema, type SplitBranch, type Step } from './steps.ts'
+import { isFork, MOST_PATHS, stepsSchema, type SplitBranch, type Step } from './steps.ts'
 
 /** Steps, or a path of a split, on their way to another place or workflow. */
 export type Clipping = { kind: 'steps'; steps: Step[] } | { kind: 'path'; branch: SplitBranch }
@@ -79,8 +79,8 @@ export interface Pasted {
 
 /**
  * Puts a clipping at a place, under keys that the definition does not use. A path becomes another one
- * of the split that the place lies directly in, or else a split of its own. Throws RangeError when
- * there is no such place.
+ * of the split that the place lies directly in, or else a split of its own; so it does where that has
+ * as many as it can have. Throws RangeError when there is no such place.
  */
 export function paste(definition: Definition, place: Place, clipping: Clipping): Pasted {
   if (clipping.kind === 'steps') {
@@ -89,7 +89,9 @@ export function paste(definition: Definition, place: Place, clipping: Clipping):
     return { definition: insertSteps(definition, place, steps), key, fork: null }
   }
   const fork = place.list === null ? undefined : stepOf(definition, place.list.fork)
-  if (fork?.kind === 'split') return pastePath(definition, fork.key, clipping.branch)
+  if (fork?.kind === 'split' && fork.branches.length < MOST_PATHS) {
+    return pastePath(definition, fork.key, clipping.branch)
+  }
   const key = freshKey(definition, 'split')
   const split: Step = { key, kind: 'split', branches: [], otherwise: [] }
   return pastePath(insertStep(definition, place, split), key, clipping.branch)
