@@ -2,7 +2,7 @@ import { fireEvent, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { describe, expect, test } from 'vitest'
 import { placeOrderBody, type CounterOrder, type CounterProduct } from '../../contract/counter.ts'
-import { show, type Answers } from '../testing/screen.tsx'
+import { refusal, show, type Answers } from '../testing/screen.tsx'
 import { CounterPage } from './CounterPage.tsx'
 
 const product = (id: string, title: string, priceMinor: number): CounterProduct => ({
@@ -97,16 +97,9 @@ describe('an order is placed', () => {
   })
 
   test('what is in the way is said, and the basket stays', async () => {
-    const refusal = () =>
-      Response.json(
-        {
-          code: 'bad_input',
-          message: 'This order cannot be placed.',
-          problems: [{ path: 'code', message: 'There is no code “SPRING”.' }],
-        },
-        { status: 400 },
-      )
-    await open({ 'POST /api/counter/orders': refusal })
+    const refused = () =>
+      refusal(400, 'This order cannot be placed.', { code: 'There is no code “SPRING”.' })
+    await open({ 'POST /api/counter/orders': refused })
     await screen.findByText('Edith Moran', { selector: 'button span' })
     press(/^Edith Moran/)
     press('Add Bee brush')
@@ -169,12 +162,8 @@ describe('what becomes of an order', () => {
   })
 
   test('what cannot happen any more says why', async () => {
-    const refusal = () =>
-      Response.json(
-        { code: 'conflict', message: 'It is paid already.', problems: [] },
-        { status: 409 },
-      )
-    await open({ 'POST /api/counter/orders/o%2F1042/events': refusal })
+    const refused = () => refusal(409, 'It is paid already.')
+    await open({ 'POST /api/counter/orders/o%2F1042/events': refused })
     press('Pay order 1042')
     expect(await screen.findByText('It is paid already.')).toBeDefined()
   })

@@ -5,7 +5,7 @@ import type { LedgerRow, RunResponse } from '../../contract/activity.ts'
 import type { AttentionItem } from '../../contract/attention.ts'
 import { at } from '../../testing/builders.ts'
 import { listItem } from '../testing/listItem.ts'
-import { show, type Answers } from '../testing/screen.tsx'
+import { done, refusal, show, type Answers } from '../testing/screen.tsx'
 import { LedgerPage } from './LedgerPage.tsx'
 import { RunPage } from './RunPage.tsx'
 
@@ -101,11 +101,7 @@ describe('the ledger', () => {
   })
 
   test('what went wrong while it was asked is said, and asked again', async () => {
-    const answers = [
-      () =>
-        Response.json({ code: 'internal', message: 'It broke.', problems: [] }, { status: 500 }),
-      () => ({ rows: [row(9)], more: false }),
-    ]
+    const answers = [() => refusal(500, 'It broke.'), () => ({ rows: [row(9)], more: false })]
     open({ '/api/ledger': () => answers.shift()?.() })
     expect(await screen.findByText('It broke.')).toBeDefined()
     fireEvent.click(screen.getByRole('button', { name: /again/i }))
@@ -171,12 +167,8 @@ describe('what needs attention', () => {
   })
 
   test('what cannot be mended any more says why', async () => {
-    const refusal = () =>
-      Response.json(
-        { code: 'conflict', message: 'It has been sent by now.', problems: [] },
-        { status: 409 },
-      )
-    const { of } = await open('marketer', { 'POST /api/messages/31/repair': refusal })
+    const refused = () => refusal(409, 'It has been sent by now.')
+    const { of } = await open('marketer', { 'POST /api/messages/31/repair': refused })
     fireEvent.click(of('Care guide').getByRole('button', { name: 'Try again' }))
     expect(await screen.findByText('It has been sent by now.')).toBeDefined()
   })
@@ -249,5 +241,3 @@ describe("one person's way", () => {
     expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('c9 in Thanks')
   })
 })
-
-const done = () => new Response(null, { status: 204 })

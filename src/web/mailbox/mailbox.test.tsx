@@ -2,7 +2,7 @@ import { fireEvent, screen, waitFor, within } from '@testing-library/react'
 import { Route, Routes } from 'react-router'
 import { describe, expect, test } from 'vitest'
 import type { MailResponse, MailSummary } from '../../contract/activity.ts'
-import { show, type Answers } from '../testing/screen.tsx'
+import { refusal, show, type Answers } from '../testing/screen.tsx'
 import { MailboxPage } from './MailboxPage.tsx'
 
 const summary = (id: number, over: Partial<MailSummary> = {}): MailSummary => ({
@@ -130,11 +130,7 @@ describe('a mail', () => {
   })
 
   test('one that is not there says so', async () => {
-    const missing = () =>
-      Response.json(
-        { code: 'not_found', message: 'There is no such mail.', problems: [] },
-        { status: 404 },
-      )
+    const missing = () => refusal(404, 'There is no such mail.')
     await open({ '/api/mails/77': missing }, '/mailbox/77')
     expect(await screen.findByText('There is no such mail.')).toBeDefined()
   })

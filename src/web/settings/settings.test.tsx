@@ -4,7 +4,7 @@ import { describe, expect, test } from 'vitest'
 import type { NoticeResponse } from '../../contract/notices.ts'
 import type { ApiKeyResponse } from '../../contract/session.ts'
 import { shopRules, type ShopRules } from '../../contract/shopRules.ts'
-import { show, type Answers } from '../testing/screen.tsx'
+import { done, refusal, show, type Answers } from '../testing/screen.tsx'
 import { SettingsPage } from './SettingsPage.tsx'
 
 const RULES: ShopRules = {
@@ -26,12 +26,7 @@ const KEY: ApiKeyResponse = {
   createdAt: 0,
   lastUsedAt: null,
 }
-const done = () => new Response(null, { status: 204 })
-const refused = (message: string) =>
-  Response.json(
-    { code: 'bad_input', message: 'This cannot be saved.', problems: [{ path: 'x', message }] },
-    { status: 400 },
-  )
+const refused = (message: string) => refusal(400, 'This cannot be saved.', { x: message })
 
 async function open(answers: Answers = {}, role: 'marketer' | 'staff' = 'marketer') {
   const asked = show(

@@ -32,6 +32,32 @@ export interface Asked {
  */
 export type Answers = Readonly<Record<string, unknown>>
 
+/** An answer that says no, with what is in the way: each a path and its message. */
+export const refusal = (
+  status: number,
+  message: string,
+  problems: Readonly<Record<string, string>> = {},
+): Response =>
+  Response.json(
+    {
+      code: CODES[status],
+      message,
+      problems: Object.entries(problems).map(([path, problem]) => ({ path, message: problem })),
+    },
+    { status },
+  )
+
+const CODES: Readonly<Record<number, string>> = {
+  400: 'bad_input',
+  404: 'not_found',
+  409: 'conflict',
+  422: 'not_ready',
+  500: 'internal',
+}
+
+/** The answer of what has nothing to say. */
+export const done = (): Response => new Response(null, { status: 204 })
+
 interface As {
   address?: string
   role?: SessionResponse['user']['role']

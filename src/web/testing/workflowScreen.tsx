@@ -6,7 +6,7 @@ import type { Definition } from '../../core/workflow/definition.ts'
 import { WorkflowPage } from '../workflows/WorkflowPage.tsx'
 import { ANSWERS } from './inspector.tsx'
 import { NO_NUMBERS } from './listItem.ts'
-import { show, type Asked } from './screen.tsx'
+import { refusal, show, type Asked } from './screen.tsx'
 
 /** What the server has of the workflow by now; changed, it is as if somebody else had saved. */
 export interface Server {
@@ -37,7 +37,7 @@ export async function openWorkflow(
   }
   const save = (body: unknown) => {
     const { revision, definition } = saveDraftBody.parse(body)
-    if (revision !== server.revision) return CONFLICT.clone()
+    if (revision !== server.revision) return refusal(409, 'Somebody else has saved this draft.')
     server.draft = definition
     server.revision += 1
     return { draftRevision: server.revision }
@@ -74,8 +74,3 @@ export async function openWorkflow(
   await waitFor(() => expect(server.asked.some(({ path }) => path.endsWith('/visit'))).toBe(true))
   return server
 }
-
-const CONFLICT = Response.json(
-  { code: 'conflict', message: 'Somebody else has saved this draft.', problems: [] },
-  { status: 409 },
-)

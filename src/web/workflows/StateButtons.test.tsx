@@ -4,7 +4,7 @@ import { describe, expect, test } from 'vitest'
 import type { WorkflowNumbersResponse, WorkflowResponse } from '../../contract/workflows.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { aDefinition } from '../../testing/builders.ts'
-import { show, type Answers } from '../testing/screen.tsx'
+import { done, refusal, show, type Answers } from '../testing/screen.tsx'
 import { StateButtons } from './StateButtons.tsx'
 
 const LIVE = aDefinition({ name: 'Thanks' })
@@ -25,7 +25,6 @@ const confirm = (name: string) => {
   const dialog = screen.getByRole('alertdialog', { name })
   fireEvent.click(dialog.querySelector('[data-confirm]') as Element)
 }
-const done = () => new Response(null, { status: 204 })
 
 describe('going live', () => {
   test('what is live is published again only when it differs', () => {
@@ -41,16 +40,9 @@ describe('going live', () => {
   })
 
   test('what is in the way is listed', async () => {
-    const refusal = () =>
-      Response.json(
-        {
-          code: 'not_ready',
-          message: 'This workflow cannot go live yet.',
-          problems: [{ path: 'steps', message: 'A message has no subject.' }],
-        },
-        { status: 409 },
-      )
-    buttons({ state: 'draft', live: null }, {}, { 'POST /api/workflows/w/go-live': refusal })
+    const refused = () =>
+      refusal(422, 'This workflow cannot go live yet.', { steps: 'A message has no subject.' })
+    buttons({ state: 'draft', live: null }, {}, { 'POST /api/workflows/w/go-live': refused })
     fireEvent.click(button('Go live'))
     expect(await screen.findByText('This workflow cannot go live yet.')).toBeDefined()
     expect(screen.getByText(/A message has no subject/)).toBeDefined()

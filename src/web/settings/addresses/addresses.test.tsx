@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { expect, test } from 'vitest'
-import { show } from '../../testing/screen.tsx'
+import { done, refusal, show } from '../../testing/screen.tsx'
 import { Senders } from './Senders.tsx'
 import { StaffGroups } from './StaffGroups.tsx'
 
@@ -13,7 +13,6 @@ const BOOK = {
   ],
   groups: [{ key: 'care', name: 'Care team', addresses: ['tiago@combwright.example'] }],
 }
-const done = () => new Response(null, { status: 204 })
 const press = (name: string) => fireEvent.click(screen.getByRole('button', { name }))
 
 test('a sender is added, and asked for once more', async () => {
@@ -33,16 +32,8 @@ test('a sender is added, and asked for once more', async () => {
 })
 
 test('what is in the way of a new sender is said, and what was typed stays', async () => {
-  const refusal = () =>
-    Response.json(
-      {
-        code: 'bad_input',
-        message: 'This cannot be saved.',
-        problems: [{ path: 'address', message: 'is there already' }],
-      },
-      { status: 400 },
-    )
-  show(<Senders />, { '/api/addresses': BOOK, 'POST /api/senders': refusal })
+  const refused = () => refusal(400, 'This cannot be saved.', { address: 'is there already' })
+  show(<Senders />, { '/api/addresses': BOOK, 'POST /api/senders': refused })
   await userEvent.type(screen.getByLabelText('Name of the new sender'), 'Maren')
   await userEvent.type(screen.getByLabelText('Address of the new sender'), 'maren@combwright.example') // prettier-ignore
   press('Add a sender')

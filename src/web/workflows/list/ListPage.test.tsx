@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { expect, test } from 'vitest'
-import { show, type Answers } from '../../testing/screen.tsx'
+import { done, show, type Answers } from '../../testing/screen.tsx'
 import { listItem } from '../../testing/listItem.ts'
 import { ListPage } from './ListPage.tsx'
 
@@ -81,7 +81,6 @@ test('figures of another span are asked for', async () => {
 })
 
 test('several are paused at once: only those that are live, and what that holds is said', async () => {
-  const done = () => new Response(null, { status: 204 })
   const asked = list({
     'POST /api/workflows/Thanks/pause': done,
     'POST /api/workflows/After dispatch/pause': done,

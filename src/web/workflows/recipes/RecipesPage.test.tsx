@@ -3,7 +3,7 @@ import { expect, test } from 'vitest'
 import { goLiveFindings } from '../../../core/check/goLive.ts'
 import { RECIPES } from '../../../core/recipes/index.ts'
 import { definitionSchema } from '../../../core/workflow/definition.ts'
-import { show, type Answers } from '../../testing/screen.tsx'
+import { refusal, show, type Answers } from '../../testing/screen.tsx'
 import { RecipesPage } from './RecipesPage.tsx'
 
 const BRUSH = { id: 'p1', title: 'Bee brush', collection: null, priceMinor: 650, currency: 'EUR' }
@@ -83,9 +83,8 @@ test('who may only look reads them', async () => {
 })
 
 test('what went wrong is said', async () => {
-  const refusal = () =>
-    Response.json({ code: 'internal', message: 'It broke.', problems: [] }, { status: 500 })
-  open({ 'POST /api/workflows': refusal })
+  const refused = () => refusal(500, 'It broke.')
+  open({ 'POST /api/workflows': refused })
   const [first] = await screen.findAllByRole('button', { name: /^Use the recipe/ })
   fireEvent.click(first as HTMLElement)
   expect(await screen.findByText('It broke.')).toBeDefined()
