@@ -64,6 +64,20 @@ describe('a path for what is ordered together', () => {
     expect(again.definition).toBe(first.definition)
   })
 
+  test('is there already where a path asks for any of that one', () => {
+    const any = {
+      kind: 'field',
+      field: 'order.collections',
+      op: 'hasAny',
+      value: ['Feed'],
+    } as const
+    const branch = { key: 'feed', name: 'Feed', when: { ...any, value: ['Feed'] }, steps: [] }
+    const definition = aDefinition({ steps: [{ ...SPLIT, branches: [branch] }] })
+    expect(withContentsPath(definition, 's', ['Feed'])).toEqual({ definition, branch: 'feed' })
+    const more = withContentsPath(definition, 's', ['Books', 'Feed'])
+    expect(branchesOf(more.definition).map(({ name }) => name)).toEqual(['Books and Feed', 'Feed'])
+  })
+
   test('is called after as many of them as a name has room for', () => {
     const many = Array.from({ length: 12 }, (_, index) => `Collection number ${index}`)
     const { definition } = withContentsPath(EMPTY, 's', many)

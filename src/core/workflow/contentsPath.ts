@@ -52,8 +52,10 @@ const hasAll = (collections: readonly string[]): Condition => ({
 
 /** The collections that a path asks for something of each of; null where it asks something else. */
 function askedOf({ when }: SplitBranch): readonly string[] | null {
-  const isAll = when.kind === 'field' && when.field === 'order.collections' && when.op === 'hasAll'
-  return isAll && Array.isArray(when.value) ? when.value.map(String) : null
+  if (when.kind !== 'field' || when.field !== 'order.collections') return null
+  const asked = Array.isArray(when.value) ? when.value.map(String) : []
+  // Any of one is all of one.
+  return when.op === 'hasAll' || (when.op === 'hasAny' && asked.length === 1) ? asked : null
 }
 
 /** All of them, or as many as a name has room for and how many there are besides. */
