@@ -130,7 +130,7 @@ function Clock({
     <input
       type="time"
       aria-label={label}
-      className="input input-sm w-32 font-mono"
+      className="input input-sm w-28 font-mono [&::-webkit-calendar-picker-indicator]:hidden"
       defaultValue={value}
       onBlur={({ target }) => {
         if (target.value !== '' && target.value !== value) onChange(target.value)
