@@ -13,6 +13,7 @@ const shop = {
   currency: 'EUR',
   sender: { name: 'Maren', address: 'maren@combwright.example' },
   collections: ['Hives & frames', 'Protective wear'],
+  groups: [],
   product: { id: 'p1', title: 'Bee brush' },
 }
 const cart: CartFacts = {
@@ -37,6 +38,7 @@ const BARE = { firstName: null, lastName: null, phone: null, language: null, zon
 const about = (): Facts =>
   facts({
     customer: BARE,
+    coupons: [{ step: 'c', code: 'BEE-123456', expiresAt: null }],
     order: { paymentMethod: null },
     checkout: cart,
     basket: cart,

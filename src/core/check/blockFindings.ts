@@ -7,6 +7,7 @@ import { allSteps } from '../workflow/lists.ts'
 import type { EmailStep } from '../workflow/steps.ts'
 import { subjectOf } from '../workflow/trigger.ts'
 import { advises, stops, type Finding } from './finding.ts'
+import { reachedSteps } from './ways.ts'
 
 /** What a phone shows of a subject, about (common practice). */
 const PHONE_SUBJECT = 60
@@ -15,13 +16,16 @@ const FIELD_LENGTH = 10
 
 /** Whether what is seen of emails is right: their subjects, links, images, and blocks. */
 export function blockFindings(definition: Definition): Finding[] {
-  const steps = allSteps(definition.steps)
-  const hasCoupon = steps.some(({ kind }) => kind === 'coupon')
-  const fits = (kind: BlockKind) => blockFits(kind, definition.trigger, hasCoupon)
-  return steps
+  // A code that some get and others not is found with the merge fields.
+  const withCoupon = new Set(
+    reachedSteps(definition).flatMap(({ step, coupon }) => (coupon === 'none' ? [] : [step.key])),
+  )
+  return allSteps(definition.steps)
     .filter((step) => step.kind === 'email')
     .flatMap((message) => [
-      ...ownBlockFindings(message, fits),
+      ...ownBlockFindings(message, (kind) =>
+        blockFits(kind, definition.trigger, withCoupon.has(message.key)),
+      ),
       ...linkFindings(message),
       ...invoiceFindings(message, definition),
       ...documentFindings(message),

@@ -1,7 +1,7 @@
 import { testsIn, type Condition, type TestCondition } from '../conditions/condition.ts'
 import { findField } from '../conditions/fields.ts'
 import { findOperator } from '../conditions/operators.ts'
-import { subjectKindOf, type EventType } from '../events/eventTypes.ts'
+import { subjectKindOf } from '../events/eventTypes.ts'
 import { blocksOf } from '../messages/templates.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { allSteps } from '../workflow/lists.ts'
@@ -86,11 +86,6 @@ function conditionsOfStep(step: Step): { condition: Condition; place: FindingPla
   const place = { kind: 'step', key: step.key } as const
   const all = [step.onlyIf, ...blocksOf(step).map(({ onlyIf }) => onlyIf)]
   return all.flatMap((condition) => (condition ? [{ condition, place }] : []))
-}
-
-/** The events a condition asks about. */
-export function eventsIn(condition: Condition): EventType[] {
-  return testsIn(condition).flatMap((test) => (test.kind === 'history' ? test.event : []))
 }
 
 function isIncomplete(test: TestCondition): boolean {

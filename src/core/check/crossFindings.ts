@@ -2,6 +2,7 @@ import { testsIn } from '../conditions/condition.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { freshKey } from '../workflow/edit.ts'
 import type { EmailStep } from '../workflow/steps.ts'
+import type { Trigger } from '../workflow/trigger.ts'
 import { advises, type Finding } from './finding.ts'
 import { isRecovery } from './practiceFindings.ts'
 import { arePossible, type Claim } from './reasoning/possible.ts'
@@ -64,14 +65,14 @@ function knowsOf(
   )
 }
 
-/** Two workflows with one trigger whose mails leave at the same moment, one of them marketing. */
+/** Two workflows that start together and whose mails leave at the same moment, one of them marketing. */
 function sameMoments(definition: Definition, other: OtherWorkflow): Finding[] {
   if (!canShare(definition, other.definition)) return []
   const theirs = mailsOf(other.definition)
   return mailsOf(definition).flatMap((mine): Finding[] => {
     const clash = theirs.find(
       (one) =>
-        one.reached.afterMs === mine.reached.afterMs &&
+        one.reached.moment === mine.reached.moment &&
         (one.mail.purpose === 'marketing' || mine.mail.purpose === 'marketing'),
     )
     if (!clash) return []
@@ -82,14 +83,19 @@ function sameMoments(definition: Definition, other: OtherWorkflow): Finding[] {
   }) // prettier-ignore
 }
 
-/** True when one event can let a person into both. */
+/** True when one event, or one date, can let a person into both. */
 function canShare(a: Definition, b: Definition): boolean {
-  if (a.trigger.kind !== 'event' || b.trigger.kind !== 'event') return false
-  if (a.trigger.event !== b.trigger.event) return false
+  if (!startTogether(a.trigger, b.trigger)) return false
   const claims = [a.trigger.filter, b.trigger.filter].flatMap((condition): Claim[] =>
     condition ? [{ condition, holds: true }] : [],
   )
   return arePossible(claims, a.trigger)
+}
+
+function startTogether(a: Trigger, b: Trigger): boolean {
+  if (a.kind === 'event' && b.kind === 'event') return a.event === b.event
+  // Their moments say the rest: how long before or after it, and at what hour.
+  return a.kind === 'date' && b.kind === 'date' && a.field === b.field
 }
 
 interface Mail {
@@ -97,9 +103,9 @@ interface Mail {
   reached: Reached
 }
 
-/** The mails whose moment is a time from the start and nothing else. */
+/** The mails that reach everybody at a moment that is the same in other workflows. */
 function mailsOf(definition: Definition): Mail[] {
   return reachedSteps(definition).flatMap((reached) =>
-    reached.step.kind === 'email' && !reached.byDate ? [{ mail: reached.step, reached }] : [],
+    reached.step.kind === 'email' && reached.isExact ? [{ mail: reached.step, reached }] : [],
   )
 }

@@ -12,20 +12,26 @@ import type { Definition } from '../workflow/definition.ts'
 import { allSteps } from '../workflow/lists.ts'
 import { isMessage, type EmailStep, type MessageStep, type NoteStep } from '../workflow/steps.ts'
 import { stops, type Finding } from './finding.ts'
+import { reachedSteps, type OnTheWays } from './ways.ts'
 
 /** What keeps messages from being sent, or from being right, in reading order. */
 export function messageFindings(definition: Definition): Finding[] {
-  const steps = allSteps(definition.steps)
   const { trigger } = definition
-  const filling = { trigger, hasCoupon: steps.some(({ kind }) => kind === 'coupon') }
-  return steps
+  const couponsBefore = new Map(
+    reachedSteps(definition).map(({ step, coupon }) => [step.key, coupon]),
+  )
+  return allSteps(definition.steps)
     .filter(isMessage)
-    .flatMap((message) => [...partFindings(message), ...mergeFieldFindings(message, filling)])
+    .flatMap((message) => {
+      const filling = { trigger, coupon: couponsBefore.get(message.key) ?? 'none' }
+      return [...partFindings(message), ...mergeFieldFindings(message, filling)]
+    })
 }
 
 /** What decides which merge fields can be filled. */
 interface Filling extends Pick<Definition, 'trigger'> {
-  hasCoupon: boolean
+  /** On how many of the ways that lead to the message one is issued. */
+  coupon: OnTheWays
 }
 
 const isAddress = (text: string): boolean => emailAddress.safeParse(text).success
@@ -87,11 +93,14 @@ function mergeFieldFindings(message: MessageStep, filling: Filling): Finding[] {
   return [...new Map(findings.map((finding) => [finding.code, finding])).values()]
 }
 
+const NO_COUPON =
+  'No coupon step stands before the message on its way. Put one there, or take the field out.'
+
 const formatsOf = ({ formats }: MergeField) => (formats === null ? [] : FORMATS[formats])
 
 function mergeFieldProblem(
   { key, hasFallback, format }: UsedMergeField,
-  { trigger, hasCoupon, forStaff }: Filling & { forStaff: boolean },
+  { trigger, coupon, forStaff }: Filling & { forStaff: boolean },
 ) {
   const field = findMergeField(key)
   if (!field) {
@@ -106,11 +115,13 @@ function mergeFieldProblem(
       detail: 'Customers cannot open it. It can stand in notes only.',
     }
   }
-  if (!canFillField(field, trigger, hasCoupon)) {
-    const missing = field.about === 'coupon' ? 'coupon step before it' : field.about
+  if (!canFillField(field, trigger, coupon !== 'none')) {
     return {
       title: `${field.label} cannot be filled.`,
-      detail: `This workflow has no ${missing}. Take the field out.`,
+      detail:
+        field.about === 'coupon'
+          ? NO_COUPON
+          : `This workflow has no ${field.about}. Take the field out.`,
     }
   }
   if (format !== null && !formatsOf(field).some((one) => one.key === format)) {
@@ -119,7 +130,14 @@ function mergeFieldProblem(
       detail: formatsOf(field).length > 0 ? `It can be ${formatsOf(field).map((one) => `“${one.key}”`).join(', ')}.` : 'It can be written in one way only.', // prettier-ignore
     }
   }
-  if (field.alwaysFilled || hasFallback) return null
+  if (hasFallback) return null
+  if (field.about === 'coupon' && coupon === 'some') {
+    return {
+      title: `${field.label} is not there for everyone: some of the ways that lead here issue none.`,
+      detail: 'Put the coupon step before the paths part, or the message on the path that has it.',
+    }
+  }
+  if (field.alwaysFilled) return null
   return {
     title: `${field.label} is not known of everyone.`,
     detail: `Give it a fallback: {{ ${key} | default: "there" }}`,

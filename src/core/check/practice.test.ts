@@ -9,9 +9,8 @@ import {
   wait,
 } from '../../testing/builders.ts'
 import type { Definition } from '../workflow/definition.ts'
-import type { CouponStep, EmailStep, Step } from '../workflow/steps.ts'
+import type { EmailStep, Step } from '../workflow/steps.ts'
 import { crossFindings } from './crossFindings.ts'
-import { goLiveFindings } from './goLive.ts'
 import { practiceFindings } from './practiceFindings.ts'
 import { wordingFindings } from './wordingFindings.ts'
 
@@ -22,13 +21,7 @@ const wording = (over: Partial<EmailStep>, definition: Partial<Definition> = {})
     aDefinition({ steps: [wait('w', 'P1D'), anEmail('m', over)], ...definition }),
   ).map(({ code }) => code)
 
-const coupon: CouponStep = {
-  key: 'c',
-  kind: 'coupon',
-  name: 'Ten per cent',
-  pattern: 'BEE-######',
-  discount: { kind: 'percent', percent: 10 },
-}
+const reviewed = [{ key: 'r', when: happened('review.submitted'), effect: 'leave' as const }]
 const once = { rule: { kind: 'once' as const }, overlap: 'one' as const }
 
 describe('what practitioners regret', () => {
@@ -40,13 +33,6 @@ describe('what practitioners regret', () => {
     expect(mended?.entry).toEqual({ rule: { kind: 'after', duration: 'P30D' }, overlap: 'one' })
     expect(mended && practiceFindings(mended)).toEqual([])
   })
-  test('a coupon that teaches people to leave their basket', () => {
-    const trigger = on('checkout.started')
-    expect(practice({ trigger, entry: once, steps: [coupon] })).toEqual(['coupon-for-all'])
-    const branch = { key: 'b', name: 'New', when: ordersEver(0), steps: [coupon] }
-    const split: Step = { key: 's', kind: 'split', branches: [branch], otherwise: [] }
-    expect(practice({ trigger, entry: once, steps: [split] })).toEqual([])
-  })
   test('two mails at one moment, but not on two paths', () => {
     expect(practice({ steps: [anEmail('a'), anEmail('b')] })).toEqual(['same-moment'])
     expect(practice({ steps: [anEmail('a'), wait('w', 'PT1H'), anEmail('b')] })).toEqual([])
@@ -54,36 +40,100 @@ describe('what practitioners regret', () => {
     const split: Step = { key: 's', kind: 'split', branches: [branch], otherwise: [anEmail('b')] }
     expect(practice({ steps: [split] })).toEqual([])
   })
-  test('a payment reminder for those who have cancelled', () => {
+  test('two mails at one moment of a date, or once it has come', () => {
     const trigger: Definition['trigger'] = { kind: 'date', field: 'subscription.nextPaymentAt', direction: 'before', days: 7, at: '09:00', zone: 'shop' }
-    expect(practice({ trigger })).toEqual(['any-status'])
-    const filter = { kind: 'field' as const, field: 'subscription.automatic', op: 'is', value: true }
-    expect(practice({ trigger: { ...trigger, filter } })).toEqual([])
+    expect(practice({ trigger, steps: [anEmail('a'), anEmail('b')] })).toEqual(['same-moment'])
+    const until: Step = { key: 'u', kind: 'until', until: { kind: 'fixed', date: '2026-05-09', at: '09:00' }, ifPast: 'goOn' }
+    expect(practice({ steps: [anEmail('a'), until, anEmail('b'), anEmail('c')] })).toEqual(['same-moment'])
+    // The evening of the same day is another moment.
+    const evening: Step = { key: 'e', kind: 'wait', for: 'P0D', at: '18:00' }
+    expect(practice({ steps: [anEmail('a'), evening, anEmail('b')] })).toEqual([])
   }) // prettier-ignore
-  test('a missing exclusion is put in by its repair', () => {
-    const definition = aDefinition({ steps: [wait('w', 'P1D'), anEmail('m')] })
-    const mended = goLiveFindings(definition).reduce(
-      (before, { repair }) => repair?.mend(before) ?? before,
-      definition,
-    )
-    expect(mended.exclusions.map(({ when }) => when)).toEqual([
-      happened('order.cancelled'),
-      happened('order.refunded'),
-    ])
-    expect(goLiveFindings(mended)).toEqual([])
+  test('two mails at one moment where paths meet again after different times', () => {
+    const branch = { key: 'x', name: 'X', when: ordersEver(1), steps: [wait('w', 'P1D')] }
+    const split: Step = { key: 's', kind: 'split', branches: [branch], otherwise: [] }
+    expect(practice({ steps: [split, anEmail('a'), anEmail('b')] })).toEqual(['same-moment'])
   })
 })
 
 describe('what messages promise or give away', () => {
   test('a review that is bought, or asked to be good', () => {
-    expect(wording({ body: 'Leave a review and get 10 % off.', purpose: 'marketing' }, { trigger: on('order.delivered') })).toEqual(['review-reward'])
-    expect(wording({ body: 'Give us a five-star review!' }, { trigger: on('order.delivered') })).toEqual(['review-score'])
+    const asks = { trigger: on('order.delivered'), entry: once, exclusions: reviewed }
+    expect(wording({ body: 'Leave a review and get 10 % off.', purpose: 'marketing' }, asks)).toEqual(['review-reward'])
+    expect(wording({ body: 'Give us a five-star review!' }, asks)).toEqual(['review-score'])
     expect(wording({ body: 'A review helps other beekeepers.' }, { trigger: on('order.delivered') })).toEqual([])
   }) // prettier-ignore
   test('a review before there can be anything to say', () => {
-    expect(wording({ body: 'Write a review?' })).toEqual(['review-early'])
+    const asks = { entry: once, exclusions: reviewed }
+    expect(wording({ body: 'Write a review?' }, asks)).toEqual(['review-early'])
     const steps = [wait('w', 'P21D'), anEmail('m', { body: 'Write a review?' })]
-    expect(wording({}, { steps })).toEqual([])
+    expect(wording({}, { ...asks, steps })).toEqual([])
+  })
+  test('a review asked for again and again, or of those who have written one; the repairs mend it', () => {
+    const steps = [wait('w', 'P21D'), anEmail('m', { body: 'Write a review?' })]
+    const definition = aDefinition({ steps })
+    const findings = wordingFindings(definition)
+    expect(findings.map(({ code }) => code)).toEqual(['review-often', 'review-given'])
+    const mended = findings.reduce(
+      (before, { repair }) => repair?.mend(before) ?? before,
+      definition,
+    )
+    expect(wordingFindings(mended)).toEqual([])
+    const fourth = {
+      exclusions: reviewed,
+      steps,
+      trigger: on('order.placed', { filter: ordersEver(4) }),
+    }
+    expect(wording({}, fourth)).toEqual([])
+  })
+  test('an automatic payment that those who pay by hand are told of', () => {
+    const trigger: Definition['trigger'] = {
+      kind: 'date',
+      field: 'subscription.nextPaymentAt',
+      direction: 'before',
+      days: 7,
+      at: '09:00',
+      zone: 'shop',
+    }
+    const active = {
+      kind: 'field' as const,
+      field: 'subscription.status',
+      op: 'is',
+      value: 'active',
+    }
+    const definition = aDefinition({
+      trigger: { ...trigger, filter: active },
+      steps: [anEmail('m', { body: 'It is paid automatically.' })],
+    })
+    const [finding, ...others] = wordingFindings(definition)
+    expect([finding?.code, others]).toEqual(['automatic-charge', []])
+    const mended = finding?.repair?.mend(definition)
+    expect(mended?.trigger.filter).toEqual({
+      kind: 'all',
+      of: [active, { kind: 'field', field: 'subscription.automatic', op: 'is', value: true }],
+    })
+    expect(mended && wordingFindings(mended)).toEqual([])
+    expect(wording({ body: 'We will charge your card.' }, { trigger })).toEqual([
+      'automatic-charge',
+    ])
+    expect(wording({ body: 'Your card is fine.' }, { trigger })).toEqual([])
+  })
+  test('a marketing text that nobody can end', () => {
+    const text = (body: string, purpose: 'marketing' | 'transactional'): Step => ({
+      key: 't',
+      kind: 'sms',
+      name: 'T',
+      body,
+      purpose,
+    })
+    expect(wording({}, { steps: [text('New combs are in.', 'marketing')] })).toEqual(['no-way-out'])
+    expect(
+      wording({}, { steps: [text('New combs are in. STOP to end texts', 'marketing')] }),
+    ).toEqual([])
+    expect(wording({}, { steps: [text('Novos favos. PARAR para terminar', 'marketing')] })).toEqual(
+      [],
+    )
+    expect(wording({}, { steps: [text('Your parcel is here.', 'transactional')] })).toEqual([])
   })
   test('“expires” where a payment is due', () => {
     const trigger: Definition['trigger'] = { kind: 'date', field: 'subscription.nextPaymentAt', direction: 'before', days: 7, at: '09:00', zone: 'shop' }
@@ -103,8 +153,25 @@ describe('what messages promise or give away', () => {
   }) // prettier-ignore
   test('thanks by hand within a second', () => {
     const mail = anEmail('m', { body: 'Thank you!', format: 'plain' })
-    expect(wording({}, { steps: [mail, end('e')] })).toEqual(['instant-thanks'])
-    expect(wording({}, { steps: [wait('w', 'PT20M'), mail] })).toEqual([])
+    expect(wording({}, { entry: once, steps: [mail, end('e')] })).toEqual(['instant-thanks'])
+    expect(wording({}, { entry: once, steps: [wait('w', 'PT20M'), mail] })).toEqual([])
+  })
+  test('thanks by hand for every order', () => {
+    const mail = anEmail('m', { body: 'Thank you!', format: 'plain' })
+    expect(wording({}, { steps: [wait('w', 'PT20M'), mail] })).toEqual(['endless-thanks'])
+    const branch = {
+      key: 'b',
+      name: 'First',
+      when: ordersEver(1),
+      steps: [wait('w', 'PT20M'), mail],
+    }
+    const split = (otherwise: Step[]): Step => ({
+      key: 's',
+      kind: 'split',
+      branches: [branch],
+      otherwise,
+    })
+    expect(wording({}, { steps: [split([])] })).toEqual([])
   })
 })
 
@@ -122,6 +189,29 @@ describe('what several workflows do to one person', () => {
     expect(mended && cross(mended, checkout)).toEqual([])
     const leaves = [{ key: 'x', when: happened('checkout.started'), effect: 'leave' as const }]
     expect(cross({ ...basket, exclusions: leaves }, checkout)).toEqual([])
+  })
+  test('mails of two workflows before the same date', () => {
+    const before = (days: number, at = '09:00') =>
+      aDefinition({
+        trigger: { kind: 'date', field: 'subscription.nextPaymentAt', direction: 'before', days, at, zone: 'shop' },
+        steps: [anEmail('m', { purpose: 'marketing' })],
+      })
+    const codes = (definition: Definition) =>
+      cross(before(7), { id: 'w4', name: 'Other', definition }).map(({ code }) => code)
+    expect(codes(before(7))).toEqual(['clash-w4'])
+    expect(codes(before(3))).toEqual([])
+    expect(codes(before(7, '10:00'))).toEqual([])
+  })
+  test('mails of two workflows at one hour of one day, but not where paths with other waits meet', () => {
+    const eleven: Step = { key: 'w', kind: 'wait', for: 'P1D', at: '11:00' }
+    const of = (...steps: Step[]) => aDefinition({ steps: [...steps, anEmail('m', { purpose: 'marketing' })] })
+    const codes = (a: Definition, b: Definition) =>
+      cross(a, { id: 'w5', name: 'Other', definition: b }).map(({ code }) => code)
+    expect(codes(of(eleven), of(eleven))).toEqual(['clash-w5'])
+    expect(codes(of(eleven), of(wait('w', 'P1D')))).toEqual([])
+    const branch = { key: 'x', name: 'X', when: ordersEver(1), steps: [wait('v', 'P2D')] }
+    const met: Step = { key: 's', kind: 'split', branches: [branch], otherwise: [] }
+    expect(codes(of(met), of(met))).toEqual([])
   })
   test('mails of two workflows at one moment, one of them marketing', () => {
     const total = (op: string) => ({ kind: 'field' as const, field: 'order.total', op, value: { amountMinor: 5000, currency: 'EUR' } })

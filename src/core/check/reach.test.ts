@@ -169,6 +169,32 @@ describe('what the check says', () => {
       trigger: on('order.placed', { filter: total('gte', 50) }),
       exclusions: [{ key: 'x', when: total('gte', 40), effect: 'skip' }],
     })
-    expect(reachFindings(skips)).toEqual([])
+    expect(reachFindings(skips).map(({ code }) => code)).toEqual(['never-sent'])
+  }) // prettier-ignore
+  test('a message on a path that asks for what an exclusion forbids', () => {
+    const exclusions = [{ key: 'x', when: happened('order.placed'), effect: 'leave' as const }]
+    const found = (...steps: Step[]) =>
+      reachFindings(aDefinition({ exclusions, steps })).map(({ code, place }) => [code, 'key' in place ? place.key : place.kind])
+    const split = (when: Condition): Step => ({ key: 's', kind: 'split', branches: [path('b', when)], otherwise: [anEmail('o')] })
+    expect(found(wait('w', 'P1D'), split(happened('order.placed')))).toEqual([['never-sent', 'b-mail']])
+    expect(found(wait('w', 'P1D'), split(happened('order.paid')))).toEqual([])
+    // It stays so, however long one waits after it.
+    const later: Step = { key: 's', kind: 'split', branches: [path('b', happened('order.placed'), [wait('v', 'P9D'), anEmail('late')])], otherwise: [] }
+    expect(found(wait('w', 'P1D'), later)).toEqual([['never-sent', 'late']])
+  }) // prettier-ignore
+  test('what is awaited and makes people leave', () => {
+    const exclusions = [{ key: 'x', when: happened('order.paid'), effect: 'leave' as const }]
+    const waitFor: Step = { key: 'f', kind: 'waitFor', event: 'order.paid', about: 'subject', limit: 'P3D', came: [anEmail('paid')], otherwise: [anEmail('not')] }
+    const found = reachFindings(aDefinition({ exclusions, steps: [waitFor] }))
+    expect(found.map(({ place }) => place)).toEqual([{ kind: 'step', key: 'paid' }])
+    expect(reachFindings(aDefinition({ steps: [waitFor] }))).toEqual([])
+  }) // prettier-ignore
+  test('how often something has happened never grows less', () => {
+    const inner = (when: Condition): Step => ({ key: 'i', kind: 'split', branches: [path('x', when)], otherwise: [] })
+    const later = (first: Condition, second: Condition) => codes([path('a', first, [wait('w', 'P1D'), inner(second)])])
+    expect(later(ordersEver(2), ordersEver(1))).toEqual([['path-unreachable', 'x']])
+    expect(later(ordersEver(2), ordersEver(3))).toEqual([])
+    expect(later(not(times('atMost', 1)), times('atMost', 1))).toEqual([['path-unreachable', 'x']])
+    expect(later(times('atLeast', 2, 30), times('atMost', 1, 30))).toEqual([])
   }) // prettier-ignore
 })

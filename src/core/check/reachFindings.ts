@@ -1,7 +1,12 @@
-import { testsIn, type TestCondition } from '../conditions/condition.ts'
+import {
+  testsIn,
+  type Condition,
+  type Count,
+  type HistoryCondition,
+  type TestCondition,
+} from '../conditions/condition.ts'
 import type { Definition } from '../workflow/definition.ts'
-import { listsOf } from '../workflow/lists.ts'
-import { isFork, isMessage, type SplitStep, type Step } from '../workflow/steps.ts'
+import { isMessage, type SplitStep, type Step, type WaitForStep } from '../workflow/steps.ts'
 import { subjectOf, type Trigger } from '../workflow/trigger.ts'
 import { stops, type Finding, type FindingPlace } from './finding.ts'
 import { arePossible, type Claim } from './reasoning/possible.ts'
@@ -23,7 +28,15 @@ export function reachFindings({ trigger, exclusions, steps }: Definition): Findi
   const never = exclusions.flatMap(({ when }): Finding[] =>
     arePossible([{ condition: when, holds: true }], trigger) ? [] : [neverExcludes()],
   )
-  return [...never, ...listFindings(steps, claimsApart(begin), trigger)]
+  const notExcluded = exclusions.map(({ when }): Claim => ({ condition: when, holds: false }))
+  return [...never, ...listFindings(steps, claimsApart(begin), { trigger, notExcluded })]
+}
+
+/** What holds wherever in a workflow somebody is. */
+interface Rules {
+  trigger: Trigger
+  /** What must be so before every message and every action outside. */
+  notExcluded: readonly Claim[]
 }
 
 const CONTRADICTS = 'Two of its tests cannot both be true.'
@@ -37,31 +50,59 @@ const neverExcludes = (): Finding => ({
 })
 
 /** What the steps of a list come to for those of whom the claims are true. */
-function listFindings(
-  steps: readonly Step[],
-  begin: readonly Claim[],
-  trigger: Trigger,
-): Finding[] {
+function listFindings(steps: readonly Step[], begin: readonly Claim[], rules: Rules): Finding[] {
   let claims = begin
   return steps.flatMap((step) => {
     const here = claims
     // Time passes or something is done: only what cannot change is still known after it.
-    claims = claims.filter(isSteadyIn(trigger))
-    if (step.kind === 'split') return splitFindings(step, here, trigger)
-    if (isFork(step)) {
-      const inside = step.kind === 'experiment' ? here : claims
-      return listsOf(step).flatMap((list) => listFindings(list.steps, inside, trigger))
+    claims = claims.flatMap((claim) => stillTrue(claim, rules.trigger))
+    if (step.kind === 'split') return splitFindings(step, here, rules)
+    if (step.kind === 'waitFor') return waitForFindings(step, claims, rules)
+    if (step.kind === 'experiment') {
+      return step.arms.flatMap((arm) => listFindings(arm.steps, here, rules))
     }
-    const onlyIf = isMessage(step) ? step.onlyIf : undefined
-    if (!onlyIf || arePossible([...here, { condition: onlyIf, holds: true }], trigger)) return []
-    const name = isMessage(step) ? step.name : ''
-    const title = `“${name}” goes to nobody: nobody who gets here meets its condition.`
-    const detail = 'Change the condition of the message, or the path it stands on.'
-    return [stops('never-sent', { kind: 'step', key: step.key }, title, detail)]
+    return reachesNobody(step, here, rules)
   })
 }
 
-function splitFindings(split: SplitStep, here: readonly Claim[], trigger: Trigger): Finding[] {
+/** A message or action that all who get to it are kept from. */
+function reachesNobody(step: Step, here: readonly Claim[], rules: Rules): Finding[] {
+  const { trigger, notExcluded } = rules
+  if (!isMessage(step) && step.kind !== 'coupon' && step.kind !== 'hook') return []
+  const onlyIf = isMessage(step) ? step.onlyIf : undefined
+  const wanted = onlyIf ? [...here, { condition: onlyIf, holds: true }] : here
+  const place = { kind: 'step', key: step.key } as const
+  if (onlyIf && !arePossible(wanted, trigger)) {
+    const title = `“${step.name}” goes to nobody: nobody who gets here meets its condition.`
+    const detail = 'Change the condition of the message, or the path it stands on.'
+    return [stops('never-sent', place, title, detail)]
+  }
+  if (arePossible([...wanted, ...notExcluded], trigger)) return []
+  const title = `“${step.name}” goes to nobody: an exclusion takes out everybody who gets here.`
+  const detail = 'The path asks for what the exclusion forbids. Change one of the two.'
+  return [stops('never-sent', place, title, detail)]
+}
+
+/** Both ways of a wait: to one somebody comes only once the event has happened. */
+function waitForFindings(step: WaitForStep, claims: readonly Claim[], rules: Rules): Finding[] {
+  const { event, about, where } = step
+  const happened: Condition = {
+    kind: 'history',
+    event,
+    about,
+    count: { op: 'atLeast', times: 1 },
+    window: { kind: 'sinceEntry' },
+    ...(where && { where }),
+  }
+  const when = (holds: boolean): Claim[] => [...claims, { condition: happened, holds }]
+  return [
+    ...listFindings(step.came, when(true), rules),
+    ...listFindings(step.otherwise, when(false), rules),
+  ]
+}
+
+function splitFindings(split: SplitStep, here: readonly Claim[], rules: Rules): Finding[] {
+  const { trigger } = rules
   const findings: Finding[] = []
   let rest: Claim[] = []
   for (const { key, name, when, steps } of split.branches) {
@@ -69,12 +110,12 @@ function splitFindings(split: SplitStep, here: readonly Claim[], trigger: Trigge
     const place = { kind: 'branch', fork: split.key, branch: key } as const
     const problem = pathProblem(`“${name}”`, place, { own, rest, here }, trigger)
     if (problem) findings.push(problem)
-    else findings.push(...listFindings(steps, claimsApart([...here, ...rest, own]), trigger))
+    else findings.push(...listFindings(steps, claimsApart([...here, ...rest, own]), rules))
     rest = [...rest, { condition: when, holds: false }]
   }
   const others = [...here, ...rest]
   if (arePossible(others, trigger)) {
-    return [...findings, ...listFindings(split.otherwise, claimsApart(others), trigger)]
+    return [...findings, ...listFindings(split.otherwise, claimsApart(others), rules)]
   }
   const something = split.otherwise.some(({ kind }) => kind !== 'end')
   if (something) findings.push(nobodyElse(split.key))
@@ -134,11 +175,31 @@ function claimsApart(claims: readonly Claim[]): Claim[] {
   })
 }
 
-/** What is asked of an order, line or review itself stays as it is; people, counts and days pass. */
-const isSteadyIn =
-  (trigger: Trigger) =>
-  ({ condition }: Claim): boolean =>
-    testsIn(condition).every((test) => staysTrue(test, trigger))
+/**
+ * What of a claim is true for ever. What is asked of an order, line or review itself stays as it is;
+ * people and days pass; and what has been counted can only grow.
+ */
+function stillTrue(claim: Claim, trigger: Trigger): Claim[] {
+  const { condition } = claim
+  if (condition.kind === 'history') return atLeastSoOften(condition, claim.holds)
+  return testsIn(condition).every((test) => staysTrue(test, trigger)) ? [claim] : []
+}
+
+function atLeastSoOften(condition: HistoryCondition, holds: boolean): Claim[] {
+  const { count, window, where } = condition
+  // What an event was about may be asked as it is now, and days pass out of a window.
+  if (where || (window.kind !== 'ever' && window.kind !== 'sinceEntry')) return []
+  const fewest = fewestOf(count, holds)
+  return fewest > 0
+    ? [{ condition: { ...condition, count: { op: 'atLeast', times: fewest } }, holds: true }]
+    : []
+}
+
+/** How often something has happened at least when a count is met, or is not. */
+function fewestOf({ op, times }: Count, holds: boolean): number {
+  if (holds) return op === 'atMost' ? 0 : times
+  return op === 'atMost' ? times + 1 : 0
+}
 
 function staysTrue(test: TestCondition, trigger: Trigger): boolean {
   if (test.kind === 'lines') return test.on === 'subject' && subjectOf(trigger) === 'order'

@@ -1,12 +1,15 @@
+import type { Condition } from '../conditions/condition.ts'
 import { bodyText, templatesOf } from '../messages/templates.ts'
-import { readableTemplate, usedMergeFields } from '../messages/mergeFields.ts'
+import { usedMergeFields } from '../messages/mergeFields.ts'
+import { saysHowToStop } from '../messages/optOut.ts'
 import { DAY_MS } from '../shared/duration.ts'
 import type { Definition } from '../workflow/definition.ts'
-import { isMessage, type EmailStep, type MessageStep } from '../workflow/steps.ts'
+import { isMessage, type EmailStep } from '../workflow/steps.ts'
+import { asksFor, asksForOrders, eventsIn, rulesOf } from './asked.ts'
+import { asksForReview, textOf, type CustomerMessage } from './customerText.ts'
+import { leavesOn } from './exclusionFindings.ts'
 import { advises, type Finding } from './finding.ts'
 import { reachedSteps, type Reached } from './ways.ts'
-
-type CustomerMessage = Exclude<MessageStep, { kind: 'note' }>
 
 /** A habit of wording, and what it costs. Common practice of the trade. */
 interface Habit {
@@ -14,36 +17,71 @@ interface Habit {
   is: (text: string, message: CustomerMessage, reached: Reached, definition: Definition) => boolean
   title: (name: string) => string
   detail: string
+  repair?: Finding['repair']
 }
 
-const ASKS_FOR_REVIEW =
-  /\b(write|leave|give|post|submit|share|add)\b[^.?!]{0,40}\breviews?\b|\breview (it|us|your|this)\b|\brate (it|us|your)\b/i
 const REWARD = /\b(coupon|discount|voucher|reward|gift|free|prize)\b|\d+\s?%/i
 const GOOD_SCORE = /\b(five|5)[\s-]?stars?\b|\bgood (review|rating)\b|\bpositive review\b/i
 const SALES = /\b(discount|sale|special offer|buy (one|now)|save \d)|\d+\s?% off/i
 const EXPIRES = /\bexpires?\b|\bexpir(y|ing|ation)\b/i
+const THANKS = /\bthank/i
+const AUTOMATIC =
+  /\bautomatic(ally)?\b|\bwill (be )?(charged?|debit(ed)?)\b|\bwe (will )?(charge|debit|take)\b/i
 const SOON_MS = 14 * DAY_MS
 
 const HABITS: readonly Habit[] = [
   {
     code: 'review-reward',
-    is: (text) => ASKS_FOR_REVIEW.test(text) && REWARD.test(text),
+    is: (text) => asksForReview(text) && REWARD.test(text),
     title: (name) => `${name} asks for a review and promises something.`,
     detail: 'A review that was paid for is worth nothing, and is forbidden in many places. Ask without a reward.',
   },
   {
     code: 'review-score',
-    is: (text) => ASKS_FOR_REVIEW.test(text) && GOOD_SCORE.test(text),
+    is: (text) => asksForReview(text) && GOOD_SCORE.test(text),
     title: (name) => `${name} asks for a good score.`,
     detail: 'Ask what they think, whatever it is.',
   },
   {
     code: 'review-early',
     is: (text, _message, { afterMs, byDate }, { trigger }) =>
-      ASKS_FOR_REVIEW.test(text) && !byDate && afterMs < SOON_MS && trigger.kind === 'event' &&
+      asksForReview(text) && !byDate && afterMs < SOON_MS && trigger.kind === 'event' &&
       (trigger.event === 'order.placed' || trigger.event === 'order.paid'),
     title: (name) => `${name} asks for a review before the parcel may have come.`,
     detail: 'Start from the dispatch and wait one to three weeks, or wait about three weeks from the order.',
+  },
+  {
+    code: 'review-often',
+    is: (text, _message, { asked }, { entry }) =>
+      asksForReview(text) && entry.rule.kind === 'every' && !asksForOrders(asked),
+    title: (name) => `${name} asks the same person for a review again and again.`,
+    detail: 'Once is usual, or after one certain order, like the fourth.',
+    repair: {
+      label: 'Everyone enters once',
+      mend: (before) => ({ ...before, entry: { rule: { kind: 'once' }, overlap: 'one' } }),
+    },
+  },
+  {
+    code: 'review-given',
+    is: (text, _message, { afterMs, byDate }, { exclusions }) =>
+      asksForReview(text) && (afterMs > 0 || byDate) &&
+      !exclusions.some(({ when }) => eventsIn(when).includes('review.submitted')),
+    title: (name) => `${name} asks for a review of those who have just written one.`,
+    detail: 'They may have done so while they were waiting for this.',
+    repair: {
+      label: 'Leave when a review has come',
+      mend: (before) => leavesOn(before, 'review.submitted'),
+    },
+  },
+  {
+    code: 'automatic-charge',
+    is: (text, _message, { asked }, definition) =>
+      AUTOMATIC.test(text) && definition.trigger.kind === 'date' &&
+      definition.trigger.field === 'subscription.nextPaymentAt' &&
+      !asksFor([...asked, ...rulesOf(definition)], 'subscription.automatic'),
+    title: (name) => `${name} speaks of an automatic payment, and goes to those who pay by hand, too.`,
+    detail: 'They would wait for something that does not happen.',
+    repair: { label: 'Only those that renew automatically', mend: onlyAutomatic },
   },
   {
     code: 'expires',
@@ -68,10 +106,25 @@ const HABITS: readonly Habit[] = [
   {
     code: 'instant-thanks',
     is: (text, message, { afterMs }, { trigger }) =>
-      message.kind === 'email' && message.format === 'plain' && /\bthank/i.test(text) && afterMs === 0 &&
+      message.kind === 'email' && message.format === 'plain' && THANKS.test(text) && afterMs === 0 &&
       trigger.kind === 'event' && trigger.event === 'order.placed',
     title: (name) => `${name} is written as by hand, and comes within a second.`,
     detail: 'Wait about twenty minutes, as somebody would who writes it.',
+  },
+  {
+    code: 'endless-thanks',
+    is: (text, message, { asked }, { trigger, entry }) =>
+      message.kind === 'email' && message.format === 'plain' && THANKS.test(text) &&
+      trigger.kind === 'event' && (trigger.event === 'order.placed' || trigger.event === 'order.paid') &&
+      entry.rule.kind === 'every' && !asksForOrders(asked),
+    title: (name) => `${name} is written as by hand, and comes after every order.`,
+    detail: 'Nobody believes it the fifth time. Thank for the first and the second order, and let the others leave.',
+  },
+  {
+    code: 'no-way-out',
+    is: (text, message) => message.kind === 'sms' && message.purpose === 'marketing' && !saysHowToStop(text),
+    title: (name) => `${name} does not say how to end such texts.`,
+    detail: 'A mail has its link by itself; a text message has to say it. “STOP to end texts” is enough.',
   },
 ] // prettier-ignore
 
@@ -81,20 +134,29 @@ export function wordingFindings(definition: Definition): Finding[] {
     const { step } = reached
     if (!isMessage(step) || step.kind === 'note') return []
     const text = textOf(step)
-    return HABITS.filter((habit) => habit.is(text, step, reached, definition)).map((habit) =>
-      advises(
-        habit.code,
-        { kind: 'step', key: step.key },
-        habit.title(`“${step.name}”`),
-        habit.detail,
-      ),
+    const place = { kind: 'step', key: step.key } as const
+    return HABITS.filter((habit) => habit.is(text, step, reached, definition)).map(
+      ({ code, title, detail, repair }) => ({
+        ...advises(code, place, title(`“${step.name}”`), detail),
+        ...(repair && { repair }),
+      }),
     )
   })
 }
 
-function textOf(message: CustomerMessage): string {
-  if (message.kind === 'sms') return readableTemplate(message.body)
-  return readableTemplate(`${message.subject}\n${message.previewText}\n${bodyText(message)}`)
+/** The workflow for those only who are charged without doing anything. */
+function onlyAutomatic(definition: Definition): Definition {
+  const { trigger } = definition
+  const automatic: Condition = {
+    kind: 'field',
+    field: 'subscription.automatic',
+    op: 'is',
+    value: true,
+  }
+  const filter: Condition = trigger.filter
+    ? { kind: 'all', of: [trigger.filter, automatic] }
+    : automatic
+  return { ...definition, trigger: { ...trigger, filter } }
 }
 
 const usesCoupon = (message: CustomerMessage): boolean =>

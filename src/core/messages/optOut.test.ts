@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import { readOptOut } from './optOut.ts'
+import { readOptOut, saysHowToStop } from './optOut.ts'
 
 test.each([
   ['STOP', 'stop'],
@@ -14,4 +14,14 @@ test.each([
   ['thanks', null],
 ])('%j', (text, expected) => {
   expect(readOptOut(text)).toBe(expected)
+})
+
+test.each([
+  ['New combs are in. STOP to end texts', true],
+  ['Reply stop to end', true],
+  ['Responda PARAR para terminar.', true],
+  ['Kept until the end of the week', false],
+  ['Your parcel is here', false],
+])('a text that says how to end such texts: %j', (text, expected) => {
+  expect(saysHowToStop(text)).toBe(expected)
 })

@@ -16,3 +16,7 @@ export function readOptOut(text: string): 'stop' | 'start' | null {
   if (STOP.has(word)) return 'stop'
   return START.has(word) ? 'start' : null
 }
+
+/** True for a text message that names a word to end such texts with, in capitals as is usual, or “stop”. */
+export const saysHowToStop = (text: string): boolean =>
+  (text.match(/\p{L}+/gu) ?? []).some((word) => STOP.has(word) || /^stop$/i.test(word))

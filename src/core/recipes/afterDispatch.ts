@@ -5,6 +5,7 @@ import {
   anyCollection,
   happened,
   leaveIf,
+  UNHAPPY,
   wait,
   workflow,
   type Recipe,
@@ -18,7 +19,7 @@ const OWN_PATHS = 2
 export const afterDispatch: Recipe = {
   key: 'after-dispatch',
   purpose:
-    'The dispatch notice at once; a week later advice by what was bought, one for those who bought of two collections. Nothing once they order again.',
+    'The dispatch notice at once; a week later advice by what was bought, one for those who bought of two collections; then the other collection, to those who never bought of it. Nothing once they order again, or are unhappy.',
   make: (shop) =>
     workflow({
       name: 'After dispatch',
@@ -28,6 +29,7 @@ export const afterDispatch: Recipe = {
       exclusions: [
         leaveIf('refunded', happened('order.refunded')),
         leaveIf('ordered', happened('order.placed', 'customer')),
+        UNHAPPY,
       ],
       steps: [
         designed(
@@ -68,11 +70,39 @@ function adviceFor(shop: RecipeShop): Step[] {
     key: `collection-${index + 1}`,
     name,
     when: anyCollection(name),
-    steps: [advice(`advice-${index + 1}`, name, shop, name)],
+    steps: [
+      advice(`advice-${index + 1}`, name, shop, name),
+      wait(`two-weeks-${index + 1}`, 'P14D'),
+      crossSell(`other-${index + 1}`, shop, name, name === first ? second : first),
+    ],
   }))
   const branches = [both, ...single]
   return [{ key: 'what-was-bought', kind: 'split', branches, otherwise: [forAll] }]
 }
+
+/** What goes with the one collection, for those who never bought anything of the other. */
+const crossSell = (key: string, shop: RecipeShop, bought: string, other: string) =>
+  designed(
+    key,
+    `${other} to go with it`,
+    shop,
+    {
+      purpose: 'marketing',
+      onlyIf: {
+        kind: 'lines',
+        on: 'orders',
+        how: 'none',
+        of: [{ kind: 'field', field: 'line.collection', op: 'is', value: other }],
+      },
+      subject: `What goes with ${bought}`,
+      previewText: `Something of ${other}.`,
+    },
+    [
+      heading(`${other} to go with it`),
+      says('why', `those who bought ${bought} mostly needed something of ${other} soon: …`),
+      products('together'),
+    ],
+  )
 
 const advice = (key: string, name: string, shop: RecipeShop, what: string) =>
   designed(

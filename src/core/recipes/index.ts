@@ -1,9 +1,19 @@
+import { firstToSecond } from './firstToSecond.ts'
 import { ORDER_RECIPES } from './orders.ts'
-import { OTHER_RECIPES } from './others.ts'
 import type { Recipe } from './parts.ts'
-import { RETURNING_RECIPES } from './returning.ts'
+import { PRODUCT_RECIPES } from './products.ts'
+import { RECOVERY_RECIPES } from './recovery.ts'
+import { STAFF_RECIPES } from './staff.ts'
+import { SUBSCRIPTION_RECIPES } from './subscriptions.ts'
 
 export type { Recipe } from './parts.ts'
 
 /** The starting points, in the order they are offered. */
-export const RECIPES: readonly Recipe[] = [...ORDER_RECIPES, ...RETURNING_RECIPES, ...OTHER_RECIPES]
+export const RECIPES: readonly Recipe[] = [
+  ...ORDER_RECIPES,
+  firstToSecond,
+  ...PRODUCT_RECIPES,
+  ...SUBSCRIPTION_RECIPES,
+  ...RECOVERY_RECIPES,
+  ...STAFF_RECIPES,
+]

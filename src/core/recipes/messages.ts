@@ -77,9 +77,15 @@ export const buttonTo = (field: string, label: string, shop: RecipeShop): Block 
 })
 
 /** Where the shop most likely is: at the address its messages come from. */
-function siteOf({ sender }: RecipeShop): string {
+export function siteOf({ sender }: RecipeShop): string {
   return `https://${sender.address.split('@')[1] ?? ''}`
 }
+
+/** The code that a coupon step before it has issued. */
+export const code = (text: string): Block => ({ key: 'code', kind: 'coupon', text })
+
+/** The shop's places elsewhere. */
+export const SOCIAL: Block = { key: 'social', kind: 'social' }
 
 /** Three products, side by side. */
 export const products = (by: 'together' | 'similar'): Block => ({

@@ -86,7 +86,10 @@ export const ORDER_RECIPES: readonly Recipe[] = [
         priority: 20,
         trigger: { kind: 'event', event: 'order.fulfilled' },
         entry: { rule: { kind: 'once' }, overlap: 'one' },
-        exclusions: [leaveIf('refunded', happened('order.refunded'))],
+        exclusions: [
+          leaveIf('refunded', happened('order.refunded')),
+          leaveIf('reviewed', happened('review.submitted', 'customer')),
+        ],
         steps: [
           wait('time-to-use', 'P10D'),
           email('ask', 'How is it working out?', shop, {
@@ -99,7 +102,7 @@ export const ORDER_RECIPES: readonly Recipe[] = [
   },
   {
     key: 'payment',
-    purpose: 'Ten minutes after a payment fails: what to do; the next day once more. Ends when it is paid.',
+    purpose: 'Ten minutes after a payment fails: what to do, and a tag for those who look after it; the next day once more, unless it is paid.',
     make: (shop) =>
       workflow({
         name: 'Payment trouble',
@@ -122,16 +125,26 @@ export const ORDER_RECIPES: readonly Recipe[] = [
             ITEMS,
             HELP,
           ]),
-          wait('a-day', 'P1D'),
-          designed('again', 'Still waiting', shop, {
-            subject: 'Order {{ order.number }} is still waiting for you',
-            previewText: 'Shall we help?',
-          }, [
-            heading('Still waiting for you'),
-            says('what', 'your order of {{ order.total }} is still kept. Shall we help?'),
-            ITEMS,
-            HELP,
-          ]),
+          { key: 'mark', kind: 'tag', change: 'add', tag: 'payment open' },
+          {
+            key: 'until-paid',
+            kind: 'waitFor',
+            event: 'order.paid',
+            about: 'subject',
+            limit: 'P1D',
+            came: [{ key: 'unmark', kind: 'tag', change: 'remove', tag: 'payment open' }],
+            otherwise: [
+              designed('again', 'Still waiting', shop, {
+                subject: 'Order {{ order.number }} is still waiting for you',
+                previewText: 'Shall we help?',
+              }, [
+                heading('Still waiting for you'),
+                says('what', 'your order of {{ order.total }} is still kept. Shall we help?'),
+                ITEMS,
+                HELP,
+              ]),
+            ],
+          },
         ],
       }),
   },

@@ -1,7 +1,7 @@
 import type { Condition } from '../conditions/condition.ts'
 import type { EventType } from '../events/eventTypes.ts'
 import type { Definition, Exclusion } from '../workflow/definition.ts'
-import type { Step } from '../workflow/steps.ts'
+import type { CouponStep, Step } from '../workflow/steps.ts'
 
 /** What a recipe takes from the shop it is used in. */
 export interface RecipeShop {
@@ -10,6 +10,8 @@ export interface RecipeShop {
   sender: { name: string; address: string }
   /** What is ordered most often comes first. */
   collections: readonly string[]
+  /** The keys of its groups of staff. */
+  groups: readonly string[]
   /** The product that a recipe about one is for. */
   product: { id: string; title: string }
 }
@@ -57,6 +59,31 @@ export const UNDONE: readonly Exclusion[] = [
   leaveIf('cancelled', happened('order.cancelled')),
   leaveIf('refunded', happened('order.refunded')),
 ]
+
+/** Whoever has written a bad review must not be written to as if nothing had been. */
+export const UNHAPPY: Exclusion = leaveIf('unhappy', {
+  kind: 'history',
+  event: 'review.submitted',
+  about: 'customer',
+  count: { op: 'atLeast', times: 1 },
+  window: { kind: 'sinceEntry' },
+  where: { kind: 'field', field: 'review.stars', op: 'lte', value: 2 },
+})
+
+/** A code for each person that counts for a day (common practice). */
+export const coupon = (
+  key: string,
+  name: string,
+  pattern: string,
+  percent: number,
+): CouponStep => ({
+  key,
+  kind: 'coupon',
+  name,
+  pattern,
+  discount: { kind: 'percent', percent },
+  expiresAfter: 'PT24H',
+})
 
 /** "It is the customer's order number `times`"; 0 for those who have never ordered. */
 export function ordersEver(times: number): Condition {

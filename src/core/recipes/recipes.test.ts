@@ -2,6 +2,7 @@ import { describe, expect, test } from 'vitest'
 import { crossFindings } from '../check/crossFindings.ts'
 import { goLiveFindings } from '../check/goLive.ts'
 import { definitionSchema } from '../workflow/definition.ts'
+import { allSteps } from '../workflow/lists.ts'
 import { afterDispatch } from './afterDispatch.ts'
 import { RECIPES } from './index.ts'
 
@@ -10,6 +11,7 @@ const shop = {
   currency: 'EUR',
   sender: { name: 'Maren', address: 'maren@combwright.example' },
   collections: ['Hives & frames', 'Protective wear', 'Books'],
+  groups: ['care', 'founder'],
   product: { id: 'p-brush', title: 'Bee brush' },
 }
 const made = RECIPES.map(({ key, make }) => ({ id: key, definition: make(shop) }))
@@ -32,4 +34,43 @@ test('advice after dispatch goes by the shop’s own collections; with one, ever
       .steps.flatMap((step) => (step.kind === 'split' ? step.branches.map(({ name }) => name) : []))
   expect(names(['Honey', 'Candles', 'Soap'])).toEqual(['Honey and Candles', 'Honey', 'Candles'])
   expect(names(['Honey'])).toEqual([])
+})
+
+const recipe = (key: string, over: Partial<typeof shop> = {}) => {
+  const found = RECIPES.find((one) => one.key === key)
+  if (!found) throw new Error(`There is no recipe ${key}`)
+  return found.make({ ...shop, ...over })
+}
+
+test('the other collection is offered to those only who never bought of it', () => {
+  const offers = allSteps(recipe('after-dispatch').steps).flatMap((step) =>
+    step.kind === 'email' && step.onlyIf ? [[step.key, step.onlyIf]] : [],
+  )
+  const never = (value: string) => ({
+    kind: 'lines',
+    on: 'orders',
+    how: 'none',
+    of: [{ kind: 'field', field: 'line.collection', op: 'is', value }],
+  })
+  expect(offers).toEqual([
+    ['other-1', never('Protective wear')],
+    ['other-2', never('Hives & frames')],
+  ])
+})
+
+test('notes go to the groups of staff at once; without any to whom the shop writes from', () => {
+  const notes = (groups: string[]) =>
+    allSteps(recipe('large-order', { groups }).steps).flatMap((step) =>
+      step.kind === 'note' ? [[step.to, step.groups]] : [],
+    )
+  expect(notes(['care', 'founder', 'ware'])).toEqual([[[], ['care', 'founder']]])
+  expect(notes([])).toEqual([[['maren@combwright.example'], undefined]])
+})
+
+test('what a workflow about a product asks is its line, so that another product is another line', () => {
+  const { trigger } = recipe('by-product')
+  expect(trigger).toMatchObject({
+    per: 'line',
+    filter: { field: 'line.product', value: 'p-brush' },
+  })
 })

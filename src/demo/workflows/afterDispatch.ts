@@ -4,9 +4,19 @@ import {
   anyCollection,
   happened,
   leaveIf,
+  UNHAPPY,
   workflow,
 } from '../../core/recipes/parts.ts'
-import { designed, GREETING, MAREN, message, says, SHOP_SENDER, TIAGO } from './shared.ts'
+import {
+  designed,
+  GREETING,
+  MAREN,
+  message,
+  neverBought,
+  says,
+  SHOP_SENDER,
+  TIAGO,
+} from './shared.ts'
 
 export const afterDispatch: Definition = workflow({
   name: 'After dispatch',
@@ -27,6 +37,7 @@ export const afterDispatch: Definition = workflow({
   exclusions: [
     leaveIf('refunded', happened('order.refunded')),
     leaveIf('ordered-again', happened('order.placed', 'customer')),
+    UNHAPPY,
   ],
   steps: [
     designed(
@@ -86,6 +97,20 @@ new wood moves. Glue the joints, do not only nail them, and give the outside two
 
 Maren`,
             }),
+            { key: 'wait-feeder', kind: 'wait', for: 'P14D' },
+            message('a-feeder', 'A feeder beside it', {
+              onlyIf: neverBought('Rapid feeder', 'Frame feeder'),
+              sender: MAREN,
+              subject: 'The one thing a new colony asks for',
+              previewText: 'Only if you have none yet.',
+              body: `Hello {{ customer.first_name | default: "there" }},
+
+in its first weeks a colony builds faster than it can gather. A feeder on a cool evening makes the difference between six frames and nine:
+
+https://combwright.example/feeders
+
+Maren`,
+            }),
           ],
         },
         {
@@ -101,6 +126,20 @@ Maren`,
               body: `Hello {{ customer.first_name | default: "there" }},
 
 wash the suit at 30 degrees without softener and take the veil off first. Look along the zip after every day at the hives: a hole the size of a lentil is a door.
+
+Tiago`,
+            }),
+            { key: 'wait-gloves', kind: 'wait', for: 'P14D' },
+            message('gloves', 'Hands, too', {
+              onlyIf: neverBought('Goatskin gloves'),
+              sender: TIAGO,
+              subject: 'The suit ends at the wrist',
+              previewText: 'Gloves that let you feel a frame.',
+              body: `Hello {{ customer.first_name | default: "there" }},
+
+with a suit and no gloves everybody starts bravely and ends with tape. Goatskin is thin enough to feel a queen cell through it:
+
+https://combwright.example/gloves
 
 Tiago`,
             }),
@@ -178,7 +217,10 @@ export const reviewRequest: Definition = workflow({
   priority: 20,
   trigger: { kind: 'event', event: 'order.fulfilled' },
   entry: { rule: { kind: 'once' }, overlap: 'one' },
-  exclusions: [leaveIf('refunded', happened('order.refunded'))],
+  exclusions: [
+    leaveIf('refunded', happened('order.refunded')),
+    leaveIf('reviewed', happened('review.submitted', 'customer')),
+  ],
   steps: [
     { key: 'time-to-use', kind: 'wait', for: 'P10D' },
     message('ask', 'How is it working out?', {
@@ -190,40 +232,6 @@ export const reviewRequest: Definition = workflow({
 you have had your things from order {{ order.number }} for about a week. Would you write a few honest lines for other beekeepers? What is good, and what is not?
 
 https://combwright.example/reviews
-
-Maren`,
-    }),
-  ],
-})
-
-/** In draft, with mistakes on purpose: a field without fallback, a misspelt one, no way out. */
-export const firstToSecond: Definition = workflow({
-  name: 'First order to second',
-  labels: ['Orders'],
-  description: 'Advice in the second week, an invitation in the fourth. Still being written.',
-  priority: 30,
-  trigger: { kind: 'event', event: 'order.placed' },
-  entry: { rule: { kind: 'once' }, overlap: 'one' },
-  steps: [
-    { key: 'two-weeks', kind: 'wait', for: 'P14D' },
-    message('advice', 'One thing we wish we had known', {
-      sender: MAREN,
-      subject: '{{ customer.first_name }}, one thing we wish we had known',
-      body: `Hello {{ customer.firstname }},
-
-keep a notebook at the hives. Not an app: paper, with propolis on it.
-
-Maren`,
-    }),
-    { key: 'two-more-weeks', kind: 'wait', for: 'P14D' },
-    message('invitation', 'Come and see us', {
-      sender: MAREN,
-      subject: 'Come to a first inspection day',
-      body: `Hello {{ customer.first_name | default: "there" }},
-
-on 9 May we open forty hives together. Two places are kept for people who bought from us this spring.
-
-https://combwright.example/classes
 
 Maren`,
     }),

@@ -1,5 +1,6 @@
 import type { Definition } from '../../core/workflow/definition.ts'
-import { afterDispatch, firstToSecond, reviewRequest } from './afterDispatch.ts'
+import { afterDispatch, reviewRequest } from './afterDispatch.ts'
+import { firstToSecond } from './firstToSecond.ts'
 import { orderConfirmation, paymentTrouble, personalThanks } from './orders.ts'
 import { bookedClass, byProduct } from './products.ts'
 import { openBasket, openCheckout } from './recovery.ts'

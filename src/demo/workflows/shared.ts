@@ -1,5 +1,21 @@
 import type { Block, Paragraph } from '../../core/messages/blocks.ts'
+import type { Condition } from '../../core/conditions/condition.ts'
 import type { EmailStep } from '../../core/workflow/steps.ts'
+import { PRODUCTS } from '../catalogue.ts'
+
+/** "None of these has ever been in an order of theirs." Throws on a title that the shop does not have. */
+export const neverBought = (...titles: string[]): Condition => ({
+  kind: 'lines',
+  on: 'orders',
+  how: 'none',
+  of: [{ kind: 'field', field: 'line.product', op: 'in', value: titles.map(idOf) }],
+})
+
+function idOf(title: string): string {
+  const product = PRODUCTS.find((one) => one.title === title)
+  if (!product) throw new Error(`The demo shop has no “${title}”`)
+  return product.id
+}
 
 export const MAREN = { name: 'Maren at Combwright', address: 'maren@combwright.example' }
 export const TIAGO = { name: 'Tiago at Combwright', address: 'care@combwright.example' }

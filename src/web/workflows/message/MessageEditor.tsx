@@ -1,13 +1,13 @@
 import { ArrowLeft, Send } from 'lucide-react'
-import { useMemo, useState, type ReactNode } from 'react'
+import { useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
 import { testResponse } from '../../../contract/messages.ts'
 import type { WorkflowResponse } from '../../../contract/workflows.ts'
+import { couponBefore } from '../../../core/check/ways.ts'
 import { blockFits } from '../../../core/messages/blockFits.ts'
 import type { BlockKind } from '../../../core/messages/blocks.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
-import { allSteps } from '../../../core/workflow/lists.ts'
 import type { MessageStep } from '../../../core/workflow/steps.ts'
 import { sendJson } from '../../ui/api.ts'
 import { scopeOfTrigger, ScopeProvider } from '../inspector/conditions/scope.ts'
@@ -39,8 +39,8 @@ interface Props {
 /** One message: what it is made of, and beside it what somebody gets. */
 export function MessageEditor(props: Props): ReactNode {
   const { workflow, definition, message, mayEdit } = props
-  const { trigger, steps } = definition
-  const hasCoupon = useMemo(() => allSteps(steps).some(({ kind }) => kind === 'coupon'), [steps])
+  const { trigger } = definition
+  const hasCoupon = couponBefore(definition, message.key) !== 'none'
   const samples = useSamples(trigger)
   const input = previewInput(definition, message, samples.shown)
   const { preview, error } = usePreview(input)

@@ -10,6 +10,7 @@ import type { Definition } from '../../../core/workflow/definition.ts'
 import { sendJson } from '../../ui/api.ts'
 import { ChoiceField } from '../../ui/fields.tsx'
 import { useSession } from '../../ui/shop.tsx'
+import { useAddressBook } from '../../ui/useAddressBook.ts'
 import { useProducts } from '../../ui/useProducts.ts'
 import { useWords, WordsProvider } from '../words.tsx'
 import { MiniTimetable } from './MiniTimetable.tsx'
@@ -20,6 +21,7 @@ export function RecipesPage(): ReactNode {
   const { shop, user } = useSession()
   const navigate = useNavigate()
   const collections = useCollections()
+  const book = useAddressBook()
   const use = useMutation({
     mutationFn: (definition: Definition) =>
       sendJson('POST', '/api/workflows', z.object({ id: z.string() }), { definition }),
@@ -31,6 +33,7 @@ export function RecipesPage(): ReactNode {
     currency: shop.currency,
     sender: shop.defaultSender,
     collections,
+    groups: book?.groups.map(({ key }) => key) ?? [],
   }
   return (
     <div className="mx-auto max-w-[1400px] p-4">

@@ -1,8 +1,8 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { samplesResponse, type Sample } from '../../../../contract/messages.ts'
+import { couponBefore } from '../../../../core/check/ways.ts'
 import type { Definition } from '../../../../core/workflow/definition.ts'
-import { allSteps } from '../../../../core/workflow/lists.ts'
 import type { MessageStep } from '../../../../core/workflow/steps.ts'
 import type { Trigger } from '../../../../core/workflow/trigger.ts'
 import { sendJson } from '../../../ui/api.ts'
@@ -46,7 +46,7 @@ export function previewInput(
   message: MessageStep,
   sample: Sample | null,
 ): PreviewInput {
-  const { trigger, steps } = definition
+  const { trigger } = definition
   return {
     trigger,
     // For whom it is sent is asked at its moment; here it is looked at.
@@ -56,6 +56,6 @@ export function previewInput(
       subjectId: sample.subjectId,
       line: sample.line,
     },
-    hasCoupon: allSteps(steps).some(({ kind }) => kind === 'coupon'),
+    hasCoupon: couponBefore(definition, message.key) !== 'none',
   }
 }

@@ -1,7 +1,7 @@
 import { useMemo, type ReactNode } from 'react'
+import { couponBefore } from '../../../../core/check/ways.ts'
 import { canFillField, MERGE_FIELDS } from '../../../../core/messages/mergeFields.ts'
 import type { Definition } from '../../../../core/workflow/definition.ts'
-import { allSteps } from '../../../../core/workflow/lists.ts'
 import type { MessageStep } from '../../../../core/workflow/steps.ts'
 import { usePreview } from '../../../ui/mail/usePreview.ts'
 import { previewInput } from '../preview/useSamples.ts'
@@ -23,13 +23,14 @@ export function FieldValues({ definition, message, isReadOnly, children }: Props
 
 /** The merge fields that a message can have, with what they say for somebody. */
 export function useFieldChoice(
-  { trigger, steps }: Definition,
-  { kind }: MessageStep,
+  definition: Definition,
+  { key, kind }: MessageStep,
   values: Readonly<Record<string, string>> | undefined,
   isReadOnly: boolean,
 ): Fields {
+  const { trigger } = definition
+  const hasCoupon = couponBefore(definition, key) !== 'none'
   return useMemo(() => {
-    const hasCoupon = allSteps(steps).some((step) => step.kind === 'coupon')
     return {
       fields: MERGE_FIELDS.filter(
         (field) => canFillField(field, trigger, hasCoupon) && (kind === 'note' || !field.forStaff),
@@ -37,7 +38,7 @@ export function useFieldChoice(
       values: values ?? {},
       isReadOnly,
     }
-  }, [trigger, steps, kind, values, isReadOnly])
+  }, [trigger, hasCoupon, kind, values, isReadOnly])
 }
 
 /** A message of the same language without what is being written, so that nothing is asked anew at each letter. */

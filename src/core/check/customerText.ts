@@ -1,0 +1,18 @@
+import { readableTemplate } from '../messages/mergeFields.ts'
+import { bodyText } from '../messages/templates.ts'
+import type { MessageStep } from '../workflow/steps.ts'
+
+/** A message that customers get. */
+export type CustomerMessage = Exclude<MessageStep, { kind: 'note' }>
+
+/** All that is read of a message, with its merge fields by their names. */
+export function textOf(message: CustomerMessage): string {
+  if (message.kind === 'sms') return readableTemplate(message.body)
+  return readableTemplate(`${message.subject}\n${message.previewText}\n${bodyText(message)}`)
+}
+
+const ASKS_FOR_REVIEW =
+  /\b(write|leave|give|post|submit|share|add)\b[^.?!]{0,40}\breviews?\b|\breview (it|us|your|this)\b|\brate (it|us|your)\b/i
+
+/** True for words that ask for a review. Common practice of the trade, in English. */
+export const asksForReview = (text: string): boolean => ASKS_FOR_REVIEW.test(text)

@@ -1,0 +1,119 @@
+import type { Definition } from '../../core/workflow/definition.ts'
+import {
+  coupon,
+  happened,
+  leaveIf,
+  ordersEver,
+  UNHAPPY,
+  workflow,
+} from '../../core/recipes/parts.ts'
+import { designed, GREETING, MAREN, message, says, TIAGO } from './shared.ts'
+
+/**
+ * In draft, with mistakes on purpose: a field without words in its place, a misspelt one, and nobody
+ * leaves when the order is undone.
+ */
+export const firstToSecond: Definition = workflow({
+  name: 'First order to second',
+  labels: ['Orders'],
+  description:
+    'For those who have ordered once: what goes with it, with a code of a day; a review once it has been used; advice; a last offer. Still being written.',
+  priority: 30,
+  trigger: { kind: 'event', event: 'order.placed', filter: ordersEver(1) },
+  entry: { rule: { kind: 'once' }, overlap: 'one' },
+  exclusions: [leaveIf('ordered-again', happened('order.placed', 'customer')), UNHAPPY],
+  steps: [
+    { key: 'next-morning', kind: 'wait', for: 'P1D', at: '10:00', onDay: true },
+    coupon('day-coupon', 'With the first, 10 %', 'WITH-######', 10),
+    designed(
+      'goes-with-it',
+      'What goes with it',
+      {
+        sender: MAREN,
+        subject: 'It can travel in one parcel',
+        previewText: 'Ten per cent on what goes with your order, until tomorrow.',
+      },
+      [
+        { key: 'heading', kind: 'heading', level: 1, text: 'What goes with it' },
+        says('hello', GREETING, 'we pack your order tomorrow. Most people who bought {{ order.items | as: "names" }} wrote to us within a month for one of these:'), // prettier-ignore
+        {
+          key: 'products',
+          kind: 'products',
+          by: 'together',
+          count: 3,
+          columns: 3,
+          prices: true,
+          images: false,
+        },
+        {
+          key: 'code',
+          kind: 'coupon',
+          text: 'Ten per cent on anything, until {{ coupon.expires_on | default: "tomorrow" }}:',
+        },
+        says('bye', 'Maren'),
+      ],
+    ),
+    {
+      key: 'until-dispatch',
+      kind: 'waitFor',
+      event: 'order.fulfilled',
+      about: 'subject',
+      limit: 'P14D',
+      came: [
+        { key: 'time-to-use', kind: 'wait', for: 'P14D', at: '10:00' },
+        message('first-review', 'How is it working out?', {
+          format: 'plain',
+          onlyIf: { kind: 'not', of: happened('review.submitted', 'customer') },
+          sender: TIAGO,
+          subject: 'How is it working out?',
+          body: `Hello {{ customer.first_name | default: "there" }},
+
+you have had your first things from us for two weeks. Would you write a few honest lines for other beekeepers? What is good, and what is not?
+
+https://combwright.example/reviews
+
+Tiago`,
+        }),
+      ],
+      otherwise: [],
+    },
+    { key: 'a-week', kind: 'wait', for: 'P7D', at: '10:00', weekdays: [2, 3, 4] },
+    message('advice', 'One thing we wish we had known', {
+      sender: MAREN,
+      subject: '{{ customer.first_name }}, one thing we wish we had known',
+      body: `Hello {{ customer.firstname }},
+
+keep a notebook at the hives. Not an app: paper, with propolis on it. Ours are at https://combwright.example/notebooks, one page a week, if you would like to look over our shoulder.
+
+Maren`,
+    }),
+    { key: 'two-weeks', kind: 'wait', for: 'P14D', at: '10:00', weekdays: [2, 3, 4] },
+    coupon('last-coupon', 'Second order, 15 %', 'AGAIN-######', 15),
+    designed(
+      'invitation',
+      'Come again',
+      {
+        sender: MAREN,
+        subject: 'Fifteen per cent, and then we are quiet',
+        previewText: 'Until tomorrow; after it we only write when you order.',
+      },
+      [
+        { key: 'heading', kind: 'heading', level: 1, text: 'If you would like to come again' },
+        says('hello', GREETING, 'this is the last thing we send you until you order. On 9 May we open forty hives together, and two places are kept for people who bought from us this spring.'), // prettier-ignore
+        {
+          key: 'code',
+          kind: 'coupon',
+          text: 'Fifteen per cent on anything, until {{ coupon.expires_on | default: "tomorrow" }}:',
+        },
+        {
+          key: 'classes',
+          kind: 'button',
+          label: 'See the classes',
+          href: 'https://combwright.example/classes',
+        },
+        { key: 'social', kind: 'social' },
+        says('bye', 'Maren'),
+      ],
+    ),
+  ],
+})
