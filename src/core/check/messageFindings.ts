@@ -130,16 +130,20 @@ function mergeFieldProblem(
       detail: formatsOf(field).length > 0 ? `It can be ${formatsOf(field).map((one) => `“${one.key}”`).join(', ')}.` : 'It can be written in one way only.', // prettier-ignore
     }
   }
-  if (hasFallback) return null
-  if (field.about === 'coupon' && coupon === 'some') {
+  return hasFallback ? null : maybeEmpty(field, coupon)
+}
+
+/** What is wrong with a field that nothing stands in for where it is unknown. */
+function maybeEmpty({ key, label, about, alwaysFilled }: MergeField, coupon: OnTheWays) {
+  if (about === 'coupon' && coupon === 'some') {
     return {
-      title: `${field.label} is not there for everyone: some of the ways that lead here issue none.`,
+      title: `${label} is not there for everyone: some of the ways that lead here issue none.`,
       detail: 'Put the coupon step before the paths part, or the message on the path that has it.',
     }
   }
-  if (field.alwaysFilled) return null
+  if (alwaysFilled) return null
   return {
-    title: `${field.label} is not known of everyone.`,
+    title: `${label} is not known of everyone.`,
     detail: `Give it a fallback: {{ ${key} | default: "there" }}`,
   }
 }
