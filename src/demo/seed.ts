@@ -126,6 +126,7 @@ const TAKEN_OVER: Readonly<Record<string, string>> = {
   'After dispatch': 'dispatch',
   'Payment trouble': 'payment-failed',
   'Renewal payment failed': 'renewal-failed',
+  'After the trial': 'trial-ended',
 }
 
 async function addWorkflows(db: Database): Promise<void> {

@@ -7,7 +7,7 @@ import { goLiveFindings } from './goLive.ts'
 
 test('advice is answered with a note that stays, and can be opened again', () => {
   const steps = [anEmail('m', { subject: 'Still there?' })]
-  const definition = aDefinition({ trigger: on('checkout.started'), steps })
+  const definition = aDefinition({ trigger: on('basket.item_added'), steps })
   const [finding] = goLiveFindings(definition)
   if (!finding) throw new Error('There is advice')
   const answered = answer(definition, finding, 'It is a test week.')

@@ -31,8 +31,20 @@ describe('what practitioners regret', () => {
     expect(finding?.code).toBe('entry-limit')
     const mended = finding?.repair?.mend(definition)
     expect(mended?.entry).toEqual({ rule: { kind: 'after', duration: 'P30D' }, overlap: 'one' })
-    expect(mended && practiceFindings(mended)).toEqual([])
+    expect(mended && practiceFindings(mended)).toEqual([
+      expect.objectContaining({ code: 'one-delay' }),
+    ])
   })
+  test('one delay for checkouts of every value', () => {
+    const trigger = on('checkout.started')
+    const steps = [wait('w', 'PT45M'), anEmail('m')]
+    expect(practice({ trigger, entry: once, steps })).toEqual(['one-delay'])
+    const large = { kind: 'field' as const, field: 'checkout.total', op: 'gte', value: { amountMinor: 15_000, currency: 'EUR' } }
+    const branch = { key: 'l', name: 'Large', when: large, steps: [wait('v', 'PT6H'), anEmail('n')] }
+    expect(practice({ trigger, entry: once, steps: [{ key: 's', kind: 'split', branches: [branch], otherwise: steps }] })).toEqual([])
+    expect(practice({ trigger: { ...trigger, filter: large }, entry: once, steps })).toEqual([])
+    expect(practice({ trigger: on('basket.item_added'), entry: once, steps })).toEqual([])
+  }) // prettier-ignore
   test('two mails at one moment, but not on two paths', () => {
     expect(practice({ steps: [anEmail('a'), anEmail('b')] })).toEqual(['same-moment'])
     expect(practice({ steps: [anEmail('a'), wait('w', 'PT1H'), anEmail('b')] })).toEqual([])

@@ -1,5 +1,6 @@
 import type { EventType } from '../events/eventTypes.ts'
 import type { Definition } from '../workflow/definition.ts'
+import { asksFor } from './asked.ts'
 import { advises, type Finding } from './finding.ts'
 import { reachedSteps, type Reached } from './ways.ts'
 
@@ -10,7 +11,12 @@ const RECOVERY: ReadonlySet<EventType> = new Set(['basket.item_added', 'checkout
  * practice; no published source is claimed.
  */
 export function practiceFindings(definition: Definition): Finding[] {
-  return [...entryAdvice(definition), ...togetherAdvice(reachedSteps(definition))]
+  const reached = reachedSteps(definition)
+  return [
+    ...entryAdvice(definition),
+    ...delayAdvice(definition, reached),
+    ...togetherAdvice(reached),
+  ]
 }
 
 /** True for workflows about something that was left unfinished. */
@@ -28,6 +34,17 @@ function entryAdvice(definition: Definition): Finding[] {
     entry: { rule: { kind: 'after', duration: 'P30D' }, overlap: 'one' },
   })
   return [{ ...finding, repair: { label: 'Again after 30 days only', mend } }]
+}
+
+/** A large purchase takes longer to decide than a small one. */
+function delayAdvice({ trigger }: Definition, reached: readonly Reached[]): Finding[] {
+  if (trigger.kind !== 'event' || trigger.event !== 'checkout.started') return []
+  const first = reached.find(({ step }) => step.kind === 'email' || step.kind === 'sms')
+  if (!first || reached.some(({ asked }) => asksFor(asked, 'checkout.total'))) return []
+  const title = 'Small and large checkouts are written to after the same time.'
+  const detail =
+    'Part them by their total: 30 to 60 minutes for small ones, some hours for large ones, which take longer to decide.'
+  return [advises('one-delay', { kind: 'step', key: first.step.key }, title, detail)]
 }
 
 /** Two messages to the customer with no time between them. */

@@ -28,6 +28,8 @@ import {
 import { sortedByAnswer } from '../../core/check/answers.ts'
 import { addressFindings, type AddressBook } from '../../core/check/addressFindings.ts'
 import { crossFindings, type OtherWorkflow } from '../../core/check/crossFindings.ts'
+import { noticeFindings, type NoticeSender } from '../../core/check/noticeFindings.ts'
+import { noticeStates } from '../../core/check/notices.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import { goLiveFindings } from '../../core/check/goLive.ts'
 import type { WordContext } from '../../core/words/conditions.ts'
@@ -58,8 +60,9 @@ export function workflowRoutes(app: App, { db }: ServerContext): void {
       const earned = await earnedSince(db, user.shopId, since)
       const live = liveOf(rows)
       const book = await addressBook(db, user.shopId)
+      const senders = noticeStates(shop.notices, live)
       return rows.map((row) => ({
-        ...listItem(row, { context: shop, live, book }),
+        ...listItem(row, { context: shop, live, book, senders }),
         numbers: numbers.get(row.workflow.id) ?? noNumbers(),
         earned: earned.get(row.workflow.id) ?? { orders: 0, revenueMinor: 0 },
       }))
@@ -140,9 +143,17 @@ function liveOf(rows: readonly ListRow[]): OtherWorkflow[] {
   )
 }
 
+/** What of a shop is needed to say something about each of its workflows. */
+interface ListShop {
+  context: WordContext
+  live: readonly OtherWorkflow[]
+  book: AddressBook
+  senders: readonly NoticeSender[]
+}
+
 function listItem(
   { workflow, live }: ListRow,
-  shop: { context: WordContext; live: readonly OtherWorkflow[]; book: AddressBook },
+  shop: ListShop,
 ): Omit<WorkflowListItem, 'numbers' | 'earned'> {
   const { id, state, draft, liveVersion, changedAt } = workflow
   const shown = state === 'draft' ? draft : (live ?? draft)
@@ -150,6 +161,7 @@ function listItem(
     ...goLiveFindings(draft),
     ...addressFindings(draft, shop.book),
     ...crossFindings(draft, id, shop.live),
+    ...noticeFindings(draft, id, shop.senders),
   ]
   const findings = sortedByAnswer(all, draft.answered).open
   return {

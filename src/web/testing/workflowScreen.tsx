@@ -66,6 +66,7 @@ export async function openWorkflow(
       '/api/workflows/w/numbers': NUMBERS,
       '/api/workflows/replay': () => Response.json(null),
       '/api/live-workflows': [],
+      '/api/notices': [],
     },
     { address: '/workflows/w', role },
   )

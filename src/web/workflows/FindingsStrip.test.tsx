@@ -10,6 +10,7 @@ import type { Selection } from './selection.ts'
 
 const ANSWERS = {
   '/api/live-workflows': [],
+  '/api/notices': [],
   '/api/addresses': {
     senders: [{ name: 'Maren', address: 'maren@combwright.example', verified: true }],
     groups: [],

@@ -1,11 +1,13 @@
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { z } from 'zod'
+import { noticesResponse } from '../../contract/notices.ts'
 import { liveWorkflow } from '../../contract/workflows.ts'
 import { addressFindings } from '../../core/check/addressFindings.ts'
 import { crossFindings } from '../../core/check/crossFindings.ts'
 import type { Finding } from '../../core/check/finding.ts'
 import { goLiveFindings } from '../../core/check/goLive.ts'
+import { noticeFindings } from '../../core/check/noticeFindings.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { getJson } from '../ui/api.ts'
 import { useAddressBook } from '../ui/useAddressBook.ts'
@@ -20,6 +22,10 @@ export function useFindings(id: string, definition: Definition): Finding[] | nul
     queryKey: ['live-workflows'],
     queryFn: () => getJson('/api/live-workflows', z.array(liveWorkflow)),
   })
+  const { data: notices } = useQuery({
+    queryKey: ['notices'],
+    queryFn: () => getJson('/api/notices', noticesResponse),
+  })
   const book = useAddressBook()
   const settled = useSettled(definition, null)
   // Each by itself: what comes from the server a little later is no reason to look at everything again.
@@ -32,5 +38,12 @@ export function useFindings(id: string, definition: Definition): Finding[] | nul
     () => (settled ? crossFindings(settled, id, data ?? []) : []),
     [settled, id, data],
   )
-  return useMemo(() => own && [...own, ...ofAddresses, ...ofOthers], [own, ofAddresses, ofOthers])
+  const ofNotices = useMemo(
+    () => (settled ? noticeFindings(settled, id, notices ?? []) : []),
+    [settled, id, notices],
+  )
+  return useMemo(
+    () => own && [...own, ...ofAddresses, ...ofOthers, ...ofNotices],
+    [own, ofAddresses, ofOthers, ofNotices],
+  )
 }
