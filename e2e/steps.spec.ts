@@ -55,8 +55,8 @@ test('every kind of step can be put in, filled in, read and published', async ({
   await page.getByLabel('Event', { exact: true }).selectOption({ label: 'review submitted' })
   await page.getByRole('button', { name: 'Add a condition' }).click()
   await page.getByLabel('Value', { exact: true }).fill('4')
-  await page.getByRole('button', { name: 'Path: It came' }).click()
-  await expect(page.getByRole('heading', { name: 'It came' })).toBeVisible()
+  await page.getByRole('button', { name: 'Path: Review submitted' }).click()
+  await expect(page.getByRole('heading', { name: 'Review submitted' })).toBeVisible()
   await expectAccessible(page)
   await closeInspector(page)
 
@@ -77,7 +77,7 @@ test('every kind of step can be put in, filled in, read and published', async ({
     'last_parcel = whole',
     'Hook: New hook',
     'Path: Arm C',
-    'Path: It did not',
+    'Path: Not in 7 d',
   ]) {
     await expect(page.getByRole('button', { name, exact: true })).toBeVisible()
   }

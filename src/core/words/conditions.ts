@@ -112,8 +112,10 @@ function historyWords(condition: HistoryCondition, context: WordContext): string
     return `${whose} ${EVENT_TYPES[event].past}${like} since entry`
   }
   const subject = about === 'subject' ? `, this ${kind},` : ''
-  const times = `${COUNT_WORDS[count.op]} ${plural(count.times, 'time')}`
-  return `${EVENT_TYPES[event].label}${like}${subject} ${times} ${windowWords(window)}`
+  const what = `${EVENT_TYPES[event].label}${like}${subject}`
+  if (count.times === 0 && count.op !== 'atLeast') return `no ${what} ${windowWords(window)}`
+  const times = count.times === 1 ? 'once' : plural(count.times, 'time')
+  return `${what} ${COUNT_WORDS[count.op]} ${times} ${windowWords(window)}`
 }
 
 function windowWords(window: Window): string {

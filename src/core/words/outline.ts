@@ -1,6 +1,6 @@
 import { EVENT_TYPES, isStatusChange } from '../events/eventTypes.ts'
 import type { Definition } from '../workflow/definition.ts'
-import { listsOf, type InnerList } from '../workflow/lists.ts'
+import { CAME, listsOf, type InnerList } from '../workflow/lists.ts'
 import { isFork, type ForkStep, type Step } from '../workflow/steps.ts'
 import { conditionWords, type WordContext } from './conditions.ts'
 import { durationWords } from './quantities.ts'
@@ -91,7 +91,7 @@ function branchWords(fork: ForkStep, { branch, name }: InnerList, context: WordC
     const when = fork.branches.find(({ key }) => key === branch)?.when
     return when ? `${name || 'Unnamed path'}, if ${conditionWords(when, context)}` : name
   }
-  if (fork.kind === 'waitFor') return `If ${name.charAt(0).toLowerCase()}${name.slice(1)}`
+  if (fork.kind === 'waitFor') return branch === CAME ? 'If it came' : 'If it did not'
   const total = fork.arms.reduce((sum, { weight }) => sum + weight, 0)
   const weight = fork.arms.find(({ key }) => key === branch)?.weight ?? 0
   const share = total === 0 ? 0 : Math.round((weight / total) * 100)

@@ -17,6 +17,9 @@ export function plural(count: number, noun: string): string {
   return `${count} ${noun}${count === 1 ? '' : 's'}`
 }
 
+/** With a capital at the beginning. */
+export const capitalized = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1)
+
 /** "7 days", "1 hour 30 minutes". Throws RangeError for a bad duration. */
 export function durationWords(duration: Duration): string {
   const parts = durationParts(duration)

@@ -45,13 +45,13 @@ describe('conditions as words', () => {
     [{ kind: 'field', field: 'customer.firstName', op: 'notKnown' }, 'first name is not known'],
     [happened('order.refunded'), 'this order refunded since entry'],
     [ordersEver(2), 'order placed exactly 2 times ever'],
-    [{ kind: 'not', of: ordersEver(1) }, 'not (order placed exactly 1 time ever)'],
+    [{ kind: 'not', of: ordersEver(1) }, 'not (order placed exactly once ever)'],
     [
       {
         kind: 'any',
         of: [ordersEver(1), { kind: 'all', of: [ordersEver(2), happened('order.paid')] }],
       },
-      'order placed exactly 1 time ever or (order placed exactly 2 times ever and this order paid since entry)',
+      'order placed exactly once ever or (order placed exactly 2 times ever and this order paid since entry)',
     ],
   ] as const)('%#', (condition, words) => {
     expect(conditionWords(condition as never, context)).toBe(words)

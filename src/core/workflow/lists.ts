@@ -1,4 +1,6 @@
+import { EVENT_TYPES } from '../events/eventTypes.ts'
 import { remembered } from '../shared/remembered.ts'
+import { capitalized, shortDuration } from '../words/quantities.ts'
 import { isFork, type ForkStep, type Step } from './steps.ts'
 
 /** Names a list of steps in a definition: the outermost one, or one inside a step that forks. */
@@ -39,8 +41,8 @@ export const listsOf = remembered((step: ForkStep): readonly InnerList[] => {
       }))
     default:
       return [
-        { branch: CAME, name: 'It came', steps: step.came },
-        { branch: null, name: 'It did not', steps: step.otherwise },
+        { branch: CAME, name: capitalized(EVENT_TYPES[step.event].label), steps: step.came },
+        { branch: null, name: `Not in ${shortDuration(step.limit)}`, steps: step.otherwise },
       ]
   }
 })

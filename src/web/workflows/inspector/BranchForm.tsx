@@ -1,6 +1,6 @@
 import { Trash2 } from 'lucide-react'
 import type { ReactNode } from 'react'
-import { CAME, allSteps } from '../../../core/workflow/lists.ts'
+import { CAME, allSteps, listsOf } from '../../../core/workflow/lists.ts'
 import { removeArm, removeBranch, updateArm, updateBranch } from '../../../core/workflow/edit.ts'
 import type { Arm, SplitBranch } from '../../../core/workflow/steps.ts'
 import { NumberField, TextField } from '../../ui/fields.tsx'
@@ -32,7 +32,9 @@ export function BranchForm({
       {step?.kind === 'experiment' && <ArmForm {...form} step={step} arm={branch} />}
       {step?.kind === 'waitFor' && (
         <>
-          <h2 className="mb-1 text-base">{branch === CAME ? 'It came' : 'It did not come'}</h2>
+          <h2 className="mb-1 text-base">
+            {listsOf(step).find((list) => list.branch === branch)?.name}
+          </h2>
           <p className="text-secondary">
             {branch === CAME
               ? 'Whoever it came to within the limit goes this way, as soon as it does.'

@@ -52,6 +52,23 @@ function Mark({ item, layout }: { item: Item; layout: Timetable }): ReactNode {
     case 'sms':
     case 'note':
       return <rect x={x - 8} y={y - 6} width={16} height={12} rx={2} fill={ink} />
+    case 'coupon':
+    case 'tag':
+    case 'list':
+    case 'property':
+    case 'hook':
+      return (
+        <rect
+          x={x - 6}
+          y={y - 4}
+          width={12}
+          height={8}
+          fill="var(--color-base-100)"
+          stroke={ink}
+          strokeWidth={1.5}
+          strokeDasharray="2.5 1.5"
+        />
+      )
     case 'end':
       return <rect x={x - 3} y={y - 3} width={6} height={6} fill="var(--color-secondary)" />
     case 'start':

@@ -36,7 +36,7 @@ export const StepFace = memo(function StepFace({
       return (
         <>
           <Icon size={16} aria-hidden="true" />
-          <Waiting step={step} numbers={numbers} />
+          <Waiting step={step} numbers={numbers} beforeLines />
         </>
       )
     case 'email':
@@ -50,11 +50,20 @@ export const StepFace = memo(function StepFace({
   }
 })
 
-function Waiting({ step, numbers }: { step: Step; numbers: Numbers }): ReactNode {
+interface WaitingProps {
+  step: Step
+  numbers: Numbers
+  /** Kept off the lines that part behind it. */
+  beforeLines?: boolean
+}
+
+function Waiting({ step, numbers, beforeLines = false }: WaitingProps): ReactNode {
   const waiting = numbers?.steps.find((one) => one.step === step.key)?.waiting ?? 0
   if (waiting === 0) return null
   return (
-    <span className="absolute top-full mt-0.5 font-mono text-[11px] whitespace-nowrap text-secondary">
+    <span
+      className={`absolute top-full mt-0.5 font-mono text-[11px] whitespace-nowrap text-secondary ${beforeLines ? 'right-0' : ''}`}
+    >
       {waiting} waiting
     </span>
   )
