@@ -43,6 +43,25 @@ describe('moments', () => {
       '+ 1 d 1 h 30 min',
     ])
   })
+  test('whoever waited in vain is there after those to whom the event came', () => {
+    const waitFor: Step = {
+      key: 'f',
+      kind: 'waitFor',
+      event: 'order.fulfilled',
+      about: 'subject',
+      limit: 'P14D',
+      came: [anEmail('came')],
+      otherwise: [anEmail('not')],
+    }
+    const steps = [wait('w', 'P9D'), waitFor, anEmail('met')]
+    expect(labels(layoutTimetable(aDefinition({ steps })))).toEqual([
+      'at once',
+      '+ 9 d',
+      '+ 9 d to 23 d',
+      '+ 23 d',
+      '+ 9 d to 23 d',
+    ])
+  })
   test('weeks are days', () => {
     expect(
       labels(layoutTimetable(aDefinition({ steps: [wait('w', 'P2W'), anEmail('a')] }))),

@@ -52,8 +52,7 @@ export function laterBy(offset: Offset, duration: Duration, clock?: TimeOfDay): 
 
 /** The offset of those whom an awaited event came to: at any time up to the limit. */
 export function withinLimit(offset: Offset, limit: Duration): Offset {
-  const rank = offset.rank + 1
-  return { ...offset, latest: sum(offset.latest, durationParts(limit)), clock: null, rank }
+  return { ...offset, latest: sum(offset.latest, durationParts(limit)), clock: null }
 }
 
 /** The offset at a date that has nothing to do with entry. */
@@ -92,11 +91,13 @@ function isExact(offset: Offset): boolean {
   return partsKey(offset.earliest) === partsKey(offset.latest)
 }
 
-/** Orders moments: by their latest time; of two with the same, the one of lower rank first. */
+/** Orders moments: by their latest time; of two with the same, by rank, then by their earliest. */
 export function compareOffsets(a: Offset, b: Offset): number {
   const byLatest = approximateMs(a.latest) - approximateMs(b.latest)
   if (byLatest !== 0) return byLatest
   if (a.rank !== b.rank) return a.rank - b.rank
+  const byEarliest = approximateMs(a.earliest) - approximateMs(b.earliest)
+  if (byEarliest !== 0) return byEarliest
   return offsetKey(a) < offsetKey(b) ? -1 : 1
 }
 
