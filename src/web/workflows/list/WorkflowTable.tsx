@@ -32,7 +32,7 @@ export function WorkflowTable({ groups, view, onView, chosen, onChoose }: Props)
         <thead>
           <tr>
             {chosen && (
-              <th scope="col" className="w-8">
+              <th scope="col" className={`w-8 ${NOT_ON_PHONES}`}>
                 <span className="sr-only">Chosen</span>
               </th>
             )}
@@ -70,6 +70,8 @@ export function WorkflowTable({ groups, view, onView, chosen, onChoose }: Props)
   )
 }
 
+const NOT_ON_PHONES = 'max-sm:hidden'
+
 function NoWorkflows({ view }: { view: ListView }): ReactNode {
   const searching = view.search !== '' || view.label !== null
   return (
@@ -90,13 +92,13 @@ interface HeadProps extends Pick<Props, 'view' | 'onView'> {
 }
 
 function Head({ column, view, onView }: HeadProps): ReactNode {
-  const { head, isFigure } = COLUMNS[column]
+  const { head, isFigure, onPhone } = COLUMNS[column]
   const isSorted = view.sort === column && !view.byTrigger
   const Arrow = view.down ? ArrowDown : ArrowUp
   return (
     <th
       scope="col"
-      className={isFigure ? 'text-right' : ''}
+      className={`${isFigure ? 'text-right' : ''} ${onPhone ? '' : NOT_ON_PHONES}`}
       aria-sort={isSorted ? (view.down ? 'descending' : 'ascending') : undefined}
     >
       <button
@@ -129,7 +131,7 @@ function WorkflowRow({ workflow, showPriority, isChosen, onToggle }: RowProps): 
   return (
     <tr className="hover:bg-base-200">
       {isChosen !== undefined && (
-        <td>
+        <td className={NOT_ON_PHONES}>
           <input
             type="checkbox"
             className="checkbox checkbox-sm"
@@ -151,11 +153,11 @@ function WorkflowRow({ workflow, showPriority, isChosen, onToggle }: RowProps): 
             </span>
           ))}
         </span>
-        <div className="truncate text-xs text-secondary" title={description}>
+        <div className="truncate text-xs text-secondary max-sm:hidden" title={description}>
           {description}
         </div>
       </td>
-      <td className="max-w-60 text-xs">{startsWhen}</td>
+      <td className={`max-w-60 text-xs ${NOT_ON_PHONES}`}>{startsWhen}</td>
       <td>
         <div className="flex flex-wrap gap-1">
           <StateChip state={workflow.state} version={workflow.liveVersion} />
@@ -164,13 +166,13 @@ function WorkflowRow({ workflow, showPriority, isChosen, onToggle }: RowProps): 
         </div>
       </td>
       <td className="text-right font-mono text-xs">{numbers.inProgress}</td>
-      <td className="text-right">
+      <td className={`text-right ${NOT_ON_PHONES}`}>
         {numbers.nextDueAt === null ? '–' : <Time at={numbers.nextDueAt} />}
       </td>
-      <td className="text-right font-mono text-xs">{numbers.entered}</td>
-      <td className="text-right font-mono text-xs">{numbers.sent}</td>
-      <td className="text-right font-mono text-xs">{numbers.skipped}</td>
-      <td className="text-right font-mono text-xs">{numbers.left}</td>
+      <td className={`text-right font-mono text-xs ${NOT_ON_PHONES}`}>{numbers.entered}</td>
+      <td className={`text-right font-mono text-xs ${NOT_ON_PHONES}`}>{numbers.sent}</td>
+      <td className={`text-right font-mono text-xs ${NOT_ON_PHONES}`}>{numbers.skipped}</td>
+      <td className={`text-right font-mono text-xs ${NOT_ON_PHONES}`}>{numbers.left}</td>
       <td className="text-right font-mono text-xs">
         <Earnings earned={workflow.earned} />
       </td>

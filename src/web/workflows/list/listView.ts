@@ -2,18 +2,21 @@ import type { WorkflowListItem } from '../../../contract/workflows.ts'
 import { findField } from '../../../core/conditions/fields.ts'
 import { EVENT_TYPES, type EventType } from '../../../core/events/eventTypes.ts'
 
-/** The columns of the list, in their order. Figures are sorted from the largest down at first. */
+/**
+ * The columns of the list, in their order. Figures are sorted from the largest down at first. A phone has
+ * room for what a day starts with.
+ */
 export const COLUMNS = {
-  name: { head: 'Workflow', isFigure: false },
-  startsWhen: { head: 'Starts when', isFigure: false },
-  state: { head: 'State', isFigure: false },
-  inProgress: { head: 'In progress', isFigure: true },
-  nextDueAt: { head: 'Next step due', isFigure: true },
-  entered: { head: 'Entered', isFigure: true },
-  sent: { head: 'Sent', isFigure: true },
-  skipped: { head: 'Skipped', isFigure: true },
-  left: { head: 'Left', isFigure: true },
-  revenueMinor: { head: 'Revenue', isFigure: true },
+  name: { head: 'Workflow', isFigure: false, onPhone: true },
+  startsWhen: { head: 'Starts when', isFigure: false, onPhone: false },
+  state: { head: 'State', isFigure: false, onPhone: true },
+  inProgress: { head: 'In progress', isFigure: true, onPhone: true },
+  nextDueAt: { head: 'Next step due', isFigure: true, onPhone: false },
+  entered: { head: 'Entered', isFigure: true, onPhone: false },
+  sent: { head: 'Sent', isFigure: true, onPhone: false },
+  skipped: { head: 'Skipped', isFigure: true, onPhone: false },
+  left: { head: 'Left', isFigure: true, onPhone: false },
+  revenueMinor: { head: 'Revenue', isFigure: true, onPhone: true },
 } as const
 export type Column = keyof typeof COLUMNS
 
