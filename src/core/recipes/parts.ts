@@ -60,6 +60,12 @@ export const UNDONE: readonly Exclusion[] = [
   leaveIf('refunded', happened('order.refunded')),
 ]
 
+/** "The subscription goes on no more." */
+export const NOT_ACTIVE: Condition = {
+  kind: 'not',
+  of: { kind: 'field', field: 'subscription.status', op: 'in', value: ['active', 'trial'] },
+}
+
 /** Whoever has written a bad review must not be written to as if nothing had been. */
 export const UNHAPPY: Exclusion = leaveIf('unhappy', {
   kind: 'history',

@@ -1,11 +1,5 @@
-import type { Condition } from '../conditions/condition.ts'
 import { buttonTo, designed, email, heading, HELP, says } from './messages.ts'
-import { happened, leaveIf, wait, workflow, type Recipe } from './parts.ts'
-
-const notActive: Condition = {
-  kind: 'not',
-  of: { kind: 'field', field: 'subscription.status', op: 'in', value: ['active', 'trial'] },
-}
+import { happened, leaveIf, NOT_ACTIVE, wait, workflow, type Recipe } from './parts.ts'
 
 /** Workflows about what is paid again and again. */
 export const SUBSCRIPTION_RECIPES: readonly Recipe[] = [
@@ -58,7 +52,7 @@ export const SUBSCRIPTION_RECIPES: readonly Recipe[] = [
           zone: 'recipient',
           filter: { kind: 'field', field: 'subscription.automatic', op: 'is', value: false },
         },
-        exclusions: [leaveIf('not-active', notActive)],
+        exclusions: [leaveIf('not-active', NOT_ACTIVE)],
         steps: [
           designed('ends', 'It ends in two weeks', shop, {
             subject: '{{ subscription.title }} ends in two weeks',
@@ -82,7 +76,7 @@ export const SUBSCRIPTION_RECIPES: readonly Recipe[] = [
         labels: ['Subscriptions'],
         trigger: { kind: 'event', event: 'subscription.trial_ended' },
         entry: { rule: { kind: 'once' }, overlap: 'one' },
-        exclusions: [leaveIf('not-active', notActive)],
+        exclusions: [leaveIf('not-active', NOT_ACTIVE)],
         steps: [
           designed('what-next', 'Your trial is over', shop, {
             subject: 'Your trial of {{ subscription.title }} is over',

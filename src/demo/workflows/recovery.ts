@@ -1,17 +1,9 @@
 import type { Condition } from '../../core/conditions/condition.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
-import { happened, leaveIf, workflow } from '../../core/recipes/parts.ts'
+import { happened, leaveIf, ordersEver, workflow } from '../../core/recipes/parts.ts'
 import { designed, GREETING, MAREN, message, says, TIAGO } from './shared.ts'
 
 const ordered = leaveIf('ordered', happened('order.placed', 'customer'))
-
-const neverOrdered: Condition = {
-  kind: 'history',
-  event: 'order.placed',
-  about: 'customer',
-  count: { op: 'exactly', times: 0 },
-  window: { kind: 'ever' },
-}
 
 const highValue: Condition = {
   kind: 'field',
@@ -121,7 +113,7 @@ Tiago`,
         {
           key: 'new',
           name: 'Never ordered',
-          when: neverOrdered,
+          when: ordersEver(0),
           steps: [
             {
               key: 'first-coupon',

@@ -1,6 +1,6 @@
 import type { Condition } from '../../core/conditions/condition.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
-import { happened, leaveIf, workflow } from '../../core/recipes/parts.ts'
+import { happened, leaveIf, NOT_ACTIVE, workflow } from '../../core/recipes/parts.ts'
 import { MAREN, message, TIAGO } from './shared.ts'
 
 const automatic: Condition = {
@@ -9,11 +9,6 @@ const automatic: Condition = {
   op: 'is',
   value: true,
 }
-const notActive: Condition = {
-  kind: 'not',
-  of: { kind: 'field', field: 'subscription.status', op: 'in', value: ['active', 'trial'] },
-}
-
 /** Seven days before an automatic payment, at nine where the customer lives. */
 export const renewalReminder: Definition = workflow({
   name: 'Renewal reminder',
@@ -30,7 +25,7 @@ export const renewalReminder: Definition = workflow({
     zone: 'recipient',
     filter: automatic,
   },
-  exclusions: [leaveIf('not-active', notActive)],
+  exclusions: [leaveIf('not-active', NOT_ACTIVE)],
   steps: [
     message('reminder', 'Payment in a week', {
       purpose: 'transactional',
@@ -57,7 +52,7 @@ export const trialEnded: Definition = workflow({
   priority: 50,
   trigger: { kind: 'event', event: 'subscription.trial_ended' },
   entry: { rule: { kind: 'once' }, overlap: 'one' },
-  exclusions: [leaveIf('not-active', notActive)],
+  exclusions: [leaveIf('not-active', NOT_ACTIVE)],
   steps: [
     message('what-next', 'Your trial is over', {
       purpose: 'transactional',
