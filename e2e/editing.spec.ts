@@ -68,10 +68,10 @@ test.describe('conditions', () => {
       .getByLabel('How these go together')
       .selectOption({ label: 'at least one of these holds' })
     await expect(strip(page)).toContainText(
-      'order total is at least €50.00 or not (order placed at least 1 time ever)',
+      'order total is at least €50.00 or not (order placed at least once ever)',
     )
     await page.getByRole('button', { name: 'Remove this condition' }).first().click()
-    await expect(strip(page)).toContainText('not (order placed at least 1 time ever)')
+    await expect(strip(page)).toContainText('not (order placed at least once ever)')
     await page.keyboard.press('Control+z')
     await expect(strip(page)).toContainText('order total is at least €50.00 or')
     await page.getByRole('button', { name: 'Remove the condition' }).click()
@@ -343,7 +343,7 @@ test('a recipe becomes a draft with the shop’s own sender', async ({ page }) =
 test('a recipe about a product asks which', async ({ page }) => {
   await signIn(page)
   await page.getByRole('link', { name: 'Recipes' }).click()
-  const card = page.getByRole('listitem').filter({ hasText: 'For each buyer of one product' })
+  const card = page.getByRole('listitem').filter({ hasText: 'For each line of one product' })
   await expect(card.getByRole('button')).toBeDisabled()
   await card.getByLabel('Which product?').selectOption('Bee brush')
   await card.getByRole('button', { name: 'Use the recipe By product: Bee brush' }).click()

@@ -62,6 +62,9 @@ test('every kind of step can be put in, filled in, read and published', async ({
 
   await expect(page.getByLabel('Go-live check').getByRole('listitem')).toHaveText([
     /Nobody leaves when the order is refunded/,
+    /Whoever writes a bad review is written to/,
+    /“Ten off” is given after every order/,
+    /“A short text” does not say how to end such texts/,
   ])
   await page.getByRole('button', { name: 'Go live' }).click()
   await expect(page.getByText(/^Live\s*v1$/)).toBeVisible()
