@@ -18,7 +18,7 @@ export interface Finding {
 }
 
 /** Names a finding, the same each time the check is made. */
-export function findingId({ code, place }: Finding): string {
+export function findingId({ code, place }: Pick<Finding, 'code' | 'place'>): string {
   return `${code} ${JSON.stringify(place)}`
 }
 

@@ -1,3 +1,4 @@
+import { findingId } from '../../core/check/finding.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import {
   allCollections,
@@ -18,12 +19,21 @@ import {
   TIAGO,
 } from './shared.ts'
 
+/** That a path also takes those who bought of another one's collection as well. */
+const alsoTakes = (branch: string): string =>
+  findingId({ code: 'contents-missed', place: { kind: 'branch', fork: 'by-collection', branch } })
+
 export const afterDispatch: Definition = workflow({
   name: 'After dispatch',
   labels: ['Orders'],
   description:
     'Dispatch notice, then a care guide by what they bought. One guide for people with hive and suit.',
   priority: 60,
+  answered: [
+    ['hives-and-wear', 'Feed has its season; whoever buys it again gets the diary then.'],
+    ['hives', 'The guide for new wood speaks of feeding in its second half.'],
+    ['wear', 'The suit comes first: nobody feeds without one.'],
+  ].map(([branch = '', note = '']) => ({ finding: alsoTakes(branch), note })),
   trigger: {
     kind: 'event',
     event: 'order.fulfilled',

@@ -3,6 +3,7 @@ import userEvent from '@testing-library/user-event'
 import { useState } from 'react'
 import { expect, test } from 'vitest'
 import type { Definition } from '../../core/workflow/definition.ts'
+import type { SplitBranch } from '../../core/workflow/steps.ts'
 import { aDefinition, anEmail, on } from '../../testing/builders.ts'
 import { show } from '../testing/screen.tsx'
 import { FindingsStrip } from './FindingsStrip.tsx'
@@ -10,12 +11,35 @@ import type { Selection } from './selection.ts'
 
 const ANSWERS = {
   '/api/live-workflows': [],
-  '/api/notices': [],
+  '/api/notices': [
+    {
+      key: 'order-confirmation',
+      label: 'Order confirmation',
+      takenBy: null,
+      candidates: [],
+      trouble: null,
+    },
+  ],
   '/api/addresses': {
     senders: [{ name: 'Maren', address: 'maren@combwright.example', verified: true }],
     groups: [],
   },
+  'POST /api/conditions/combinations': (body: unknown) => ORDERED_TOGETHER(body),
 }
+/** As the server counts them: those for whom a path is made take it from then on. */
+const ORDERED_TOGETHER = (body: unknown) => {
+  const { branches } = body as { branches: { op: string }[] }
+  const hasOwn = branches[0]?.op === 'hasAll'
+  return [
+    {
+      collections: ['Feed', 'Hives'],
+      orders: 40,
+      revenueMinor: 1,
+      paths: hasOwn ? [40, 0, 0, 0] : [40, 0, 0],
+    },
+  ]
+}
+
 const SENDER = { name: 'Maren', address: 'maren@combwright.example' }
 
 function strip(first: Definition, mayEdit = true) {
@@ -110,4 +134,39 @@ test('one more than are shown is shown as well', async () => {
   strip(aDefinition({ steps: unwritten }))
   await screen.findAllByText('Stops going live')
   expect(screen.queryByRole('button', { name: /more like/ })).toBeNull()
+})
+
+test('what the shop’s orders say of a split is found as well, and mended', async () => {
+  const path = (key: string, name: string): SplitBranch => ({
+    key,
+    name,
+    when: { kind: 'field', field: 'order.collections', op: 'hasAny', value: [name] },
+    steps: [],
+  })
+  const now = strip(
+    aDefinition({
+      steps: [
+        {
+          key: 's',
+          kind: 'split',
+          branches: [path('h', 'Hives'), path('f', 'Feed')],
+          otherwise: [],
+        },
+      ],
+    }),
+  )
+  const card = await finding(/The path “Hives” also takes those who bought of Feed: 40 of 40/)
+  fireEvent.click(card.getByRole('button', { name: 'Make a path for both' }))
+  const [split] = now.definition.steps
+  expect(split?.kind === 'split' && split.branches.map(({ name }) => name)).toEqual([
+    'Feed and Hives',
+    'Hives',
+    'Feed',
+  ])
+  await waitFor(() => expect(screen.queryByText(/also takes those/)).toBeNull())
+})
+
+test('this workflow and the shop say the same at the same time', async () => {
+  strip(aDefinition({ steps: [anEmail('m', { sender: SENDER, subject: 'Your order' })] }))
+  await finding(/The shop sends a message of its own about this: “Order confirmation”/)
 })

@@ -10,6 +10,7 @@ import { goLiveFindings } from '../../core/check/goLive.ts'
 import { noticeFindings } from '../../core/check/noticeFindings.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { getJson } from '../ui/api.ts'
+import { useContentsFindings } from './useContentsFindings.ts'
 import { useAddressBook } from '../ui/useAddressBook.ts'
 import { useSettled } from '../ui/useSettled.ts'
 
@@ -42,8 +43,9 @@ export function useFindings(id: string, definition: Definition): Finding[] | nul
     () => (settled ? noticeFindings(settled, id, notices ?? []) : []),
     [settled, id, notices],
   )
+  const ofContents = useContentsFindings(settled)
   return useMemo(
-    () => own && [...own, ...ofAddresses, ...ofOthers, ...ofNotices],
-    [own, ofAddresses, ofOthers, ofNotices],
+    () => own && [...own, ...ofAddresses, ...ofOthers, ...ofNotices, ...ofContents],
+    [own, ofAddresses, ofOthers, ofNotices, ofContents],
   )
 }

@@ -1,15 +1,15 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import type { z } from 'zod'
-import { combinationsResponse } from '../../../contract/counts.ts'
+import type { combinationsResponse } from '../../../contract/counts.ts'
 import { entityOf } from '../../../core/events/eventTypes.ts'
 import { formatMoney } from '../../../core/shared/money.ts'
 import { withContentsPath } from '../../../core/workflow/contentsPath.ts'
 import { MOST_PATHS } from '../../../core/workflow/steps.ts'
-import { sendJson } from '../../ui/api.ts'
 import { useShop } from '../../ui/shop.tsx'
 import { Loading, Problem } from '../../ui/states.tsx'
 import { useSettled } from '../../ui/useSettled.ts'
+import { combinationsOf } from '../combinations.ts'
 import type { FormProps } from './formProps.ts'
 import type { StepOf } from './stepChange.ts'
 
@@ -33,15 +33,8 @@ export function ContentsTable(props: Props): ReactNode {
 function Combinations({ step, definition, onChange, onSelect }: Props): ReactNode {
   const { locale } = useShop()
   const { trigger } = definition
-  const branches = step.branches.map(({ when }) => when)
-  const body = JSON.stringify({ trigger, branches })
-  const asked = useSettled(body, body)
-  const found = useQuery({
-    queryKey: ['combinations', asked],
-    queryFn: () =>
-      sendJson('POST', '/api/conditions/combinations', combinationsResponse, JSON.parse(asked) as object),
-    staleTime: 60_000,
-  }) // prettier-ignore
+  const asked = useSettled(step, step)
+  const found = useQuery(combinationsOf(trigger, asked.branches))
   if (found.error) return <Problem error={found.error} retry={() => void found.refetch()} />
   if (!found.data) return <Loading what="what was ordered" />
   const all = found.data.reduce((sum, { orders }) => sum + orders, 0)

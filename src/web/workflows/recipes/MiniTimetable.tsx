@@ -44,46 +44,48 @@ const centre = ({ slot, rowFrom, rowTo }: Item) => ({
   y: EDGE + ((rowFrom + rowTo) / 2) * ROW,
 })
 
+type Shape = 'message' | 'action' | 'end' | 'start' | 'wait'
+
+const SHAPES: Partial<Record<Item['kind'], Shape>> = {
+  email: 'message',
+  sms: 'message',
+  note: 'message',
+  coupon: 'action',
+  tag: 'action',
+  list: 'action',
+  property: 'action',
+  hook: 'action',
+  end: 'end',
+  start: 'start',
+  wait: 'wait',
+  until: 'wait',
+}
+
 function Mark({ item, layout }: { item: Item; layout: Timetable }): ReactNode {
   const { x, y } = centre(item)
   const ink = inkFor(item, layout)
-  switch (item.kind) {
-    case 'email':
-    case 'sms':
-    case 'note':
+  const hollow = { fill: 'var(--color-base-100)', strokeWidth: 1.5 }
+  switch (SHAPES[item.kind]) {
+    case 'message':
       return <rect x={x - 8} y={y - 6} width={16} height={12} rx={2} fill={ink} />
-    case 'coupon':
-    case 'tag':
-    case 'list':
-    case 'property':
-    case 'hook':
+    case 'action':
       return (
         <rect
           x={x - 6}
           y={y - 4}
           width={12}
           height={8}
-          fill="var(--color-base-100)"
           stroke={ink}
-          strokeWidth={1.5}
           strokeDasharray="2.5 1.5"
+          {...hollow}
         />
       )
     case 'end':
       return <rect x={x - 3} y={y - 3} width={6} height={6} fill="var(--color-secondary)" />
     case 'start':
+      return <circle cx={x} cy={y} r={3} stroke="var(--color-secondary)" {...hollow} />
     case 'wait':
-    case 'until':
-      return (
-        <circle
-          cx={x}
-          cy={y}
-          r={item.kind === 'start' ? 3 : 5}
-          fill="var(--color-base-100)"
-          stroke="var(--color-secondary)"
-          strokeWidth={1.5}
-        />
-      )
+      return <circle cx={x} cy={y} r={5} stroke="var(--color-secondary)" {...hollow} />
     default:
       return null
   }

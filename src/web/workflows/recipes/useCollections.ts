@@ -1,18 +1,12 @@
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import { combinationsResponse } from '../../../contract/counts.ts'
-import { sendJson } from '../../ui/api.ts'
+import { combinationsOf } from '../combinations.ts'
 
-const ALL_ORDERS = { trigger: { kind: 'event', event: 'order.placed' }, branches: [] }
+const ORDERS = { kind: 'event', event: 'order.placed' } as const
 
 /** The collections of the shop's orders of the last year, what is ordered most often first. */
 export function useCollections(): string[] {
-  const { data } = useQuery({
-    queryKey: ['combinations', 'all'],
-    queryFn: () =>
-      sendJson('POST', '/api/conditions/combinations', combinationsResponse, ALL_ORDERS),
-    staleTime: 60_000,
-  })
+  const { data } = useQuery(combinationsOf(ORDERS, []))
   return useMemo(() => {
     const orders = new Map<string, number>()
     for (const combination of data ?? []) {
