@@ -8,6 +8,7 @@ import type { Definition } from '../workflow/definition.ts'
 import { allSteps, listsOf } from '../workflow/lists.ts'
 import { TOO_OLD_DAYS } from '../workflow/start.ts'
 import { isFork } from '../workflow/steps.ts'
+import { isPerLine } from '../workflow/trigger.ts'
 import { conditionWords, type WordContext } from './conditions.ts'
 import { deliveryWords, isDeliveryNote, type DeliveryNote } from './deliveryNotes.ts'
 import { observationWords } from './observations.ts'
@@ -143,6 +144,10 @@ function turnAwayWords(
     case 'tooOld':
       return `it happened on ${dateWords(reason.happenedAt, context.zone)}, more than ${TOO_OLD_DAYS} days before it arrived`
     case 'filter':
+      // Without a line that it holds for there is none whose facts would say why.
+      if (definition.trigger.kind === 'event' && isPerLine(definition.trigger)) {
+        return 'the trigger filter holds for no line of the order'
+      }
       return `the trigger filter does not hold${because(reason.observed, context)}`
     case 'enteredBefore':
       return `entered before, on ${dateWords(reason.lastEnteredAt, context.zone)}, and may enter only once`

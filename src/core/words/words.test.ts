@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { at, happened, ordersEver, START, thanksDefinition } from '../../testing/builders.ts'
+import { at, happened, on, ordersEver, START, thanksDefinition } from '../../testing/builders.ts'
 import { HOUR_MS } from '../shared/duration.ts'
 import { conditionWords } from './conditions.ts'
 import { entryWords, type LedgerEntry } from './decisions.ts'
@@ -119,6 +119,18 @@ describe('ledger entries as sentences', () => {
     [{ kind: 'stuck', step: null, error: 'x' }, 'Could not go on at “the end”: x'],
   ])('%#', (entry, words) => {
     expect(say(entry)).toBe(words)
+  })
+  test('of an order without a line that is asked for there is no line to say something of', () => {
+    const observed = { kind: 'field' as const, field: 'line.collection', value: null }
+    const entry: LedgerEntry = {
+      kind: 'turnedAway',
+      cause: { by: 'event' },
+      before: [],
+      reason: { code: 'filter', observed: [observed] },
+    }
+    const perLine = { ...thanksDefinition(), trigger: on('order.placed', { per: 'line' }) }
+    expect(entryWords(entry, perLine, context)).toBe('Turned away: the trigger filter holds for no line of the order') // prettier-ignore
+    expect(say(entry)).toBe('Turned away: the trigger filter does not hold (collection: unknown)')
   })
 })
 
