@@ -24,7 +24,7 @@ export const StepFace = memo(function StepFace({
       return (
         <>
           <Icon size={12} aria-hidden="true" className="shrink-0" />
-          <span className="truncate font-mono whitespace-nowrap">
+          <span className="truncate font-mono whitespace-nowrap" title={labelOfStep(step)}>
             {step.kind === 'wait' ? shortWait(step) : 'until'}
           </span>
           <Waiting step={step} numbers={numbers} />
@@ -75,7 +75,9 @@ function MessageFace({ message, numbers }: { message: MessageStep; numbers: Numb
     <>
       <span className="flex items-center gap-1.5 font-medium">
         <Icon size={13} aria-hidden="true" className="shrink-0" />
-        <span className="truncate">{message.name || 'Unnamed message'}</span>
+        <span className="truncate" title={message.name}>
+          {message.name || 'Unnamed message'}
+        </span>
       </span>
       <span className="block truncate text-xs text-secondary">
         {readableTemplate(firstLine(message)) || 'nothing written yet'}
@@ -134,7 +136,9 @@ function ActionFace({ step, numbers }: { step: ActionStep; numbers: Numbers }): 
     <>
       <span className="flex items-center gap-1.5 text-xs font-medium">
         <Icon size={12} aria-hidden="true" className="shrink-0" />
-        <span className="truncate">{actionWords(step)}</span>
+        <span className="truncate" title={actionWords(step)}>
+          {actionWords(step)}
+        </span>
       </span>
       {numbers && <span className="font-mono text-[11px] text-secondary">{done}</span>}
     </>
