@@ -258,13 +258,18 @@ test('advice is mended in one step, or answered with a note that stays', async (
   await expect(page.getByRole('button', { name: /^Leaves before any message/ })).toContainText(
     'this order refunded since entry',
   )
+  // What was pressed is gone, and the keyboard is where it was.
+  await expect(strip.locator(':focus')).toBeVisible()
   await strip
     .getByRole('button', { name: 'Say why it is right: Nobody leaves when the order is cancelled' })
     .click()
-  await strip.getByLabel('Why it is right as it is').fill('Cancelled ones are told by phone')
+  await expect(strip.getByLabel('Why it is right as it is')).toBeFocused()
+  await page.keyboard.type('Cancelled ones are told by phone')
   await page.keyboard.press('Enter')
+  await strip.getByRole('button', { name: '1 answered' }).click()
   await expect(strip).toContainText('Right so: Cancelled ones are told by phone')
   await page.reload()
+  await strip.getByRole('button', { name: '1 answered' }).click()
   await expect(strip).toContainText('Right so: Cancelled ones are told by phone')
   await strip.getByRole('button', { name: 'Open again' }).click()
   await expect(strip).not.toContainText('Right so')

@@ -1,6 +1,7 @@
 import { CircleAlert, CircleHelp, MessageSquareText } from 'lucide-react'
-import { memo, useState, type ReactNode } from 'react'
-import { answer, reopen } from '../../core/check/answers.ts'
+import { memo, useEffect, useRef, useState, type ReactNode } from 'react'
+import { flushSync } from 'react-dom'
+import { answer, reopen, type Sorted } from '../../core/check/answers.ts'
 import { findingId, type Finding } from '../../core/check/finding.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import type { Selection } from './selection.ts'
@@ -59,6 +60,11 @@ const CARD = 'panel max-w-md flex-1 basis-72 px-3 py-2'
 const OpenFinding = memo(function OpenFinding(props: OneProps): ReactNode {
   const { finding, isOld, onSelect, onEdit } = props
   const [answering, setAnswering] = useState(false)
+  const answerButton = useRef<HTMLButtonElement>(null)
+  const cancel = () => {
+    flushSync(() => setAnswering(false))
+    answerButton.current?.focus()
+  }
   const { repair } = finding
   const stops = finding.severity === 'error'
   const Icon = stops ? CircleAlert : CircleHelp
@@ -96,6 +102,7 @@ const OpenFinding = memo(function OpenFinding(props: OneProps): ReactNode {
           )}
           {!stops && (
             <button
+              ref={answerButton}
               type="button"
               className="btn btn-ghost btn-xs"
               aria-label={`Say why it is right: ${finding.title}`}
@@ -109,7 +116,7 @@ const OpenFinding = memo(function OpenFinding(props: OneProps): ReactNode {
       {onEdit && answering && (
         <AnswerForm
           onAnswer={(note) => onEdit((before) => answer(before, finding, note))}
-          onCancel={() => setAnswering(false)}
+          onCancel={cancel}
         />
       )}
     </li>
@@ -124,15 +131,21 @@ function AnswerForm({
   onCancel: () => void
 }): ReactNode {
   const [note, setNote] = useState('')
+  const input = useRef<HTMLInputElement>(null)
+  useEffect(() => input.current?.focus(), [])
   return (
     <form
       className="mt-1 ml-6 flex gap-1"
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') onCancel()
+      }}
       onSubmit={(event) => {
         event.preventDefault()
         if (note.trim() !== '') onAnswer(note.trim())
       }}
     >
       <input
+        ref={input}
         className="input input-xs min-w-0 flex-1"
         aria-label="Why it is right as it is"
         placeholder="Why, for colleagues"
@@ -150,8 +163,34 @@ function AnswerForm({
   )
 }
 
-/** What has been said to be right, with the reason. */
-export const AnsweredFinding = memo(function AnsweredFinding({
+/** What has been said to be right: how many, and which when that is asked for. */
+export function AnsweredFindings({
+  answered,
+  ...card
+}: CardProps & { answered: Sorted['answered'] }): ReactNode {
+  const [shown, setShown] = useState(false)
+  if (answered.length === 0) return null
+  return (
+    <>
+      <li className="flex">
+        <button
+          type="button"
+          className="panel flex items-center gap-2 px-3 py-1 text-secondary hover:underline"
+          aria-expanded={shown}
+          onClick={() => setShown(!shown)}
+        >
+          <MessageSquareText size={15} aria-hidden="true" /> {answered.length} answered
+        </button>
+      </li>
+      {shown &&
+        answered.map(({ finding, note }) => (
+          <AnsweredFinding key={findingId(finding)} finding={finding} note={note} {...card} />
+        ))}
+    </>
+  )
+}
+
+const AnsweredFinding = memo(function AnsweredFinding({
   finding,
   note,
   onEdit,

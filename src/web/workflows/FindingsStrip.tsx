@@ -1,9 +1,10 @@
 import { CircleCheck } from 'lucide-react'
 import { memo, useMemo, useState, type ReactNode } from 'react'
 import { sortedByAnswer } from '../../core/check/answers.ts'
-import { alikeFindings, findingId } from '../../core/check/finding.ts'
+import { alikeFindings } from '../../core/check/finding.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
-import { AlikeFindings, AnsweredFinding, type CardProps, type Edit } from './FindingCards.tsx'
+import { AlikeFindings, AnsweredFindings, type CardProps, type Edit } from './FindingCards.tsx'
+import { useFocusInStrip } from './useFocusInStrip.ts'
 import { useFindings } from './useFindings.ts'
 
 interface Props {
@@ -46,27 +47,36 @@ export const FindingsStrip = memo(function FindingsStrip(props: Props): ReactNod
   )
   const { answered: answers } = definition
   const sorted = useMemo(() => findings && sortedByAnswer(findings, answers), [findings, answers])
+  const focus = useFocusInStrip()
   if (!sorted) return <p className="text-secondary">The go-live check is looking …</p>
   const { open, answered } = sorted
-  if (open.length === 0 && answered.length === 0) {
-    return (
-      <p className="flex items-center gap-2 text-secondary print:hidden" data-testid="no-findings">
-        <CircleCheck size={16} className="text-primary" aria-hidden="true" /> The go-live check has
-        found nothing to mend{only === undefined ? '' : ' in this message'}.
-      </p>
-    )
-  }
   return (
-    <ul
-      aria-label="Go-live check"
-      className="flex max-h-40 shrink-0 flex-wrap gap-2 overflow-y-auto text-[13px] leading-snug print:hidden"
+    <div
+      {...focus}
+      tabIndex={-1}
+      className="flex shrink-0 flex-wrap items-center gap-2 outline-none print:hidden"
     >
-      {alikeFindings(open).map((alike) => (
-        <AlikeFindings key={`${alike[0].severity} ${alike[0].code}`} findings={alike} {...cards} />
-      ))}
-      {answered.map(({ finding, note }) => (
-        <AnsweredFinding key={findingId(finding)} finding={finding} note={note} {...cards} />
-      ))}
-    </ul>
+      {open.length === 0 && (
+        <p className="flex items-center gap-2 text-secondary" data-testid="no-findings">
+          <CircleCheck size={16} className="text-primary" aria-hidden="true" /> The go-live check
+          has found nothing to mend{only === undefined ? '' : ' in this message'}.
+        </p>
+      )}
+      {open.length + answered.length > 0 && (
+        <ul
+          aria-label="Go-live check"
+          className="flex max-h-40 min-w-0 grow flex-wrap gap-2 overflow-y-auto text-[13px] leading-snug"
+        >
+          {alikeFindings(open).map((alike) => (
+            <AlikeFindings
+              key={`${alike[0].severity} ${alike[0].code}`}
+              findings={alike}
+              {...cards}
+            />
+          ))}
+          <AnsweredFindings answered={answered} {...cards} />
+        </ul>
+      )}
+    </div>
   )
 })
