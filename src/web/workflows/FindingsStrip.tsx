@@ -1,10 +1,10 @@
 import { CircleCheck } from 'lucide-react'
-import { memo, useMemo, useState, type ReactNode } from 'react'
+import { memo, useMemo, useRef, useState, type ReactNode } from 'react'
 import { sortedByAnswer } from '../../core/check/answers.ts'
 import { alikeFindings } from '../../core/check/finding.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
+import { useFocusNear } from '../ui/useFocusNear.ts'
 import { AlikeFindings, AnsweredFindings, type CardProps, type Edit } from './FindingCards.tsx'
-import { useFocusInStrip } from './useFocusInStrip.ts'
 import { useFindings } from './useFindings.ts'
 
 interface Props {
@@ -47,14 +47,15 @@ export const FindingsStrip = memo(function FindingsStrip(props: Props): ReactNod
   )
   const { answered: answers } = definition
   const sorted = useMemo(() => findings && sortedByAnswer(findings, answers), [findings, answers])
-  const focus = useFocusInStrip()
+  const strip = useRef<HTMLDivElement>(null)
+  const onPress = useFocusNear(strip)
   if (!sorted) return <p className="text-secondary">The go-live check is looking …</p>
   const { open, answered } = sorted
   return (
     <div
-      {...focus}
-      tabIndex={-1}
-      className="flex shrink-0 flex-wrap items-center gap-2 outline-none print:hidden"
+      ref={strip}
+      onClickCapture={onPress}
+      className="flex shrink-0 flex-wrap items-center gap-2 print:hidden"
     >
       {open.length === 0 && (
         <p className="flex items-center gap-2 text-secondary" data-testid="no-findings">

@@ -10,6 +10,7 @@ import { useShop } from '../../ui/shop.tsx'
 import { Loading, Problem } from '../../ui/states.tsx'
 import { useSettled } from '../../ui/useSettled.ts'
 import { combinationsOf } from '../combinations.ts'
+import { focusInspector } from './focus.ts'
 import type { FormProps } from './formProps.ts'
 import type { StepOf } from './stepChange.ts'
 
@@ -41,6 +42,7 @@ function Combinations({ step, definition, onChange, onSelect }: Props): ReactNod
   const make = (collections: string[]) => {
     const made = withContentsPath(definition, step.key, collections)
     onChange(made.definition)
+    focusInspector()
     onSelect({ kind: 'branch', fork: step.key, branch: made.branch })
   }
   return (

@@ -7,17 +7,19 @@ import { TextField } from '../../ui/fields.tsx'
 import { newArm, newBranch } from '../newSteps.ts'
 import { useWords } from '../words.tsx'
 import { ContentsTable } from './ContentsTable.tsx'
+import { focusInspector } from './focus.ts'
 import type { FormProps } from './formProps.ts'
 import { RemoveStep } from './RemoveStep.tsx'
 import { stepChanger, type StepOf } from './stepChange.ts'
 
 export function SplitForm({ step, ...form }: FormProps & { step: StepOf<'split'> }): ReactNode {
-  const { definition, onChange, onSelect } = form
+  const { definition, onChange } = form
+  const open = (branch: string) => openBranch(form, step.key, branch)
   const words = useWords()
   const add = () => {
     const branch = newBranch(definition, step.branches.length + 1)
     onChange(addBranch(definition, step.key, branch))
-    onSelect({ kind: 'branch', fork: step.key, branch: branch.key })
+    open(branch.key)
   }
   return (
     <>
@@ -28,11 +30,7 @@ export function SplitForm({ step, ...form }: FormProps & { step: StepOf<'split'>
       <ol className="flex flex-col gap-2">
         {step.branches.map(({ key, name, when }, index) => (
           <li key={key} className="flex items-start gap-1 rounded-field border border-base-300 p-2">
-            <button
-              type="button"
-              className="min-w-0 flex-1 text-left"
-              onClick={() => onSelect({ kind: 'branch', fork: step.key, branch: key })}
-            >
+            <button type="button" className="min-w-0 flex-1 text-left" onClick={() => open(key)}>
               <span className="font-medium">{name || 'Unnamed path'}</span>
               <span className="block text-xs text-secondary">{conditionWords(when, words)}</span>
             </button>
@@ -73,14 +71,15 @@ export function ExperimentForm({
   step,
   ...form
 }: FormProps & { step: StepOf<'experiment'> }): ReactNode {
-  const { definition, onChange, onSelect } = form
+  const { definition, onChange } = form
+  const open = (branch: string) => openBranch(form, step.key, branch)
   const change = stepChanger<'experiment'>(form, step)
   const total = step.arms.reduce((sum, { weight }) => sum + weight, 0)
   const share = (weight: number) => (total === 0 ? 0 : Math.round((100 * weight) / total))
   const add = () => {
     const arm = newArm(definition, step.arms.length + 1)
     onChange(addArm(definition, step.key, arm))
-    onSelect({ kind: 'branch', fork: step.key, branch: arm.key })
+    open(arm.key)
   }
   return (
     <>
@@ -100,7 +99,7 @@ export function ExperimentForm({
             <button
               type="button"
               className="flex w-full justify-between rounded-field border border-base-300 p-2 text-left"
-              onClick={() => onSelect({ kind: 'branch', fork: step.key, branch: key })}
+              onClick={() => open(key)}
             >
               <span className="font-medium">
                 {name || 'Unnamed arm'}
@@ -138,4 +137,10 @@ function AddBranch({ label, isFull, onAdd }: AddProps): ReactNode {
       <Plus size={14} aria-hidden="true" /> {label}
     </button>
   )
+}
+
+/** Selects a path or arm, and puts the cursor into its name. */
+function openBranch({ onSelect }: FormProps, fork: string, branch: string): void {
+  focusInspector()
+  onSelect({ kind: 'branch', fork, branch })
 }

@@ -11,6 +11,7 @@ import {
 import { allSteps } from '../../../core/workflow/lists.ts'
 import { isMessage, type Step, type StepKind } from '../../../core/workflow/steps.ts'
 import { useIsDrawn } from '../../ui/afterNextFrame.ts'
+import { useFocusNear } from '../../ui/useFocusNear.ts'
 import { useLatest } from '../../ui/useLatest.ts'
 import { FieldValues } from '../message/text/FieldValues.tsx'
 import type { Selection } from '../selection.ts'
@@ -42,6 +43,7 @@ export function Inspector(props: InspectorProps): ReactNode {
   const isBusy = isLate || !isDrawn
   const inspector = useRef<HTMLElement>(null)
   useAskedFocus(inspector, isBusy ? null : now.selection)
+  const onPress = useFocusNear(inspector)
   const change: typeof onChange = useCallback(
     (to, touching) => {
       // Made of what is not there any more.
@@ -57,6 +59,7 @@ export function Inspector(props: InspectorProps): ReactNode {
       aria-label="Inspector"
       aria-busy={isBusy}
       data-inspector
+      onClickCapture={onPress}
     >
       {!isWhole && (
         <button
