@@ -253,10 +253,10 @@ describe('a worker that died while handing over', () => {
     ['marketing' as const, 'unsure', false],
   ])('%s', async (purpose, status, resent) => {
     const { identity } = await abandon({ steps: [anEmail('a', { purpose })] })
-    // What PostgreSQL does when the process is gone.
-    await world.db.execute(
-      "select pg_terminate_backend(pid) from pg_locks where locktype = 'advisory' and classid = 7406001",
-    )
+    // What PostgreSQL does when the process is gone; it is over once the connection has ended.
+    await world.db.execute(`select pg_terminate_backend(pid, 10000) from pg_locks
+      where locktype = 'advisory' and classid = 7406001
+        and database = (select oid from pg_database where datname = current_database())`)
     expect(await recoverFromCrashes(world.db)).toBe(1)
     expect(await statuses()).toEqual([status])
     expect((await world.ledger()).at(-1)).toMatchObject({ kind: 'unsure', resent })
