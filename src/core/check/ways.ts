@@ -2,7 +2,7 @@ import type { Condition } from '../conditions/condition.ts'
 import { approximateMs, durationParts, type Duration } from '../shared/duration.ts'
 import { remembered } from '../shared/remembered.ts'
 import type { Definition } from '../workflow/definition.ts'
-import { listsOf } from '../workflow/lists.ts'
+import { allSteps, listsOf } from '../workflow/lists.ts'
 import {
   isFork,
   type ForkStep,
@@ -60,6 +60,8 @@ export const reachedSteps = remembered(({ trigger, steps }: Definition): readonl
 
 /** On how many of the ways that lead to a step a coupon has been issued before it. */
 export function couponBefore(definition: Definition, key: string): OnTheWays {
+  // Asked at every letter of a message, and most workflows issue none.
+  if (!allSteps(definition.steps).some(({ kind }) => kind === 'coupon')) return 'none'
   return reachedSteps(definition).find(({ step }) => step.key === key)?.coupon ?? 'none'
 }
 
