@@ -62,6 +62,17 @@ describe('moments', () => {
       '+ 9 d to 23 d',
     ])
   })
+  test('an hour stands with its weekdays, which another wait takes away', () => {
+    const at = (key: string, weekdays: number[]): Step => ({ key, kind: 'wait', for: 'P7D', at: '10:00', weekdays })
+    const steps = [at('v', [2, 3, 4]), anEmail('m'), wait('w', 'P1D'), anEmail('n'), at('x', [6, 7]), anEmail('o'), at('y', [1, 2, 3, 4, 5, 6, 7]), anEmail('p')]
+    expect(labels(layoutTimetable(aDefinition({ steps })))).toEqual([
+      'at once',
+      '+ 7 d, Tue–Thu 10:00',
+      '+ 8 d, 10:00',
+      '+ 15 d, Sat, Sun 10:00',
+      '+ 22 d, 10:00',
+    ])
+  }) // prettier-ignore
   test('weeks are days', () => {
     expect(
       labels(layoutTimetable(aDefinition({ steps: [wait('w', 'P2W'), anEmail('a')] }))),

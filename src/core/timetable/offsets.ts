@@ -5,6 +5,7 @@ import {
   type DurationParts,
 } from '../shared/duration.ts'
 import { remembered } from '../shared/remembered.ts'
+import { weekdaysWords } from '../words/quantities.ts'
 import type { TimeOfDay } from '../shared/localTime.ts'
 
 /**
@@ -16,6 +17,8 @@ export interface Offset {
   latest: DurationParts
   /** A local time that it happens at, or null. */
   clock: TimeOfDay | null
+  /** The weekdays that it happens on, "Tue–Thu"; null for any. */
+  days: string | null
   /** A date it hangs on, in words; times then count from there. */
   anchor: string | null
   /**
@@ -33,12 +36,18 @@ export const AT_ONCE: Offset = {
   earliest: NOTHING,
   latest: NOTHING,
   clock: null,
+  days: null,
   anchor: null,
   rank: 0,
 }
 
-/** The offset after one more wait, to a local time if one is given. */
-export function laterBy(offset: Offset, duration: Duration, clock?: TimeOfDay): Offset {
+/** The offset after one more wait, to a local time, on some weekdays, if they are given. */
+export function laterBy(
+  offset: Offset,
+  duration: Duration,
+  clock?: TimeOfDay,
+  weekdays?: readonly number[],
+): Offset {
   const parts = durationParts(duration)
   const exact = parts.hours + parts.minutes + parts.seconds > 0
   return {
@@ -46,18 +55,26 @@ export function laterBy(offset: Offset, duration: Duration, clock?: TimeOfDay): 
     earliest: sum(offset.earliest, parts),
     latest: sum(offset.latest, parts),
     clock: clock ?? (exact ? null : offset.clock),
+    days: (weekdays && weekdaysWords(weekdays)) || null,
     rank: clock === undefined ? offset.rank : offset.rank + 1,
   }
 }
 
 /** The offset of those whom an awaited event came to: at any time up to the limit. */
 export function withinLimit(offset: Offset, limit: Duration): Offset {
-  return { ...offset, latest: sum(offset.latest, durationParts(limit)), clock: null }
+  return { ...offset, latest: sum(offset.latest, durationParts(limit)), clock: null, days: null }
 }
 
 /** The offset at a date that has nothing to do with entry. */
 export function atAnchor(offset: Offset, anchor: string): Offset {
-  return { ...offset, earliest: offset.latest, clock: null, anchor, rank: offset.rank + 1 }
+  return {
+    ...offset,
+    earliest: offset.latest,
+    clock: null,
+    days: null,
+    anchor,
+    rank: offset.rank + 1,
+  }
 }
 
 /** The offset where several paths meet. Throws RangeError for none. */
@@ -75,13 +92,14 @@ export function meeting(offsets: readonly Offset[]): Offset {
     first,
   )
   const anchored = offsets.some(({ anchor }) => anchor !== null)
-  return { ...met, rank, clock: null, anchor: anchored ? 'after these' : null }
+  return { ...met, rank, clock: null, days: null, anchor: anchored ? 'after these' : null }
 }
 
 /** Two offsets are the same moment when their keys are equal. One day and 24 hours are not. */
-export const offsetKey = remembered(({ earliest, latest, rank, clock, anchor }: Offset): string => {
+export const offsetKey = remembered((offset: Offset): string => {
+  const { earliest, latest, rank, clock, days, anchor } = offset
   const spans = `${partsKey(earliest)}..${partsKey(latest)}`
-  return `${spans} ${rank} ${clock ?? ''} ${anchor ?? ''}`
+  return `${spans} ${rank} ${days ?? ''} ${clock ?? ''} ${anchor ?? ''}`
 })
 
 const sameMoment = (a: Offset, b: Offset): boolean => a === b || offsetKey(a) === offsetKey(b)
@@ -106,12 +124,13 @@ const SHORT: readonly (readonly [keyof DurationParts, string])[] = [
   ['hours', 'h'], ['minutes', 'min'], ['seconds', 's'],
 ] // prettier-ignore
 
-/** A column heading: "at once", "+ 7 d 20 min", "+ 20 min to 1 h", "+ 1 d, 11:00", "2 d before …". */
+/** A column heading: "at once", "+ 7 d 20 min", "+ 20 min to 1 h", "+ 1 d, Tue–Thu 11:00", "2 d before …". */
 export const offsetWords = remembered((offset: Offset): string => {
   if (offset.anchor !== null) return offset.anchor
   const latest = partsWords(offset.latest)
-  const clock = offset.clock === null ? '' : `, ${offset.clock}`
-  if (latest === '') return offset.clock === null ? 'at once' : `next ${offset.clock}`
+  const at = [offset.days, offset.clock].filter((part) => part !== null).join(' ')
+  const clock = at === '' ? '' : `, ${at}`
+  if (latest === '') return at === '' ? 'at once' : `next ${at}`
   if (isExact(offset)) return `+ ${latest}${clock}`
   return `+ ${partsWords(offset.earliest) || '0'} to ${latest}${clock}`
 })

@@ -23,7 +23,7 @@ const afterDate = remembered((offset: Offset) =>
 
 const afterWait = remembered((offset: Offset) =>
   remembered((step: WaitStep): Offset => {
-    const later = laterBy(offset, step.for, step.at)
+    const later = laterBy(offset, step.for, step.at, step.weekdays)
     if (offset.anchor === null) return later
     return { ...later, anchor: anchorLater(offset.anchor, step.for) }
   }),

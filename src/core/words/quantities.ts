@@ -46,6 +46,18 @@ export function spanWords(ms: number): string {
 }
 
 export const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const
+
+/** "Tue–Thu", "Sat, Sun", "Mon, Wed" for ISO weekdays, with a dash from three in a row on; "" for all. */
+export function weekdaysWords(weekdays: readonly number[]): string {
+  const days = [...new Set(weekdays)].toSorted((a, b) => a - b)
+  const [first = 0] = days
+  const last = days.at(-1) ?? 0
+  if (days.length === 7) return ''
+  const named = days.map((day) => WEEKDAYS[day - 1] ?? '')
+  const areInARow = days.length > 2 && last - first === days.length - 1
+  return areInARow ? `${named[0]}–${named.at(-1)}` : named.join(', ')
+}
+
 export const MONTHS = [
   'January', 'February', 'March', 'April', 'May', 'June',
   'July', 'August', 'September', 'October', 'November', 'December',

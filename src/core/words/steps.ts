@@ -1,7 +1,7 @@
 import type { Definition } from '../workflow/definition.ts'
 import { allSteps } from '../workflow/lists.ts'
 import type { WaitStep } from '../workflow/steps.ts'
-import { shortDuration } from './quantities.ts'
+import { shortDuration, weekdaysWords } from './quantities.ts'
 
 /** The name of a step, for sentences; its key where the version has none. */
 export function stepName(definition: Definition, key: string): string {
@@ -26,10 +26,13 @@ export function markWords(definition: Definition, key: string): string {
   }
 }
 
-/** A wait in as few characters as a pill on the timetable has room for. */
-export function shortWait({ for: duration, at, weekdays }: WaitStep): string {
-  if (at === undefined) return shortDuration(duration)
-  const days = weekdays && weekdays.length < 7 ? ` ${weekdays.length} d/wk` : ''
-  const span = shortDuration(duration)
-  return span === '0' ? `${at}${days}` : `${span}, ${at}${days}`
+/** A wait in as few characters as a pill on the timetable has room for; its column names the weekdays. */
+export function shortWait({ for: duration, at }: WaitStep): string {
+  return [shortDuration(duration), at].filter((part) => part !== undefined && part !== '0').join(', ') || '0' // prettier-ignore
+}
+
+/** The same with the weekdays that it goes on at. */
+export function shortWaitOnDays(step: WaitStep): string {
+  const days = step.at === undefined ? '' : weekdaysWords(step.weekdays ?? [])
+  return days === '' ? shortWait(step) : `${shortWait(step)} ${days}`
 }

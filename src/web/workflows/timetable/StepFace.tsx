@@ -1,7 +1,7 @@
 import { memo, type ReactNode } from 'react'
 import { readableTemplate } from '../../../core/messages/mergeFields.ts'
 import { shortDuration } from '../../../core/words/quantities.ts'
-import { shortWait } from '../../../core/words/steps.ts'
+import { shortWait, shortWaitOnDays } from '../../../core/words/steps.ts'
 import { isFork, type MessageStep, type Step } from '../../../core/workflow/steps.ts'
 import type { ShownNumbers } from '../useReplay.ts'
 import { EarnedNote } from './EarnedNote.tsx'
@@ -171,7 +171,7 @@ const KIND_NAMES = {
 export function labelOfStep(step: Step): string {
   switch (step.kind) {
     case 'wait':
-      return `Wait ${shortWait(step)}`
+      return `Wait ${shortWaitOnDays(step)}`
     case 'until':
       return 'Wait until a date'
     case 'waitFor':
