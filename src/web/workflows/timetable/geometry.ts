@@ -14,7 +14,7 @@ const FORK = { width: 32, height: 32 }
 
 const SIZES: Readonly<Record<ItemKind, { width: number; height: number }>> = {
   start: { width: 18, height: 18 },
-  wait: { width: 108, height: 28 },
+  wait: { width: 116, height: 28 },
   until: { width: 72, height: 28 },
   email: STOP,
   sms: STOP,
