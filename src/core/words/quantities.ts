@@ -47,15 +47,17 @@ export function spanWords(ms: number): string {
 
 export const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const
 
-/** "Tue–Thu", "Sat, Sun", "Mon, Wed" for ISO weekdays, with a dash from three in a row on; "" for all. */
+/** "Tue–Thu", "Sat, Sun", "not Sun" for ISO weekdays, with a dash from three in a row on; "" for all. */
 export function weekdaysWords(weekdays: readonly number[]): string {
   const days = [...new Set(weekdays)].toSorted((a, b) => a - b)
   const [first = 0] = days
   const last = days.at(-1) ?? 0
   if (days.length === 7) return ''
   const named = days.map((day) => WEEKDAYS[day - 1] ?? '')
+  const others = WEEKDAYS.filter((name) => !named.includes(name))
   const areInARow = days.length > 2 && last - first === days.length - 1
-  return areInARow ? `${named[0]}–${named.at(-1)}` : named.join(', ')
+  if (areInARow) return `${named[0]}–${named.at(-1)}`
+  return others.length < 3 ? `not ${others.join(', ')}` : named.join(', ')
 }
 
 export const MONTHS = [

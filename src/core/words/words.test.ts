@@ -3,7 +3,7 @@ import { at, happened, on, ordersEver, START, thanksDefinition } from '../../tes
 import { HOUR_MS } from '../shared/duration.ts'
 import { conditionWords } from './conditions.ts'
 import { entryWords, type LedgerEntry } from './decisions.ts'
-import { clockWords, dateWords, durationWords, shortDuration } from './quantities.ts'
+import { clockWords, dateWords, durationWords, shortDuration, weekdaysWords } from './quantities.ts'
 
 const context = {
   locale: 'en-IE',
@@ -132,6 +132,19 @@ describe('ledger entries as sentences', () => {
     expect(entryWords(entry, perLine, context)).toBe('Turned away: the trigger filter holds for no line of the order') // prettier-ignore
     expect(say(entry)).toBe('Turned away: the trigger filter does not hold (collection: unknown)')
   })
+})
+
+test.each([
+  [[2, 3, 4], 'Tue–Thu'],
+  [[7, 6], 'Sat, Sun'],
+  [[1, 3, 5], 'Mon, Wed, Fri'],
+  [[1, 2, 3, 4, 5, 6], 'Mon–Sat'],
+  [[1, 2, 3, 4, 5, 7], 'not Sat'],
+  [[1, 2, 4, 5, 7], 'not Wed, Sat'],
+  [[1, 2, 3, 4, 5, 6, 7], ''],
+  [[], ''],
+])('weekdays %j', (days, words) => {
+  expect(weekdaysWords(days)).toBe(words)
 })
 
 test('times and durations', () => {
