@@ -89,3 +89,16 @@ test('what went wrong is said', async () => {
   fireEvent.click(first as HTMLElement)
   expect(await screen.findByText('It broke.')).toBeDefined()
 })
+
+test('none is made before the shop’s collections and groups are known', async () => {
+  let answer: (value: unknown) => void = () => undefined
+  const known = new Promise((resolve) => (answer = resolve))
+  const { made } = open({ '/api/conditions/combinations': () => known })
+  const use = await screen.findByRole<HTMLButtonElement>('button', { name: 'Use the recipe After dispatch' }) // prettier-ignore
+  await waitFor(() => expect(use.disabled).toBe(true))
+  answer(COMBINATIONS)
+  await waitFor(() => expect(use.disabled).toBe(false))
+  fireEvent.click(use)
+  await waitFor(() => expect(made()).toHaveLength(1))
+  expect(made()[0]?.steps.map(({ kind }) => kind)).toEqual(['email', 'wait', 'split'])
+})

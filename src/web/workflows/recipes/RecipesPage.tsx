@@ -1,4 +1,4 @@
-import { useMutation } from '@tanstack/react-query'
+import { useIsFetching, useMutation } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { toast } from 'sonner'
@@ -22,6 +22,8 @@ export function RecipesPage(): ReactNode {
   const navigate = useNavigate()
   const collections = useCollections()
   const book = useAddressBook()
+  // Made before what the shop has is known, a recipe would lack its paths and recipients.
+  const isAsking = useIsFetching() > 0 && (!collections || !book)
   const use = useMutation({
     mutationFn: (definition: Definition) =>
       sendJson('POST', '/api/workflows', z.object({ id: z.string() }), { definition }),
@@ -32,7 +34,7 @@ export function RecipesPage(): ReactNode {
     name: shop.name,
     currency: shop.currency,
     sender: shop.defaultSender,
-    collections,
+    collections: collections ?? [],
     groups: book?.groups.map(({ key }) => key) ?? [],
   }
   return (
@@ -52,6 +54,7 @@ export function RecipesPage(): ReactNode {
               key={recipe.key}
               recipe={recipe}
               ingredients={ingredients}
+              isAsking={isAsking}
               onUse={user.role === 'marketer' ? (definition) => use.mutate(definition) : undefined}
             />
           ))}
@@ -64,13 +67,15 @@ export function RecipesPage(): ReactNode {
 interface CardProps {
   recipe: Recipe
   ingredients: Omit<RecipeShop, 'product'>
+  /** What the shop has is not known yet. */
+  isAsking: boolean
   onUse: ((definition: Definition) => void) | undefined
 }
 
 /** Stands in a recipe about a product until one is chosen. */
 const SOME_PRODUCT = { id: '', title: '…' }
 
-function RecipeCard({ recipe, ingredients, onUse }: CardProps): ReactNode {
+function RecipeCard({ recipe, ingredients, isAsking, onUse }: CardProps): ReactNode {
   const words = useWords()
   const products = useProducts()
   const [chosen, setChosen] = useState<string | null>(null)
@@ -100,7 +105,7 @@ function RecipeCard({ recipe, ingredients, onUse }: CardProps): ReactNode {
           type="button"
           className="btn btn-sm self-start"
           aria-label={`Use the recipe ${definition.name}`}
-          disabled={!isReady}
+          disabled={!isReady || isAsking}
           onClick={() => onUse(definition)}
         >
           Use it
