@@ -14,6 +14,7 @@ import {
 } from '../../contract/workflows.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { getJson, sendJson } from '../ui/api.ts'
+import { settleTyped } from '../ui/typed.ts'
 import { useLatest } from '../ui/useLatest.ts'
 import { DraftSaver, type SaveState } from './draftSaver.ts'
 import { keep, keptDraft } from './keptDraft.ts'
@@ -88,9 +89,13 @@ function useSaved(saver: DraftSaver, present: Definition): SaveState {
   }, [saver, present])
   useEffect(() => {
     const offer = () => saver.offer(latest.current)
-    window.addEventListener('pagehide', offer)
+    const leave = () => {
+      settleTyped()
+      offer()
+    }
+    window.addEventListener('pagehide', leave)
     return () => {
-      window.removeEventListener('pagehide', offer)
+      window.removeEventListener('pagehide', leave)
       offer()
       saver.leave()
     }
@@ -128,6 +133,10 @@ export function useDraft(workflow: WorkflowResponse): Draft {
     },
     [latest],
   )
+  const offer = useCallback(() => {
+    settleTyped()
+    saver.offer(latest.current.present)
+  }, [saver, latest])
   const actions = useMemo(
     (): DraftActions => ({
       change: (to, touching, from = 'plan') =>
@@ -137,15 +146,15 @@ export function useDraft(workflow: WorkflowResponse): Draft {
       undo: (from = 'plan') => act({ kind: 'undo' }, from),
       redo: (from = 'plan') => act({ kind: 'redo' }, from),
       flush: () => {
-        saver.offer(latest.current.present)
+        offer()
         return saver.flush()
       },
       ...besideOthers(id, saver, {
-        offer: () => saver.offer(latest.current.present),
+        offer,
         show: (theirs) => act({ kind: 'replace', to: theirs }, 'both'),
       }),
     }),
-    [act, latest, saver, id],
+    [act, latest, offer, saver, id],
   )
   return {
     ...actions,

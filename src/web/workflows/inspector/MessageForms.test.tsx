@@ -84,9 +84,13 @@ describe('messages', () => {
     expect(screen.queryByRole('button', { name: 'Remove the condition' })).toBeNull()
     press('Put a merge field into Subject')
     await userEvent.click(screen.getByRole('option', { name: /^order number/ }))
-    const [first, second] = now.definition.steps
-    expect(first).toBe(texts[0])
-    expect(second).toHaveProperty('subject', expect.stringContaining('{{ order.number }}'))
+    await waitFor(() =>
+      expect(now.definition.steps[1]).toHaveProperty(
+        'subject',
+        expect.stringContaining('{{ order.number }}'),
+      ),
+    )
+    expect(now.definition.steps[0]).toBe(texts[0])
     act(() => now.select({ kind: 'step', key: 'a' }))
     await waitFor(() => expect(subject.textContent).toBe('One'))
   })
