@@ -5,12 +5,26 @@ export interface History {
   past: readonly Definition[]
   present: Definition
   future: readonly Definition[]
-  /** What the last change was to; changes to the same thing in a row are undone together. */
-  lastTouched: string | null
+  /** What is being typed into; null after anything else. */
+  typing: Typing | null
 }
 
+/** Changes to the same thing that follow on one another are undone together. */
+interface Typing {
+  into: string
+  /** When it began and when it last went on, in milliseconds of a clock that only runs. */
+  since: number
+  last: number
+}
+
+/** Who stops for longer has finished a thought, and undoes what comes then by itself. */
+const PAUSE_MS = 1000
+/** Who never stops would lose a whole text by one key. */
+const LONGEST_MS = 10_000
+
 export type HistoryAction =
-  | { kind: 'change'; to: Definition; touching: string | null }
+  /** A change by typing says into what, and when. */
+  | { kind: 'change'; to: Definition; typed: { into: string; at: number } | null }
   | { kind: 'undo' }
   | { kind: 'redo' }
   | { kind: 'replace'; to: Definition }
@@ -30,23 +44,35 @@ function sameShape(a: unknown, b: unknown): boolean {
   )
 }
 
+/** With a change that is undone by itself, or together with what was typed before. */
+function changed(
+  { past, present, typing }: History,
+  { to, typed }: Extract<HistoryAction, { kind: 'change' }>,
+): History {
+  const goesOn =
+    typing !== null &&
+    typed?.into === typing.into &&
+    typed.at - typing.last < PAUSE_MS &&
+    typed.at - typing.since < LONGEST_MS &&
+    sameShape(present, to)
+  return {
+    past: goesOn ? past : [...past, present],
+    present: to,
+    future: [],
+    typing: typed && {
+      into: typed.into,
+      since: goesOn ? typing.since : typed.at,
+      last: typed.at,
+    },
+  }
+}
+
 /** Applies one action. */
 export function historyReducer(history: History, action: HistoryAction): History {
   const { past, present, future } = history
   switch (action.kind) {
-    case 'change': {
-      if (action.to === present) return history
-      const together =
-        action.touching !== null &&
-        action.touching === history.lastTouched &&
-        sameShape(present, action.to)
-      return {
-        past: together ? past : [...past, present],
-        present: action.to,
-        future: [],
-        lastTouched: action.touching,
-      }
-    }
+    case 'change':
+      return action.to === present ? history : changed(history, action)
     case 'undo': {
       const previous = past.at(-1)
       if (!previous) return history
@@ -54,15 +80,15 @@ export function historyReducer(history: History, action: HistoryAction): History
         past: past.slice(0, -1),
         present: previous,
         future: [present, ...future],
-        lastTouched: null,
+        typing: null,
       }
     }
     case 'redo': {
       const [next, ...rest] = future
       if (!next) return history
-      return { past: [...past, present], present: next, future: rest, lastTouched: null }
+      return { past: [...past, present], present: next, future: rest, typing: null }
     }
     case 'replace':
-      return { past: [], present: action.to, future: [], lastTouched: null }
+      return { past: [], present: action.to, future: [], typing: null }
   }
 }

@@ -40,8 +40,8 @@ export interface Draft extends DraftActions {
 /** What can be done with a draft: the same functions for as long as it is open. */
 export interface DraftActions {
   /**
-   * Changes the draft from one side of the screen. Changes with the same `touching` in a row are
-   * undone together.
+   * Changes the draft from one side of the screen. Changes with the same `touching` that follow on
+   * one another are undone together.
    */
   change: (to: Definition, touching?: string, from?: Side) => void
   /** Changes the draft as it is by now. */
@@ -116,7 +116,7 @@ export function useDraft(workflow: WorkflowResponse): Draft {
     past: [],
     present: keptDraft(workflow) ?? workflow.draft,
     future: [],
-    lastTouched: null,
+    typing: null,
   }))
   const { present } = history
   const save = useSaved(saver, present)
@@ -139,10 +139,12 @@ export function useDraft(workflow: WorkflowResponse): Draft {
   }, [saver, latest])
   const actions = useMemo(
     (): DraftActions => ({
-      change: (to, touching, from = 'plan') =>
-        act({ kind: 'change', to, touching: touching ?? null }, from),
+      change: (to, touching, from = 'plan') => {
+        const typed = touching === undefined ? null : { into: touching, at: performance.now() }
+        act({ kind: 'change', to, typed }, from)
+      },
       edit: (make) =>
-        act({ kind: 'change', to: make(latest.current.present), touching: null }, 'plan'),
+        act({ kind: 'change', to: make(latest.current.present), typed: null }, 'plan'),
       undo: (from = 'plan') => act({ kind: 'undo' }, from),
       redo: (from = 'plan') => act({ kind: 'redo' }, from),
       flush: () => {
