@@ -89,6 +89,8 @@ class Living {
   readonly decided: Decided[] = []
   readonly runs: Run[] = []
   readonly arrived: LifeEvent[] = []
+  /** All that has happened by now; null where it is to be put together anew. */
+  past: readonly PastEvent[] | null = null
   messages: readonly PastMessage[] = []
   customer: CustomerFacts
   readonly program: Program
@@ -134,6 +136,7 @@ class Living {
     this.arrived.push(event)
     // A late one is counted at its own time.
     this.arrived.sort((a, b) => a.at - b.at)
+    this.past = null
     const waiting = this.runs.filter(({ state }) => state.awaits !== null)
     this.start(event)
     for (const run of waiting) {
@@ -211,7 +214,7 @@ class Living {
       self: { workflowId: THIS, runId: this.runs.includes(run as Run) ? run.id : null },
       subject: { kind: this.program.subject, id: run.subjectId },
       customer: this.customer,
-      history: [...this.life.before, ...this.arrived],
+      history: this.history(),
       messages: this.messages,
       coupons: [],
       entries: others.map(({ state }) => ({
@@ -222,16 +225,21 @@ class Living {
     }
   }
 
+  history(): readonly PastEvent[] {
+    this.past ??= [...this.life.before, ...this.arrived]
+    return this.past
+  }
+
   /** What is known of a run's subject: by its newest event, and when an order was placed. */
   entityOf({ subjectId, entity }: Pick<Run, 'subjectId' | 'entity'>): EntityFacts {
     if (subjectId === null) return entity
     const { subject } = this.program
-    const own = [...this.life.before, ...this.arrived].filter(
-      (one) => one.entity && one.subjectId === subjectId && subjectKindOf(one.type) === subject,
+    const own = this.history().filter(
+      (one) => one.subjectId === subjectId && subjectKindOf(one.type) === subject,
     )
-    const newest = own.at(-1)?.entity ?? NO_ENTITY
+    const newest = own.findLast((one) => one.entity)?.entity ?? NO_ENTITY
     if (!newest.order) return newest
-    const placed = own.find(({ type }) => type === 'order.placed')?.entity?.order?.placedAt ?? null
+    const placed = own.find(({ type }) => type === 'order.placed')?.at ?? null
     return { ...newest, order: { ...newest.order, placedAt: placed } }
   }
 }

@@ -1,13 +1,12 @@
 import { sql } from 'drizzle-orm'
 import { rowsOf, type Db } from '../../backend/platform/db.ts'
 import type { Shop } from '../../backend/shop/index.ts'
-import { statusChangeOf, type EventData } from '../../core/events/cloudEvent.ts'
-import { entityFacts } from '../../core/events/entityFacts.ts'
-import type { Instant } from '../../core/shared/time.ts'
 import { isFromTo } from '../../core/workflow/start.ts'
+import type { Instant } from '../../core/shared/time.ts'
 import type { EventTrigger, Trigger } from '../../core/workflow/trigger.ts'
 import { pastDates } from './pastDates.ts'
 import type { PastStart, Period } from './pastStart.ts'
+import { toldColumns, ToldEvent, type ToldRow } from './toldEvent.ts'
 
 /** More of them than this are not gone through; the newest are. */
 const MOST_STARTS = 20_000
@@ -43,30 +42,30 @@ async function startsOf(
   }
 }
 
-interface EventRow extends Record<string, unknown> {
-  at: Instant
-  customerId: string
-  subjectId: string | null
-  data: EventData
-}
-
 async function eventStarts(
   db: Db,
   shopId: string,
   trigger: EventTrigger,
   { from, now }: Period,
 ): Promise<PastStart[]> {
-  const rows = await rowsOf<EventRow>(
+  const rows = await rowsOf<ToldRow>(
     db,
-    sql`select time as at, customer_id as "customerId", subject_id as "subjectId", data
-    from events where shop_id = ${shopId} and type = ${trigger.event} and time > ${from} and time <= ${now}
+    sql`select ${toldColumns(sql`true`)} from events
+    where shop_id = ${shopId} and type = ${trigger.event} and time > ${from} and time <= ${now}
     order by time desc limit ${MOST_STARTS + 1}`,
   )
-  const asked = rows.filter(({ data }) => isFromTo(trigger, statusChangeOf(trigger.event, data)))
-  return asked.map(({ data, ...row }) => ({
-    ...row,
-    line: null,
-    date: null,
-    entity: entityFacts(trigger.event, data, row.at),
-  }))
+  const starts = rows.map((row) => ({ row, event: new ToldEvent(row) }))
+  return starts
+    .filter(({ event }) => isFromTo(trigger, event.change))
+    .map(({ row: { customerId }, event }) => ({
+      at: event.at,
+      customerId,
+      subjectId: event.subjectId,
+      line: null,
+      date: null,
+      // Who only counts people does not ask what they ordered.
+      get entity() {
+        return event.entity
+      },
+    }))
 }

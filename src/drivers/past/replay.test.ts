@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, expect, test } from 'vitest'
 import { numbersOf } from '../../backend/workflows/index.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
+import type { Condition } from '../../core/conditions/condition.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import {
   aCustomer,
@@ -174,6 +175,33 @@ test('what was placed before the 90 days is known when it goes on within them', 
   expect(past?.steps).toMatchObject([
     { step: 'm', sent: 1 },
     { step: 'n', skipped: 1 },
+  ])
+})
+
+test('what was ordered long before is known where a condition asks for it', async () => {
+  const isFar: Condition = { kind: 'field', field: 'line.product', op: 'in', value: ['p-far'] }
+  const isLarge: Condition = {
+    kind: 'field',
+    field: 'order.total',
+    op: 'gte',
+    value: { amountMinor: 5000, currency: 'EUR' },
+  }
+  const bought: Definition = aDefinition({
+    steps: [
+      anEmail('m', { onlyIf: { ...ordersEver(1), where: isLarge } as Condition }),
+      anEmail('n', { onlyIf: { kind: 'lines', on: 'orders', how: 'some', of: [isFar] } }),
+    ],
+  })
+  const far = { productId: 'p-far', title: 'Smoker', quantity: 1, unitPriceMinor: 6000 }
+  await world.post(
+    orderEvent('order.placed', START - 200 * DAY_MS, { id: 'o0', customerId: 'c1', totalMinor: 6000, lines: [far] }, { id: 'c1', email: 'c1@example.org', emailConsent: true }),
+    event('order.placed', 'o1', 'c1', -1),
+    event('order.placed', 'o2', 'c2', -1),
+  ) // prettier-ignore
+  const past = await replayed(bought)
+  expect(past?.steps).toMatchObject([
+    { step: 'm', sent: 1, skipped: 1 },
+    { step: 'n', sent: 1, skipped: 1 },
   ])
 })
 
