@@ -1,3 +1,4 @@
+import { brotliDecompressSync } from 'node:zlib'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { createApiKey, hashPassword } from '../backend/accounts/index.ts'
 import { users } from '../backend/accounts/tables.ts'
@@ -391,4 +392,15 @@ describe('unsubscribing', () => {
     expect((await app.inject({ url: `/u/${forged}` })).statusCode).toBe(404)
     expect((await app.inject({ url: '/u/nonsense' })).statusCode).toBe(404)
   })
+})
+
+test('what is sent is compressed for whoever takes it so', async () => {
+  const url = '/api/openapi.json'
+  const asked = (encoding: string) => app.inject({ url, headers: { 'accept-encoding': encoding } })
+  const plain = await asked('identity')
+  const small = await asked('gzip, br')
+  expect(plain.headers['content-encoding']).toBeUndefined()
+  expect(small.headers['content-encoding']).toBe('br')
+  expect(brotliDecompressSync(small.rawPayload).toString()).toBe(plain.payload)
+  expect(small.rawPayload.length).toBeLessThan(plain.rawPayload.length / 4)
 })
