@@ -1,3 +1,4 @@
+import { setImmediate as breathe } from 'node:timers/promises'
 import type { Database } from '../../backend/platform/db.ts'
 import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
 import { compileCondition } from '../../core/conditions/compile.ts'
@@ -27,6 +28,9 @@ export interface PastSubjects {
   /** Since when; later than was asked for where there were too many events. */
   since: Instant
 }
+
+/** So many at a time, so that others get their answers in between. */
+const AT_A_TIME = 200
 
 interface PastQuery {
   days: number
@@ -68,22 +72,25 @@ async function subjectsOf(
   const until = Math.min(now, (starts[0]?.at ?? 0) + afterMs)
   const customers = await loadCustomers(db, shop.id, ids)
   const history = await loadHistory(db, shop.id, ids, types, until, false)
-  return starts.flatMap((start) => {
+  const subjects: PastSubject[] = []
+  for (const [index, start] of starts.entries()) {
+    if (index % AT_A_TIME === 0) await breathe()
     const customer = customers.get(start.customerId)
-    if (!customer) return []
+    if (!customer) continue
     const all = history.get(start.customerId) ?? []
-    const factsBy = (moment: Instant): Facts[] => {
+    const askedAt = (moment: Instant): Asked[] => {
       const past = all.filter(({ at }) => at <= moment)
       const facts = startFacts(trigger, start, { shop, customer, past, now: moment })
-      return eachSubject(trigger, start, facts)
+      return eachSubject(trigger, start, facts).map((one) => ({ facts: one, enteredAt: start.at }))
     }
-    const enteredAt = start.at
-    const later = factsBy(Math.min(now, enteredAt + afterMs))
-    return factsBy(enteredAt).flatMap((facts, index) => {
-      const then = later[index]
-      return then ? [{ atOnce: { facts, enteredAt }, later: { facts: then, enteredAt } }] : []
-    })
-  })
+    const atOnce = askedAt(start.at)
+    const then = Math.min(now, start.at + afterMs)
+    const later = then === start.at ? atOnce : askedAt(then)
+    for (const [line, one] of atOnce.entries()) {
+      subjects.push({ atOnce: one, later: later[line] ?? one })
+    }
+  }
+  return subjects
 }
 
 /** For workflows per line, each line by itself: the one whose date it was, or all of an event. */

@@ -21,8 +21,15 @@ export function startFacts(
   { subjectId, entity }: { subjectId: string | null; entity: EntityFacts },
   { shop, customer, past, now }: Known,
 ): Facts {
+  const { order, line, checkout, basket, subscription, review } = entity
+  // By name: spreading the entity takes half of the time of a count.
   return {
-    ...entity,
+    order,
+    line,
+    checkout,
+    basket,
+    subscription,
+    review,
     now,
     shop,
     self: { workflowId: '', runId: null },
