@@ -11,7 +11,7 @@ async function write(page: Page, name: string): Promise<void> {
   await page.getByRole('option', { name: 'Email:' }).click()
   await page.getByLabel('Name, for you and colleagues').fill('Hello')
   await page.getByRole('link', { name: 'Write and preview' }).click()
-  await expect(page.getByRole('heading', { name: 'Hello' })).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Hello', exact: true })).toBeVisible()
 }
 
 const text = (page: Page, name: string) => page.getByRole('textbox', { name, exact: true })

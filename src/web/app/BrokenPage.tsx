@@ -1,12 +1,13 @@
 import type { ReactNode } from 'react'
 import { useRouteError } from 'react-router'
+import { PageHeading } from '../ui/PageHeading.tsx'
 
 /** A page that broke while it was drawn: the rest of Yomble stays, and says what can be done. */
 export function BrokenPage(): ReactNode {
   const error = useRouteError()
   return (
     <div role="alert" className="mx-auto max-w-xl p-10">
-      <h1 className="text-xl">This page cannot be shown.</h1>
+      <PageHeading title="This page cannot be shown." />
       <p className="mt-2">
         The mistake is Yomble’s. Drafts are kept as you wrote them; load the page anew, or go on
         elsewhere.

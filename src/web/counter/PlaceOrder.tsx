@@ -6,6 +6,7 @@ import { z } from 'zod'
 import type { CounterProduct, PlaceOrderBody } from '../../contract/counter.ts'
 import { sendJson } from '../ui/api.ts'
 import { TextField } from '../ui/fields.tsx'
+import { PageHeading } from '../ui/PageHeading.tsx'
 import { Amount } from '../ui/shop.tsx'
 import { Empty, ProblemList } from '../ui/states.tsx'
 import { useProducts } from '../ui/useProducts.ts'
@@ -40,7 +41,7 @@ export function PlaceOrder(): ReactNode {
   const ready = customer !== null && lines.length > 0
   return (
     <section aria-label="New order" className="flex flex-col gap-3">
-      <h1 className="text-xl">Counter</h1>
+      <PageHeading title="Counter" />
       <ChooseCustomer value={customer} onChange={setCustomer} />
       <ProductPicker products={products} basket={basket} onChange={setBasket} />
       <TextField label="Coupon code, if there is one" value={code} onChange={setCode} />

@@ -3,6 +3,7 @@ import type { ReactNode } from 'react'
 import { Link } from 'react-router'
 import { couponsResponse, type CouponsResponse } from '../../contract/coupons.ts'
 import { getJson } from '../ui/api.ts'
+import { PageHeading } from '../ui/PageHeading.tsx'
 import { Amount, Time, useShop } from '../ui/shop.tsx'
 import { Empty, Loading, Problem } from '../ui/states.tsx'
 
@@ -17,7 +18,7 @@ export function CouponsPage(): ReactNode {
   if (!coupons.data) return <Loading what="coupons" />
   return (
     <div className="mx-auto max-w-5xl p-4">
-      <h1 className="mb-3 text-xl">Coupons</h1>
+      <PageHeading title="Coupons" className="mb-3 text-xl" />
       <Steps steps={coupons.data.steps} />
       <Waiting people={coupons.data.waiting} />
       <p className="mt-3 text-xs text-secondary">

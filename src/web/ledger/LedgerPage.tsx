@@ -10,6 +10,7 @@ import {
 } from '../../contract/activity.ts'
 import { workflowListItem } from '../../contract/workflows.ts'
 import { getJson, queryOf } from '../ui/api.ts'
+import { PageHeading } from '../ui/PageHeading.tsx'
 import { Time } from '../ui/shop.tsx'
 import { Empty, Loading, Problem } from '../ui/states.tsx'
 import { AttentionList } from './AttentionList.tsx'
@@ -46,7 +47,7 @@ export function LedgerPage(): ReactNode {
   return (
     <div className="mx-auto max-w-[1400px] p-4">
       <div className="mb-3 flex flex-wrap items-center gap-2">
-        <h1 className="mr-2 text-xl">Ledger</h1>
+        <PageHeading title="Ledger" className="mr-2 text-xl" />
         <div role="group" aria-label="Show" className="flex flex-wrap gap-1">
           {ledgerShow.options.map((show) => (
             <button

@@ -13,6 +13,7 @@ import type { ReactNode } from 'react'
 import { Link, useParams } from 'react-router'
 import { runResponse, type RunResponse } from '../../contract/activity.ts'
 import { getJson } from '../ui/api.ts'
+import { PageHeading } from '../ui/PageHeading.tsx'
 import { Time } from '../ui/shop.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
 
@@ -27,6 +28,7 @@ export function RunPage(): ReactNode {
   if (run.error) return <Problem error={run.error} retry={() => void run.refetch()} />
   if (!run.data) return <Loading what="the run" />
   const { customer, workflow, order } = run.data
+  const who = customer.name || customer.email || customer.id
   return (
     <div className="mx-auto max-w-3xl p-4">
       <p className="mb-1 text-xs text-secondary">
@@ -37,12 +39,12 @@ export function RunPage(): ReactNode {
           Ledger
         </Link>
       </p>
-      <h1 className="text-xl">
-        {customer.name || customer.email || customer.id} in{' '}
+      <PageHeading title={`${who} in ${workflow.name}`}>
+        {who} in{' '}
         <Link to={`/workflows/${workflow.id}`} className="hover:underline">
           {workflow.name}
         </Link>
-      </h1>
+      </PageHeading>
       <Facts run={run.data} />
       <ol className="panel" aria-label="What was decided">
         {run.data.lines.map((line) => (

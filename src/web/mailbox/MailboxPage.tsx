@@ -5,6 +5,7 @@ import { Link, useParams } from 'react-router'
 import { mailsResponse, type MailsResponse, type MailSummary } from '../../contract/activity.ts'
 import { plural } from '../../core/words/quantities.ts'
 import { getJson, queryOf } from '../ui/api.ts'
+import { PageHeading } from '../ui/PageHeading.tsx'
 import { Time } from '../ui/shop.tsx'
 import { Empty, Loading, Problem } from '../ui/states.tsx'
 import { MailView } from './MailView.tsx'
@@ -28,14 +29,14 @@ export function MailboxPage(): ReactNode {
         aria-label="Mails"
       >
         <div className="border-b border-base-300 p-3">
-          <h1 className="mb-2 flex items-baseline gap-2 text-xl">
+          <PageHeading title="Mailbox" className="mb-2 flex items-baseline gap-2 text-xl">
             Mailbox
             {page.data && (
               <span className="font-mono text-xs font-normal text-secondary">
                 {plural(page.data.total, 'message')}
               </span>
             )}
-          </h1>
+          </PageHeading>
           <input
             type="search"
             className="input input-sm w-full"

@@ -6,6 +6,7 @@ import { z } from 'zod'
 import { apiKeyResponse, newApiKeyResponse, type ApiKeyResponse } from '../../contract/session.ts'
 import { getJson, send, sendJson } from '../ui/api.ts'
 import { ConfirmButton } from '../ui/ConfirmButton.tsx'
+import { PageHeading } from '../ui/PageHeading.tsx'
 import { Time, useSession } from '../ui/shop.tsx'
 import { Empty, Loading, Problem } from '../ui/states.tsx'
 import { Senders } from './addresses/Senders.tsx'
@@ -20,7 +21,7 @@ export function SettingsPage(): ReactNode {
   useScrollToHash()
   return (
     <div className="mx-auto max-w-3xl p-4">
-      <h1 className="mb-3 text-xl">Settings</h1>
+      <PageHeading title="Settings" className="mb-3 text-xl" />
       <Link
         className="panel mb-4 flex items-center gap-3 p-4 hover:border-primary"
         to="/settings/brand"

@@ -3,6 +3,7 @@ import { memo, type ReactNode } from 'react'
 import type { VisitResponse, WorkflowResponse } from '../../contract/workflows.ts'
 import { plural } from '../../core/words/quantities.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
+import { PageHeading } from '../ui/PageHeading.tsx'
 import type { Selection } from './selection.ts'
 import { StateButtons } from './StateButtons.tsx'
 import { StateChip } from './StateChip.tsx'
@@ -23,28 +24,29 @@ interface Props extends Pick<DraftActions, 'flush' | 'follow'> {
   changes: number
   view: View
   onView: (view: View) => void
-  /** One of its messages is written: how the whole is shown is not asked. */
-  isWriting: boolean
+  /** The name of its message that is written; how the whole is shown is not asked then. */
+  writing: string | undefined
 }
 
 /** The name of a workflow, its state, how it is shown, and what can be done with all of it. */
 export const WorkflowHeader = memo(function WorkflowHeader(props: Props): ReactNode {
   const { workflow, definition, flush, follow, undo, redo, mayEdit } = props
-  const { onSelect, changes, view, onView, isWriting } = props
+  const { onSelect, changes, view, onView, writing } = props
   const { data: numbers } = useNumbers(workflow.id)
   const others = useOthers(workflow.id, follow)
+  const name = definition.name || 'Unnamed workflow'
   return (
     <div className="flex flex-wrap items-center gap-3 print:hidden">
-      <h1 className="text-xl">
+      <PageHeading title={writing ? `${writing} · ${name}` : name}>
         <button
           type="button"
           className="hover:underline"
           onClick={() => onSelect({ kind: 'workflow' })}
           title="Name and description"
         >
-          {definition.name || 'Unnamed workflow'}
+          {name}
         </button>
-      </h1>
+      </PageHeading>
       <button
         type="button"
         title="Versions, and what the draft changes"
@@ -65,7 +67,7 @@ export const WorkflowHeader = memo(function WorkflowHeader(props: Props): ReactN
       <p className="max-w-md min-w-0 flex-1 truncate text-secondary" title={definition.description}>
         {definition.description}
       </p>
-      {!isWriting && <ViewSwitch view={view} onView={onView} />}
+      {writing === undefined && <ViewSwitch view={view} onView={onView} />}
       {mayEdit && (
         <div className="ml-auto flex items-center gap-2">
           <UndoButtons undo={undo} redo={redo} />
@@ -94,25 +96,26 @@ function Others({ others }: Pick<VisitResponse, 'others'>): ReactNode {
   )
 }
 
+/** They stay where the keyboard is, also once nothing is left to undo. */
 function UndoButtons({ undo, redo }: Pick<Props, 'undo' | 'redo'>): ReactNode {
   return (
     <>
       <button
         type="button"
-        className="btn btn-ghost btn-sm btn-square"
+        className="btn btn-ghost btn-sm btn-square aria-disabled:cursor-default aria-disabled:opacity-40"
         aria-label="Undo"
         title="Undo (Ctrl+Z)"
-        disabled={!undo}
+        aria-disabled={!undo}
         onClick={() => undo?.()}
       >
         <Undo2 size={16} />
       </button>
       <button
         type="button"
-        className="btn btn-ghost btn-sm btn-square"
+        className="btn btn-ghost btn-sm btn-square aria-disabled:cursor-default aria-disabled:opacity-40"
         aria-label="Redo"
         title="Redo (Ctrl+Shift+Z)"
-        disabled={!redo}
+        aria-disabled={!redo}
         onClick={() => redo?.()}
       >
         <Redo2 size={16} />

@@ -1,22 +1,16 @@
-import {
-  lazy,
-  Suspense,
-  useCallback,
-  useDeferredValue,
-  useEffect,
-  useState,
-  type ReactNode,
-} from 'react'
+import { useCallback, useDeferredValue, useEffect, useState, type ReactNode } from 'react'
 import { useMatch, useParams } from 'react-router'
 import type { WorkflowResponse } from '../../contract/workflows.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { allSteps } from '../../core/workflow/lists.ts'
 import { isMessage, type MessageStep } from '../../core/workflow/steps.ts'
+import { loaded, whenIdle } from '../ui/loaded.tsx'
 import { useSession } from '../ui/shop.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
 import { isInInspector } from './inspector/focus.ts'
 import { FindingsStrip } from './FindingsStrip.tsx'
 import { SaveNote } from './SaveNote.tsx'
+import { TemplateLine, TemplateLines } from './message/text/templateFields.tsx'
 import { sameSelection, selectedOf, type Selection } from './selection.ts'
 import { useDraft, type DraftActions } from './useDraft.ts'
 import { useChanges } from './versions/useChanges.ts'
@@ -27,9 +21,10 @@ import { WorkflowHeader } from './WorkflowHeader.tsx'
 import { WorkflowPlan } from './WorkflowPlan.tsx'
 
 // With its text editor: nobody who only looks at a timetable waits for it.
-const MessageEditor = lazy(async () => ({
-  default: (await import('./message/MessageEditor.tsx')).MessageEditor,
-}))
+const MessageEditor = loaded(
+  async () => (await import('./message/MessageEditor.tsx')).MessageEditor,
+  () => <Loading what="the message" />,
+)
 
 /** One workflow: its rules, its timetable, what is selected, and what the check found. */
 export function WorkflowPage(): ReactNode {
@@ -59,6 +54,7 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
   const selection = selectedOf(chosen, definition)
   const mayEdit = user.role === 'marketer'
   useUndoKeys(draft)
+  useEffect(() => whenIdle(fetchEditors), [])
 
   const [view, setView] = useShownAs()
   const changes = useChanges(workflow.live, later)
@@ -78,20 +74,18 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
         changes={changes.length}
         view={view}
         onView={setView}
-        isWriting={message !== undefined}
+        writing={message && (message.name || 'Unnamed message')}
       />
       <SaveNote save={draft.save} takeTheirs={draft.takeTheirs} keepMine={draft.keepMine} />
       {message ? (
-        <Suspense fallback={<Loading what="the message" />}>
-          <MessageEditor
-            key={message.key}
-            workflow={workflow}
-            definition={definition}
-            message={message}
-            onChange={change}
-            mayEdit={mayEdit}
-          />
-        </Suspense>
+        <MessageEditor
+          key={message.key}
+          workflow={workflow}
+          definition={definition}
+          message={message}
+          onChange={change}
+          mayEdit={mayEdit}
+        />
       ) : (
         <WorkflowPlan
           workflow={workflow}
@@ -112,6 +106,12 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
       />
     </div>
   )
+}
+
+/** Has the text editors there by the time somebody looks at a message. */
+function fetchEditors(): void {
+  // What cannot be fetched now is asked for again, and told of, once it is to be shown.
+  for (const editor of [TemplateLine, TemplateLines, MessageEditor]) editor.ahead().catch(() => {})
 }
 
 /** The message that is written on a screen of its own, if one is. */

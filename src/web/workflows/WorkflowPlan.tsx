@@ -1,8 +1,9 @@
-import { memo, useCallback, useMemo, type ReactNode } from 'react'
+import { memo, useCallback, useEffect, useMemo, type ReactNode } from 'react'
 import type { WorkflowResponse } from '../../contract/workflows.ts'
 import type { Change } from '../../core/words/changes.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { useEditing, type Editing } from './editing/useEditing.ts'
+import { focusSelected } from './inspector/focus.ts'
 import { Inspector } from './inspector/Inspector.tsx'
 import { OutlineView } from './outline/OutlineView.tsx'
 import { RuleStrips } from './RuleStrips.tsx'
@@ -51,6 +52,8 @@ export function WorkflowPlan(props: Props): ReactNode {
     () => mayEdit && <WholeWorkflow workflow={workflow} definition={definition} />,
     [mayEdit, workflow, definition],
   )
+  // From where a message is written, back to the message.
+  useEffect(focusSelected, [])
   const hasForm = view !== 'whole' || selection.kind !== 'workflow'
   return (
     <div

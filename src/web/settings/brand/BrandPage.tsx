@@ -7,6 +7,7 @@ import { brandSchema, type Brand } from '../../../core/messages/brand.ts'
 import { getJson, send } from '../../ui/api.ts'
 import { MailFrame } from '../../ui/mail/MailFrame.tsx'
 import { usePreview } from '../../ui/mail/usePreview.ts'
+import { PageHeading } from '../../ui/PageHeading.tsx'
 import { useSession } from '../../ui/shop.tsx'
 import { Loading, Problem } from '../../ui/states.tsx'
 import { BrandFiles } from './BrandFiles.tsx'
@@ -48,7 +49,7 @@ function Editor({ saved }: { saved: Brand }): ReactNode {
         <Link className="btn btn-ghost btn-sm" to="/settings">
           <ArrowLeft size={15} aria-hidden="true" /> Settings
         </Link>
-        <h1 className="text-xl">Brand</h1>
+        <PageHeading title="Brand" />
         <span className="ml-auto flex flex-wrap items-center gap-2">
           <BrandFiles brand={brand} onRead={mayEdit ? setBrand : undefined} />
           {mayEdit && (

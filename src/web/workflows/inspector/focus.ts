@@ -31,9 +31,12 @@ function takeCursor(inspector: HTMLElement): void {
   const from = askedFrom
   askedFrom = null
   const now = document.activeElement
-  // Not from whoever has gone elsewhere meanwhile.
-  if (!from || (now !== from && now !== document.body)) return
-  inspector.querySelector<HTMLElement>(FIELD)?.focus()
+  // Not from whoever has gone elsewhere meanwhile; at the heading a page only begins.
+  if (!from || (now !== from && now !== document.body && !now?.matches('h1'))) return
+  const field = inspector.querySelector<HTMLElement>(FIELD)
+  field?.focus()
+  // As if one had come with the Tab key: what is typed takes the place of what is there.
+  if (field instanceof HTMLInputElement) field.select()
 }
 
 const FIELD = ':is(input, select, textarea):not(:disabled), [contenteditable="true"]'
@@ -43,8 +46,15 @@ export function isInInspector(): boolean {
   return Boolean(document.activeElement?.closest('[data-inspector]'))
 }
 
+/** Puts the keyboard on what is selected on the timetable, if nothing else has it. */
+export function focusSelected(): void {
+  if (document.activeElement === document.body) selectedItem()?.focus()
+}
+
+const selectedItem = () => document.querySelector<HTMLElement>('[data-item][aria-pressed="true"]')
+
 /** From a field back to what is selected on the timetable. */
 export function leaveOnEscape(event: KeyboardEvent): void {
   if (event.key !== 'Escape') return
-  document.querySelector<HTMLElement>('[data-item][aria-pressed="true"]')?.focus()
+  selectedItem()?.focus()
 }

@@ -5,8 +5,10 @@ import { Link, useNavigate } from 'react-router'
 import { z } from 'zod'
 import { workflowListItem } from '../../../contract/workflows.ts'
 import { getJson, queryOf, sendJson } from '../../ui/api.ts'
+import { PageHeading } from '../../ui/PageHeading.tsx'
 import { useSession } from '../../ui/shop.tsx'
 import { Loading, Problem } from '../../ui/states.tsx'
+import { focusInspector } from '../inspector/focus.ts'
 import { blankDefinition } from '../newSteps.ts'
 import { BulkBar } from './BulkBar.tsx'
 import { labelsOf, shownWorkflows, SPANS, type ListView } from './listView.ts'
@@ -31,7 +33,7 @@ export function ListPage(): ReactNode {
   return (
     <div className="mx-auto max-w-[1400px] p-4">
       <div className="mb-2 flex flex-wrap items-center gap-3">
-        <h1 className="text-xl">Workflows</h1>
+        <PageHeading title="Workflows" />
         <Link to="/recipes" className="btn btn-sm ml-auto">
           Recipes
         </Link>
@@ -78,7 +80,11 @@ function useNewWorkflow() {
       sendJson('POST', '/api/workflows', z.object({ id: z.string() }), {
         definition: blankDefinition(),
       }),
-    onSuccess: ({ id }) => navigate(`/workflows/${id}`),
+    onSuccess: ({ id }) => {
+      // It has no name yet: that is what comes first.
+      focusInspector()
+      return navigate(`/workflows/${id}`)
+    },
   })
 }
 

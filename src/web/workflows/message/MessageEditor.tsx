@@ -10,6 +10,7 @@ import type { BlockKind } from '../../../core/messages/blocks.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import type { MessageStep } from '../../../core/workflow/steps.ts'
 import { sendJson } from '../../ui/api.ts'
+import { useBeginHere } from '../../ui/PageHeading.tsx'
 import { scopeOfTrigger, ScopeProvider } from '../inspector/conditions/scope.ts'
 import { NoteForm, SmsForm } from '../inspector/MessageForms.tsx'
 import { stepChanger, type StepOf } from '../inspector/stepChange.ts'
@@ -40,6 +41,7 @@ interface Props {
 export function MessageEditor(props: Props): ReactNode {
   const { workflow, definition, message, mayEdit } = props
   const { trigger } = definition
+  const heading = useBeginHere<HTMLHeadingElement>()
   const hasCoupon = couponBefore(definition, message.key) !== 'none'
   const samples = useSamples(trigger)
   const input = previewInput(definition, message, samples.shown)
@@ -56,7 +58,9 @@ export function MessageEditor(props: Props): ReactNode {
         <span className="text-secondary" aria-hidden="true">
           /
         </span>
-        <h2 className="ml-2 truncate text-base">{message.name || 'Unnamed message'}</h2>
+        <h2 ref={heading} tabIndex={-1} className="ml-2 truncate text-base outline-none">
+          {message.name || 'Unnamed message'}
+        </h2>
       </div>
       <div className="flex min-h-0 flex-1 gap-3">
         <fieldset

@@ -9,6 +9,7 @@ import { triggerWords } from '../../../core/words/triggers.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { sendJson } from '../../ui/api.ts'
 import { ChoiceField } from '../../ui/fields.tsx'
+import { PageHeading } from '../../ui/PageHeading.tsx'
 import { useSession } from '../../ui/shop.tsx'
 import { useAddressBook } from '../../ui/useAddressBook.ts'
 import { useProducts } from '../../ui/useProducts.ts'
@@ -42,7 +43,7 @@ export function RecipesPage(): ReactNode {
       <Link to="/workflows" className="link text-xs">
         ← Workflows
       </Link>
-      <h1 className="mt-1 text-xl">Recipes</h1>
+      <PageHeading title="Recipes" className="mt-1 text-xl" />
       <p className="mb-3 text-secondary">
         Each makes a draft of yours, to be read, changed and completed. Nothing is sent until it
         goes live.
