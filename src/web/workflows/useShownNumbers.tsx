@@ -3,7 +3,8 @@ import type { WorkflowResponse } from '../../contract/workflows.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { NumbersSwitch, type Counting } from './timetable/NumbersSwitch.tsx'
 import { useNumbers } from './useWorkflow.ts'
-import { useReplay, type ShownNumbers } from './useReplay.ts'
+import type { ShownNumbers } from './shownNumbers.ts'
+import { useReplay } from './useReplay.ts'
 
 /** The numbers at every stop, and the switch that says what they are of. */
 export function useShownNumbers(
@@ -14,9 +15,10 @@ export function useShownNumbers(
   const wasLive = liveVersion !== null
   const [chosen, setChosen] = useState<Counting>('live')
   const counting = wasLive ? chosen : 'past'
-  const past = useReplay(definition, counting === 'past')
+  const { numbers: past, isBehind } = useReplay(definition, counting === 'past')
   const canReplay = definition.trigger.kind !== 'hand'
-  const state = past === undefined ? 'counting' : past === null ? 'unfinished' : 'counted'
+  const isCounting = past === undefined || isBehind
+  const state = isCounting ? 'counting' : past === null ? 'unfinished' : 'counted'
   const corner = useMemo(
     () =>
       canReplay ? (

@@ -3,7 +3,7 @@ import type { Earned } from '../../../contract/workflows.ts'
 import type { Row, Timetable as Layout } from '../../../core/timetable/layout.ts'
 import { focusInspector } from '../inspector/focus.ts'
 import type { Selection } from '../selection.ts'
-import type { ShownNumbers } from '../useReplay.ts'
+import { isCounted, type ShownNumbers } from '../shownNumbers.ts'
 import { EarnedNote } from './EarnedNote.tsx'
 import { HEAD_HEIGHT, HEAD_WIDTH, ROW_HEIGHT, type Geometry } from './geometry.ts'
 import { inkOf } from './ink.ts'
@@ -130,7 +130,7 @@ export const PathHeads = memo(function PathHeads({ layout, numbers }: PathHeadsP
               <span className="block truncate text-xs text-secondary">{aboveOf(names)}</span>
             )}
             <span className="line-clamp-2">{names.at(-1) ?? 'Everyone who enters'}</span>
-            {numbers && numbers.total.entered > 0 && (
+            {numbers && numbers.total.entered > 0 && isKnown(way, numbers) && (
               <span
                 className="block font-mono text-[11px] text-secondary"
                 title="How many of those who entered came this way"
@@ -149,6 +149,9 @@ export const PathHeads = memo(function PathHeads({ layout, numbers }: PathHeadsP
     </div>
   )
 })
+
+const isKnown = (way: Row['way'], numbers: ShownNumbers): boolean =>
+  !way || isCounted(numbers, way.fork, way.branch)
 
 /** How many came onto a row; all who entered where nothing forks. */
 function travelled(way: Row['way'], { branches, total }: ShownNumbers): number {

@@ -43,7 +43,7 @@ export function NumbersSwitch({ counting, onCount, past }: Props): ReactNode {
       onChange={(event) => onCount(event.target.value as Counting)}
     >
       <option value="live">what happened</option>
-      <option value="past">last 90 days</option>
+      <option value="past">{PAST_WORDS[counting === 'past' ? past : 'counted']}</option>
     </select>
   )
 }

@@ -3,7 +3,7 @@ import { readableTemplate } from '../../../core/messages/mergeFields.ts'
 import { shortDuration } from '../../../core/words/quantities.ts'
 import { shortWait, shortWaitOnDays } from '../../../core/words/steps.ts'
 import { isFork, type MessageStep, type Step } from '../../../core/workflow/steps.ts'
-import type { ShownNumbers } from '../useReplay.ts'
+import { isCounted, type ShownNumbers } from '../shownNumbers.ts'
 import { EarnedNote } from './EarnedNote.tsx'
 import { STEP_ICONS } from './stepIcons.ts'
 
@@ -83,7 +83,7 @@ function MessageFace({ message, numbers }: { message: MessageStep; numbers: Numb
         {readableTemplate(firstLine(message)) || 'nothing written yet'}
       </span>
       <span className="mt-1 flex justify-between font-mono text-[11px]">
-        {numbers ? (
+        {numbers && isCounted(numbers, message.key) ? (
           <Sent
             {...(numbers.steps.find((one) => one.step === message.key) ?? NONE)}
             isReplay={numbers.isReplay === true}
@@ -140,7 +140,9 @@ function ActionFace({ step, numbers }: { step: ActionStep; numbers: Numbers }): 
           {actionWords(step)}
         </span>
       </span>
-      {numbers && <span className="font-mono text-[11px] text-secondary">{done}</span>}
+      {numbers && isCounted(numbers, step.key) && (
+        <span className="font-mono text-[11px] text-secondary">{done}</span>
+      )}
     </>
   )
 }
