@@ -67,7 +67,7 @@ test('a workflow is seen at a glance, as a whole', async ({ page }) => {
 })
 
 /** Presses Tab until something has the focus, as somebody without a mouse does. */
-async function tabTo(page: Page, name: string, role: 'button' | 'textbox' = 'button') {
+async function tabTo(page: Page, name: string, role: 'button' | 'link' | 'textbox' = 'button') {
   const goal = page.getByRole(role, { name, exact: true }).first()
   for (let presses = 0; presses < 120; presses += 1) {
     if (await goal.evaluate((element) => element === element.ownerDocument.activeElement)) return

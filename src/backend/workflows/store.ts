@@ -7,7 +7,7 @@ import { addressBook } from '../addresses/index.ts'
 import type { Database, Db, Transaction } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { readClock } from '../shop/index.ts'
-import { releaseRuns, watchDates } from './held.ts'
+import { watchDates } from './held.ts'
 import { workflows, workflowVersions } from './tables.ts'
 
 export type WorkflowRow = typeof workflows.$inferSelect
@@ -98,8 +98,9 @@ export async function saveDraft(
 }
 
 /**
- * Publishes the draft as a new version and switches the workflow on. Throws AppError `not_ready`
- * with the findings that stop it, `conflict` when the draft is no longer the one that was looked at.
+ * Publishes the draft as a new version and switches the workflow on; a paused one stays paused, for
+ * resuming asks what becomes of what is overdue. Throws AppError `not_ready` with the findings that stop
+ * it, `conflict` when the draft is no longer the one that was looked at, or the workflow is retired.
  */
 export async function goLive(
   db: Database,
@@ -115,6 +116,9 @@ export async function goLive(
         'conflict',
         'The draft has changed since you looked at it. Look again, then go live.',
       )
+    }
+    if (workflow.state === 'retired') {
+      throw new AppError('conflict', 'This workflow is retired for good. Duplicate it to go on.')
     }
     const { draft } = workflow
     const findings = [
@@ -139,12 +143,12 @@ export async function goLive(
       publishedAt: now,
       publishedBy,
     })
+    const state = workflow.state === 'paused' ? 'paused' : 'live'
     await tx
       .update(workflows)
-      .set({ state: 'live', liveVersion: version, changedAt: now })
+      .set({ state, liveVersion: version, changedAt: now })
       .where(byId(shopId, id))
-    if (workflow.state === 'paused') await releaseRuns(tx, shopId, id, null)
-    await watchDates(tx, shopId, id, { now, definition: workflow.draft })
+    if (state === 'live') await watchDates(tx, shopId, id, { now, definition: workflow.draft })
     return version
   })
 }

@@ -1,11 +1,16 @@
 import { sql } from 'drizzle-orm'
-import { rowsOf, type Database } from '../../backend/platform/db.ts'
+import { rowsOf, type Database, type Transaction } from '../../backend/platform/db.ts'
 import { AppError } from '../../backend/platform/errors.ts'
-import { findShop, readClock } from '../../backend/shop/index.ts'
+import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
 import { findWorkflow } from '../../backend/workflows/index.ts'
+import type { Instant } from '../../core/shared/time.ts'
+import { takeStep } from '../../core/workflow/advance.ts'
+import type { Program } from '../../core/workflow/compile.ts'
+import { loadFacts, type FactSource } from './facts/index.ts'
 import type { Programs } from './programs.ts'
+import type { LedgerRow } from './ledgerRow.ts'
 import { appendLedger } from './record.ts'
-import { moveRuns, RUN_COLUMNS, type KeptRun } from './runDue.ts'
+import { moveRuns, requestOf, RUN_COLUMNS, type KeptRun } from './runDue.ts'
 
 /** How many people were moved, and how many stay since the new version has no such step. */
 export interface MoveCount {
@@ -16,7 +21,8 @@ export interface MoveCount {
 /**
  * Moves the people in progress on older versions to the live one: to the step with the same key, with
  * their wait reckoned anew; those whose step it does not have stay. A message that a run has been
- * through is not sent a second time. Throws AppError `conflict` unless the workflow is live.
+ * through is not sent a second time. While the workflow is paused nobody goes on from there. Throws
+ * AppError `conflict` unless the workflow is live or paused.
  */
 export async function moveToLiveVersion(
   db: Database,
@@ -28,9 +34,9 @@ export async function moveToLiveVersion(
   const shop = await findShop(db, shopId)
   return db.transaction(async (tx) => {
     const { workflow } = await findWorkflow(tx, shopId, workflowId)
-    const to = workflow.liveVersion
-    if (workflow.state !== 'live' || to === null) {
-      throw new AppError('conflict', 'People can be moved while the workflow is live.')
+    const { state, liveVersion: to } = workflow
+    if ((state !== 'live' && state !== 'paused') || to === null) {
+      throw new AppError('conflict', 'People can be moved while the workflow is live or paused.')
     }
     const { now } = await readClock(tx, shopId)
     const program = await programs.get(tx, shopId, workflowId, to)
@@ -40,7 +46,7 @@ export async function moveToLiveVersion(
         and status = 'inProgress' and version <> ${to} order by id for update`,
     )
     const able = runs.filter(({ step }) => step !== null && program.instructions.has(step))
-    const moved = able.map((run): KeptRun => ({ ...run, version: to, dueAt: null, moved: true }))
+    const moved = able.map((run): KeptRun => ({ ...run, version: to, moved: true }))
     await tx.execute(sql`
       update runs set version = ${to}, moved = true where shop_id = ${shopId}
         and id = any(${sql.param(moved.map(({ id }) => id))}::bigint[])`)
@@ -49,15 +55,60 @@ export async function moveToLiveVersion(
       shopId,
       now,
       able.map((run) => ({
-        workflowId,
-        version: to,
-        runId: run.id,
-        customerId: run.customerId,
-        subjectId: run.subjectId,
+        ...rowOf(run, to),
         entry: { kind: 'moved', step: run.step, from: run.version, to, person },
       })),
     )
-    if (moved.length > 0) await moveRuns(tx, programs, shop, now, moved)
+    if (moved.length > 0 && state === 'paused') await reckonHeld(tx, shop, program, now, moved)
+    else if (moved.length > 0) {
+      const anew = moved.map((run) => ({ ...run, dueAt: null }))
+      await moveRuns(tx, programs, shop, now, anew)
+    }
     return { moved: moved.length, stay: runs.length - moved.length }
   })
+}
+
+const rowOf = (run: KeptRun, version: number): Omit<LedgerRow, 'entry'> => ({
+  workflowId: run.workflowId,
+  version,
+  runId: run.id,
+  customerId: run.customerId,
+  subjectId: run.subjectId,
+})
+
+/** Reckons the waits of held runs anew, so that resuming knows what is overdue; takes none further. */
+async function reckonHeld(
+  tx: Transaction,
+  shop: Shop,
+  program: Program,
+  now: Instant,
+  runs: readonly KeptRun[],
+): Promise<void> {
+  const waiting = runs.filter(
+    ({ step }) => step !== null && program.instructions.get(step)?.kind === 'wait',
+  )
+  if (waiting.length === 0) return
+  const requests = waiting.map((run) => requestOf(run, program))
+  const source = await loadFacts(tx, shop, requests, now)
+  const reckoned = waiting.map((run) => ({ run, ...waitOf(run, program, source) }))
+  await tx.execute(sql`
+    update runs set parked_until = v.until
+    from unnest(${sql.param(reckoned.map(({ run }) => run.id))}::bigint[],
+      ${sql.param(reckoned.map(({ until }) => until))}::bigint[]) as v(id, until)
+    where runs.shop_id = ${shop.id} and runs.id = v.id`)
+  const said = reckoned.flatMap(({ run, entry }) =>
+    entry ? [{ ...rowOf(run, run.version), entry }] : [],
+  )
+  await appendLedger(tx, shop.id, now, said)
+}
+
+/** When the wait that a run stands at is over, and what the ledger says of it while it is not. */
+function waitOf(
+  run: KeptRun,
+  program: Program,
+  source: FactSource,
+): { until: Instant | null; entry: LedgerRow['entry'] | null } {
+  const facts = source.of(requestOf(run, program))
+  const { decision, next, stop } = takeStep(program, { ...run, dueAt: null }, facts)
+  return { until: stop ? next.dueAt : next.since, entry: decision }
 }

@@ -153,6 +153,50 @@ describe('pause and resume', () => {
     ])
   })
 
+  test('what is mended in a pause is published without letting anybody go on; moved, they get it mended', async () => {
+    const id = await world.publish(
+      aDefinition({ steps: [wait('w', 'P2D'), mail('wrong'), wait('x', 'P3D'), mail('last')] }),
+    )
+    await world.post(
+      orderEvent('order.placed', START, { id: 'o1', customerId: 'c1' }),
+      orderEvent('order.placed', START, { id: 'o2', customerId: 'c2' }, { email: 'rui@example.org' }), // prettier-ignore
+    )
+    await world.moveTo(START + DAY_MS)
+    await world.pause(id)
+    await world.moveTo(START + 6 * DAY_MS)
+    await publishAgain(
+      id,
+      0,
+      aDefinition({ steps: [wait('w', 'P4D'), mail('mended'), wait('x', 'P30D'), mail('last')] }),
+    )
+    await world.moveTo(START + 6 * DAY_MS + HOUR_MS)
+    expect(await subjects()).toEqual([])
+    const moved = await moveToLiveVersion(world.db, world.programs, SHOP, id, 'Maren')
+    expect(moved).toEqual({ moved: 2, stay: 0 })
+    // By the wait of the new version.
+    expect(await overdueIn(world.db, SHOP, id)).toEqual({ overdue: 2, oldestAt: START + 4 * DAY_MS }) // prettier-ignore
+    expect(await subjects()).toEqual([])
+    await world.resume(id)
+    expect(await subjects()).toEqual(['mended', 'mended'])
+  })
+
+  test('a wait that is reckoned anew in a pause may end later: then nothing is overdue', async () => {
+    const id = await world.publish(aDefinition({ steps: [wait('w', 'P1D'), mail('m')] }))
+    await world.post(orderEvent('order.placed', START))
+    await world.pause(id)
+    await world.moveTo(START + 2 * DAY_MS)
+    await publishAgain(id, 0, aDefinition({ steps: [wait('w', 'P5D'), mail('m')] }))
+    await moveToLiveVersion(world.db, world.programs, SHOP, id, 'Maren')
+    expect(await overdueIn(world.db, SHOP, id)).toMatchObject({ overdue: 0 })
+    expect((await world.ledger()).at(-1)).toMatchObject({
+      kind: 'waits',
+      until: START + 5 * DAY_MS,
+    })
+    await world.resume(id, { skipLaterThanHours: 0 })
+    await world.moveTo(START + 6 * DAY_MS)
+    expect((await world.mails()).map(({ date }) => date - START)).toEqual([5 * DAY_MS])
+  })
+
   test('an event that came in the pause is seen when a run that waits for it goes on', async () => {
     const id = await world.publish(
       aDefinition({
@@ -196,6 +240,10 @@ test('retiring lets runs finish, or ends them with what they had queued', async 
     sql`select outcome from runs order by workflow_id = ${ends}`,
   )
   expect(rows).toEqual([{ outcome: 'completed' }, { outcome: 'retired' }])
+  // For good.
+  await expect(goLive(world.db, SHOP, lets, 0, 'tester')).rejects.toMatchObject({
+    code: 'conflict',
+  })
 })
 
 describe('needs attention', () => {

@@ -39,6 +39,21 @@ describe('going live', () => {
     expect(asked[0]).toEqual({ method: 'POST', path: '/api/workflows/w/go-live', body: { revision: 7 } }) // prettier-ignore
   })
 
+  test('a paused one is published without being resumed', async () => {
+    buttons({ state: 'paused' }, { draft: CHANGED }, {
+      '/api/workflows/w/overdue': { overdue: 4, oldestAt: 0 },
+      'POST /api/workflows/w/go-live': { version: 2 },
+    }) // prettier-ignore
+    fireEvent.click(button('Publish changes'))
+    expect(await screen.findByText('Version 2 is published; the workflow is still paused.')).toBeDefined() // prettier-ignore
+  })
+
+  test('a retired one cannot', () => {
+    buttons({ state: 'retired' }, { draft: CHANGED })
+    expect(screen.queryByRole('button')).toBeNull()
+    expect(screen.getByText(/a duplicate can go live/)).toBeDefined()
+  })
+
   test('what is in the way is listed', async () => {
     const refused = () =>
       refusal(422, 'This workflow cannot go live yet.', { steps: 'A message has no subject.' })
@@ -92,11 +107,17 @@ describe('pausing and resuming', () => {
   })
 })
 
+test('people are moved in a pause too, and go on once it is over', () => {
+  buttons({ state: 'paused' }, { onOlderVersions: 5 }, { '/api/workflows/w/overdue': { overdue: 0, oldestAt: null } }) // prettier-ignore
+  fireEvent.click(button('5 on older versions'))
+  expect(screen.getByRole('alertdialog').textContent).toContain('Nobody goes on before you resume')
+})
+
 test('people on older versions are moved, and those who stay are told of', async () => {
   buttons({}, { onOlderVersions: 5 }, {
     'POST /api/workflows/w/move-people': { moved: 4, stay: 1 },
   }) // prettier-ignore
   fireEvent.click(button('5 on older versions'))
   confirm('Move them')
-  expect(await screen.findByText(/4 runs moved to the live version. 1 run stay/)).toBeDefined()
+  expect(await screen.findByText(/4 runs moved to the newest version. 1 run stay/)).toBeDefined()
 })

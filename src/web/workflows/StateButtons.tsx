@@ -29,9 +29,16 @@ export function StateButtons({ workflow, definition, flush, numbers }: Props): R
   const { id, state, live } = workflow
   const changed = live !== null && !sameDocument(live, definition)
   const people = plural(numbers?.total.inProgress ?? 0, 'run')
+  if (state === 'retired') {
+    return (
+      <span className="text-xs text-secondary">Out of use for good; a duplicate can go live.</span>
+    )
+  }
   return (
     <>
-      {state === 'live' && <MovePeople id={id} older={numbers?.onOlderVersions ?? 0} />}
+      {state !== 'draft' && (
+        <MovePeople id={id} older={numbers?.onOlderVersions ?? 0} isPaused={state === 'paused'} />
+      )}
       {state === 'live' && <Pause id={id} people={people} />}
       {state === 'paused' && <Resume id={id} people={people} />}
       <GoLive workflow={workflow} flush={flush} changed={changed} />
@@ -52,7 +59,11 @@ function GoLive({
       return sendJson('POST', `/api/workflows/${id}/go-live`, answer, { revision })
     },
     onSuccess: async ({ version }) => {
-      toast.success(`Version ${version} is live.`)
+      toast.success(
+        state === 'paused'
+          ? `Version ${version} is published; the workflow is still paused.`
+          : `Version ${version} is live.`,
+      )
       await refresh()
     },
     onError: (error) => toast.error(error.message, { description: <ProblemList error={error} /> }),
@@ -61,10 +72,10 @@ function GoLive({
     <button
       type="button"
       className="btn btn-primary btn-sm"
-      disabled={goLive.isPending || (!changed && state === 'live')}
+      disabled={goLive.isPending || (!changed && state !== 'draft')}
       onClick={() => goLive.mutate()}
     >
-      {state === 'live' ? 'Publish changes' : 'Go live'}
+      {state === 'draft' ? 'Go live' : 'Publish changes'}
     </button>
   )
 }
@@ -86,24 +97,31 @@ function Pause({ id, people }: { id: string; people: string }): ReactNode {
   )
 }
 
+interface MoveProps {
+  id: string
+  older: number
+  isPaused: boolean
+}
+
 /** People on older versions, and the choice to move them to the live one. */
-function MovePeople({ id, older }: { id: string; older: number }): ReactNode {
+function MovePeople({ id, older, isPaused }: MoveProps): ReactNode {
   const refresh = useRefresh(id)
   const move = useMutation({
     mutationFn: () => sendJson('POST', `/api/workflows/${id}/move-people`, moveResponse, {}),
     onSuccess: async ({ moved, stay }) => {
       const rest = stay > 0 ? ` ${plural(stay, 'run')} stay: their step is no longer there.` : ''
-      toast.success(`${plural(moved, 'run')} moved to the live version.${rest}`)
+      toast.success(`${plural(moved, 'run')} moved to the newest version.${rest}`)
       await refresh()
     },
     onError: (error) => toast.error(error.message),
   })
   if (older === 0) return null
+  const then = isPaused ? 'Nobody goes on before you resume.' : 'Nobody gets a message twice.'
   return (
     <ConfirmButton
       label={`${older} on older versions`}
       confirm="Move them"
-      consequence={`${plural(older, 'run')} in progress go on with the version they entered. Moved, they go on with the live one from the same step, their waits reckoned anew; nobody gets a message twice.`}
+      consequence={`${plural(older, 'run')} in progress go on with the version they entered. Moved, they go on with the newest one from the same step, their waits reckoned anew. ${then}`}
       onConfirm={() => move.mutate()}
     />
   )

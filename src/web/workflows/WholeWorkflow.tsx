@@ -67,7 +67,13 @@ export function WholeWorkflow({
             onConfirm={() => remove.mutate()}
           />
         )}
-        {isOn && <Retire id={workflow.id} inProgress={numbers?.total.inProgress ?? 0} />}
+        {isOn && (
+          <Retire
+            id={workflow.id}
+            inProgress={numbers?.total.inProgress ?? 0}
+            isPaused={workflow.state === 'paused'}
+          />
+        )}
       </div>
       <DuplicateForProduct definition={definition} onCopy={(document) => copy.mutate(document)} />
       {workflow.state === 'live' && workflow.live && (
@@ -77,8 +83,14 @@ export function WholeWorkflow({
   )
 }
 
+interface RetireProps {
+  id: string
+  inProgress: number
+  isPaused: boolean
+}
+
 /** Takes a workflow out of use for good; runs in progress finish, or end now. */
-function Retire({ id, inProgress }: { id: string; inProgress: number }): ReactNode {
+function Retire({ id, inProgress, isPaused }: RetireProps): ReactNode {
   const refresh = useRefresh(id)
   const retire = useMutation({
     mutationFn: (endRuns: boolean) =>
@@ -87,13 +99,14 @@ function Retire({ id, inProgress }: { id: string; inProgress: number }): ReactNo
     onError: (error) => toast.error(error.message),
   })
   const people = plural(inProgress, 'run')
+  const held = isPaused ? ' What fell due in the pause is sent at once.' : ''
   return (
     <>
       <ConfirmButton
         className="btn btn-ghost btn-sm"
         label="Retire"
         confirm="Retire it"
-        consequence={`Nobody enters any more, for good. ${people} in progress go on to their end.`}
+        consequence={`Nobody enters any more, for good. ${people} in progress go on to their end.${held}`}
         onConfirm={() => retire.mutate(false)}
       />
       {inProgress > 0 && (

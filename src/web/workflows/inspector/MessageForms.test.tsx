@@ -48,7 +48,7 @@ describe('messages', () => {
     const now = await inspectStep(anEmail('m'))
     press('Add a condition')
     expect(now.definition.steps[0]).toHaveProperty('onlyIf')
-    expect((await screen.findByRole('status')).textContent).toMatch(/50 of 200 orders .*\(25 %\)/)
+    expect((await screen.findByRole('status')).textContent).toMatch(/50 of 200 orders .*\(25\s%\)/)
     press('Remove the condition')
     expect(now.definition.steps[0]).not.toHaveProperty('onlyIf')
   })

@@ -67,8 +67,8 @@ function Counted({ count, noun }: { count: CountOfHeld; noun: string }): ReactNo
   return (
     <>
       <span className="font-mono">{own.toLocaleString()}</span> of{' '}
-      <span className="font-mono">{of.toLocaleString()}</span> {noun} of the last 90 days ({share}{' '}
-      %)
+      <span className="font-mono">{of.toLocaleString()}</span> {noun} of the last 90 days (
+      {`${share}\u00A0%`})
       {above > 0 && (
         <>
           ; <span className="font-mono">{above.toLocaleString()}</span> of them take a path above
