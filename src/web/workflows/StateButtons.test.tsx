@@ -107,10 +107,13 @@ describe('pausing and resuming', () => {
   })
 })
 
-test('people are moved in a pause too, and go on once it is over', () => {
+test('people are moved in a pause too, and go on once it is over', async () => {
   buttons({ state: 'paused' }, { onOlderVersions: 5 }, { '/api/workflows/w/overdue': { overdue: 0, oldestAt: null } }) // prettier-ignore
   fireEvent.click(button('5 on older versions'))
   expect(screen.getByRole('alertdialog').textContent).toContain('Nobody goes on before you resume')
+  await userEvent.keyboard('{Escape}')
+  fireEvent.click(button('Resume'))
+  expect(screen.getByRole('alertdialog').textContent).toContain('5 of them on older versions')
 })
 
 test('people on older versions are moved, and those who stay are told of', async () => {

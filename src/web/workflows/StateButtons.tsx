@@ -29,6 +29,7 @@ export function StateButtons({ workflow, definition, flush, numbers }: Props): R
   const { id, state, live } = workflow
   const changed = live !== null && !sameDocument(live, definition)
   const people = plural(numbers?.total.inProgress ?? 0, 'run')
+  const older = numbers?.onOlderVersions ?? 0
   if (state === 'retired') {
     return (
       <span className="text-xs text-secondary">Out of use for good; a duplicate can go live.</span>
@@ -36,11 +37,9 @@ export function StateButtons({ workflow, definition, flush, numbers }: Props): R
   }
   return (
     <>
-      {state !== 'draft' && (
-        <MovePeople id={id} older={numbers?.onOlderVersions ?? 0} isPaused={state === 'paused'} />
-      )}
+      {state !== 'draft' && <MovePeople id={id} older={older} isPaused={state === 'paused'} />}
       {state === 'live' && <Pause id={id} people={people} />}
-      {state === 'paused' && <Resume id={id} people={people} />}
+      {state === 'paused' && <Resume id={id} people={people} older={older} />}
       <GoLive workflow={workflow} flush={flush} changed={changed} />
     </>
   )
@@ -127,8 +126,15 @@ function MovePeople({ id, older, isPaused }: MoveProps): ReactNode {
   )
 }
 
+interface ResumeProps {
+  id: string
+  people: string
+  /** How many are on versions before the newest. */
+  older: number
+}
+
 /** Resuming, with the choice of what becomes of messages that are overdue. */
-function Resume({ id, people }: { id: string; people: string }): ReactNode {
+function Resume({ id, people, older }: ResumeProps): ReactNode {
   const refresh = useRefresh(id)
   const [hours, setHours] = useState<number | null>(null)
   const overdue = useQuery({
@@ -164,12 +170,15 @@ function Resume({ id, people }: { id: string; people: string }): ReactNode {
       <ConfirmButton
         label="Resume"
         confirm="Resume"
-        consequence={`People enter again, and ${people} in progress go on. ${lateWords(late, hours)}`}
+        consequence={`People enter again, and ${people} in progress go on${olderWords(older)}. ${lateWords(late, hours)}`}
         onConfirm={() => resume.mutate()}
       />
     </>
   )
 }
+
+const olderWords = (older: number): string =>
+  older === 0 ? '' : `, ${older} of them on older versions unless you move them first`
 
 function lateWords(late: number, hours: number | null): string {
   if (late === 0) return 'Nothing fell due in the meantime.'
