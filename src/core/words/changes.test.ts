@@ -55,7 +55,7 @@ describe('differences in words', () => {
     expect(changes(before, after)).toEqual([
       ['changed', 'Named “Better”', 'Test workflow'],
       ['changed', 'When an order is paid', 'When an order is placed'],
-      ['added', 'Leave before any message if this order refunded since entry.'],
+      ['added', 'Leave before any message if this order was refunded since entry.'],
     ])
   })
   test('any one step taken out is what is said to be gone, and nothing else (property)', () => {

@@ -29,19 +29,37 @@ export function conditionWords(condition: Condition, context: WordContext): stri
     case 'any':
       return joined(condition.of, ' or ', context) || 'never'
     case 'not':
-      return `not (${conditionWords(condition.of, context)})`
+      return notWords(condition.of, context)
     case 'field':
-      return fieldWords(condition, context)
+      return fieldWords(condition, context, true)
     case 'history':
       return historyWords(condition, context)
     case 'lines':
-      return linesWords(condition, context)
+      return linesWords(condition, context, true)
     case 'workflows':
-      return workflowsWords(condition, context)
+      return workflowsWords(condition, context, true)
     case 'messages':
       return messagesWords(condition, context)
     default:
       return assertNever(condition, 'condition')
+  }
+}
+
+/** The opposite of a condition, with its "no" or "not" where one would say it. */
+function notWords(condition: Condition, context: WordContext): string {
+  switch (condition.kind) {
+    case 'not':
+      return conditionWords(condition.of, context)
+    case 'field':
+      return fieldWords(condition, context, false)
+    case 'history':
+      return noHistoryWords(condition, context)
+    case 'lines':
+      return linesWords(condition, context, false)
+    case 'workflows':
+      return workflowsWords(condition, context, false)
+    default:
+      return `not (${conditionWords(condition, context)})`
   }
 }
 
@@ -55,19 +73,45 @@ function joined(parts: Condition[], word: string, context: WordContext): string 
     .join(word)
 }
 
-function fieldWords(condition: FieldCondition, context: WordContext): string {
+/** What one says of a person or thing where a field is yes, and where it is no. */
+export const YES_NO_WORDS: Readonly<Record<string, readonly [string, string]>> = {
+  'subscription.automatic': ['renews automatically', 'does not renew automatically'],
+  'customer.emailConsent': ['agreed to marketing by email', 'did not agree to marketing by email'],
+  'customer.smsConsent': [
+    'agreed to marketing by text message',
+    'did not agree to marketing by text message',
+  ],
+}
+
+function fieldWords(condition: FieldCondition, context: WordContext, holds: boolean): string {
   const field = findField(condition.field)
   if (!field) return `(unknown field ${condition.field})`
-  if (condition.op === 'withinLast') {
-    return `${field.label} was in the last ${plural(Number(condition.value), 'day')}`
-  }
-  if (condition.op === 'withinNext') {
-    return `${field.label} is in the next ${plural(Number(condition.value), 'day')}`
-  }
-  const label = findOperator(field.type, condition.op)?.label ?? condition.op
-  const operand = operandWords(field, condition.value, context)
-  return [field.label, label, operand].filter((part) => part !== '').join(' ')
+  const [yes, no] = YES_NO_WORDS[condition.field] ?? []
+  if (yes && no && condition.op === 'is') return (condition.value === true) === holds ? yes : no
+  const operator = operatorWords(field, condition)
+  const operand = condition.op.startsWith('within') ? '' : operandWords(field, condition.value, context) // prettier-ignore
+  const said = holds ? operator : opposite(operator)
+  return [field.label, said, operand].filter((part) => part !== '').join(' ')
 }
+
+function operatorWords(field: Field, { op, value }: FieldCondition): string {
+  if (op === 'withinLast') return `was in the last ${plural(Number(value), 'day')}`
+  if (op === 'withinNext') return `is in the next ${plural(Number(value), 'day')}`
+  return findOperator(field.type, op)?.label ?? op
+}
+
+const OPPOSITES: Readonly<Record<string, string>> = {
+  'is not known': 'is known',
+  'include any of': 'include none of',
+  'include none of': 'include any of',
+  'include all of': 'do not include all of',
+  contains: 'does not contain',
+  'starts with': 'does not start with',
+}
+
+/** What is said where an operator does not hold: "is at least", "is not at least". */
+const opposite = (operator: string): string =>
+  OPPOSITES[operator] ?? operator.replace(/^(is|was)\b/, '$1 not')
 
 /** The operand of a condition, or a value that was observed, for a reader. */
 export function operandWords(field: Field, value: Operand, context: WordContext): string {
@@ -109,13 +153,27 @@ function historyWords(condition: HistoryCondition, context: WordContext): string
   if (window.kind === 'sinceEntry' && count.op === 'atLeast' && count.times === 1) {
     if (kind === 'customer') return `${EVENT_TYPES[event].label}${like} since entry`
     const whose = about === 'subject' ? `this ${kind}` : `any ${kind}`
-    return `${whose} ${EVENT_TYPES[event].past}${like} since entry`
+    return `${whose} was ${EVENT_TYPES[event].past}${like} since entry`
   }
   const subject = about === 'subject' ? `, this ${kind},` : ''
   const what = `${EVENT_TYPES[event].label}${like}${subject}`
   if (count.times === 0 && count.op !== 'atLeast') return `no ${what} ${windowWords(window)}`
   const times = count.times === 1 ? 'once' : plural(count.times, 'time')
   return `${what} ${COUNT_WORDS[count.op]} ${times} ${windowWords(window)}`
+}
+
+/** What is said where something has not happened so often. */
+function noHistoryWords(condition: HistoryCondition, context: WordContext): string {
+  const { event, about, count, window, where } = condition
+  if (count.op !== 'atLeast' || count.times !== 1) {
+    return `not (${historyWords(condition, context)})`
+  }
+  const like = where ? ` (${conditionWords(where, context)})` : ''
+  const kind = subjectKindOf(event)
+  if (about === 'subject' && kind !== 'customer') {
+    return `this ${kind} was not ${EVENT_TYPES[event].past}${like} ${windowWords(window)}`
+  }
+  return `no ${EVENT_TYPES[event].label}${like} ${windowWords(window)}`
 }
 
 function windowWords(window: Window): string {
@@ -141,11 +199,18 @@ export const CONTENTS_WORDS = {
   both: 'contains each of',
 } as const satisfies Record<LinesCondition['how'], string>
 
-function linesWords({ on, how, of }: LinesCondition, context: WordContext): string {
+const NOT_CONTENTS_WORDS: Readonly<Record<LinesCondition['how'], string>> = {
+  some: 'contains none of',
+  every: 'does not contain only',
+  none: 'contains',
+  both: 'does not contain each of',
+}
+
+function linesWords({ on, how, of }: LinesCondition, context: WordContext, holds: boolean): string {
   const whose = on === 'subject' ? 'it' : 'what they ever ordered'
   const things = of.map((one) => lineTestWords(one, context))
   const word = how === 'both' ? ' and ' : ' or '
-  return `${whose} ${CONTENTS_WORDS[how]} ${things.join(word)}`
+  return `${whose} ${(holds ? CONTENTS_WORDS : NOT_CONTENTS_WORDS)[how]} ${things.join(word)}`
 }
 
 /** A collection or product is called by its name; any other test of a line by its sentence. */
@@ -163,10 +228,15 @@ function workflowName(id: string, context: WordContext): string {
   return `“${context.titleOf?.('workflows', id) ?? id}”`
 }
 
-function workflowsWords(condition: WorkflowsCondition, context: WordContext): string {
+function workflowsWords(
+  condition: WorkflowsCondition,
+  context: WordContext,
+  holds: boolean,
+): string {
   const name = workflowName(condition.workflow, context)
-  if (condition.state === 'isIn') return `is in ${name} now`
-  return `has been in ${name} ${windowWords(condition.window)}`
+  const not = holds ? '' : ' not'
+  if (condition.state === 'isIn') return `is${not} in ${name} now`
+  return `has${not} been in ${name} ${windowWords(condition.window)}`
 }
 
 function messagesWords(condition: MessagesCondition, context: WordContext): string {

@@ -49,7 +49,7 @@ For the outline.
 
 When an order is fulfilled:
 A person may enter every time. Priority 50.
-Leave before any message if this order refunded since entry.
+Leave before any message if this order was refunded since entry.
 People part; the first that fits counts:
   - First order, if order placed exactly once ever:
     - Wait 7 days.

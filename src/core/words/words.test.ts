@@ -1,7 +1,9 @@
 import { describe, expect, test } from 'vitest'
 import { at, happened, on, ordersEver, START, thanksDefinition } from '../../testing/builders.ts'
 import { HOUR_MS } from '../shared/duration.ts'
-import { conditionWords } from './conditions.ts'
+import type { Condition, HistoryCondition } from '../conditions/condition.ts'
+import { FIELDS } from '../conditions/fields.ts'
+import { conditionWords, YES_NO_WORDS } from './conditions.ts'
 import { entryWords, type LedgerEntry } from './decisions.ts'
 import { clockWords, dateWords, durationWords, shortDuration, weekdaysWords } from './quantities.ts'
 
@@ -43,7 +45,7 @@ describe('conditions as words', () => {
       'order status is payment failed',
     ],
     [{ kind: 'field', field: 'customer.firstName', op: 'notKnown' }, 'first name is not known'],
-    [happened('order.refunded'), 'this order refunded since entry'],
+    [happened('order.refunded'), 'this order was refunded since entry'],
     [ordersEver(2), 'order placed exactly 2 times ever'],
     [{ kind: 'not', of: ordersEver(1) }, 'not (order placed exactly once ever)'],
     [
@@ -51,10 +53,47 @@ describe('conditions as words', () => {
         kind: 'any',
         of: [ordersEver(1), { kind: 'all', of: [ordersEver(2), happened('order.paid')] }],
       },
-      'order placed exactly once ever or (order placed exactly 2 times ever and this order paid since entry)',
+      'order placed exactly once ever or (order placed exactly 2 times ever and this order was paid since entry)',
     ],
   ] as const)('%#', (condition, words) => {
     expect(conditionWords(condition as never, context)).toBe(words)
+  })
+})
+
+describe('what does not hold', () => {
+  const field = (key: string, op: string, value?: unknown) =>
+    ({ kind: 'field', field: key, op, ...(value !== undefined && { value }) }) as Condition
+  const history = (over: Partial<HistoryCondition>): Condition => ({
+    ...(happened('order.placed') as HistoryCondition),
+    ...over,
+  })
+  const beeBrush = field('line.product', 'in', ['p1'])
+
+  test.each<[Condition, string]>([
+    [field('order.total', 'gte', { amountMinor: 1500, currency: 'EUR' }), 'order total is not at least €15.00'],
+    [field('subscription.status', 'in', ['active', 'on_hold']), 'subscription status is not one of active, on hold'],
+    [field('order.products', 'hasAny', ['p1']), 'products ordered include none of Bee brush'],
+    [field('order.number', 'startsWith', 'B'), 'order number does not start with B'],
+    [field('order.placedAt', 'withinLast', 3), 'date of the order was not in the last 3 days'],
+    [field('customer.firstName', 'notKnown'), 'first name is known'],
+    [field('subscription.automatic', 'is', true), 'does not renew automatically'],
+    [field('subscription.automatic', 'is', false), 'renews automatically'],
+    [happened('order.refunded'), 'this order was not refunded since entry'],
+    [history({ about: 'customer' }), 'no order placed since entry'],
+    [history({ about: 'customer', window: { kind: 'lastDays', days: 30 } }), 'no order placed in the last 30 days'],
+    [ordersEver(2), 'not (order placed exactly 2 times ever)'],
+    [{ kind: 'lines', on: 'subject', how: 'some', of: [beeBrush] }, 'it contains none of Bee brush'],
+    [{ kind: 'lines', on: 'orders', how: 'every', of: [beeBrush] }, 'what they ever ordered does not contain only Bee brush'],
+    [{ kind: 'workflows', workflow: 'any', state: 'hasBeen', window: { kind: 'ever' } }, 'has not been in any workflow ever'],
+    [{ kind: 'any', of: [ordersEver(1), ordersEver(2)] }, 'not (order placed exactly once ever or order placed exactly 2 times ever)'],
+    [{ kind: 'not', of: ordersEver(1) }, 'order placed exactly once ever'],
+  ])('%#', (of, words) => {
+    expect(conditionWords({ kind: 'not', of }, context)).toBe(words)
+  }) // prettier-ignore
+
+  test('every field of yes and no is said as one would', () => {
+    const yesNo = FIELDS.filter(({ type }) => type === 'yesNo')
+    expect(yesNo.map(({ key }) => key).toSorted()).toEqual(Object.keys(YES_NO_WORDS).toSorted())
   })
 })
 
