@@ -14,7 +14,7 @@ export function PageHeading({ title, children = title, className = 'text-xl' }: 
   return (
     <>
       <title>{`${title} · Yomble`}</title>
-      <h1 ref={heading} tabIndex={-1} className={`outline-none ${className}`}>
+      <h1 ref={heading} tabIndex={-1} className={className}>
         {children}
       </h1>
     </>

@@ -58,7 +58,7 @@ export function MessageEditor(props: Props): ReactNode {
         <span className="text-secondary" aria-hidden="true">
           /
         </span>
-        <h2 ref={heading} tabIndex={-1} className="ml-2 truncate text-base outline-none">
+        <h2 ref={heading} tabIndex={-1} className="ml-2 truncate text-base">
           {message.name || 'Unnamed message'}
         </h2>
       </div>
