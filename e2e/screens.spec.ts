@@ -180,6 +180,17 @@ test('a workflow is paused, resumed, changed, published, copied; a draft is dele
   await page.getByRole('button', { name: 'Publish changes' }).click()
   await expect(page.getByText(/^Live\s*v2$/)).toBeVisible()
 
+  // What is mended in a pause is published, and lets nobody go on yet.
+  await page.getByRole('button', { name: 'Pause', exact: true }).click()
+  await dialog.getByRole('button', { name: 'Pause' }).click()
+  await page.getByRole('button', { name: 'Email: New message' }).click()
+  await page.getByLabel('Subject', { exact: true }).fill('Hello, mended')
+  await page.getByRole('button', { name: 'Publish changes' }).click()
+  await expect(page.getByText(/^Paused\s*v3$/)).toBeVisible()
+  await page.getByRole('button', { name: 'Resume', exact: true }).click()
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Resume' }).click()
+  await expect(page.getByText(/^Live\s*v3$/)).toBeVisible()
+
   await page.getByRole('button', { name: 'Whole workflow' }).click()
   await page.getByRole('button', { name: 'Duplicate' }).click()
   await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Copy of Up and down')
