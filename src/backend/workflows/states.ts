@@ -19,7 +19,10 @@ export async function pauseWorkflow(db: Database, shopId: string, id: string): P
   })
 }
 
-/** How many messages are overdue in a paused workflow, and since when the oldest is. */
+/**
+ * How many messages are overdue in a paused workflow, and since when the oldest is. People who were moved
+ * to a date that is past count as well.
+ */
 export async function overdueIn(
   db: Db,
   shopId: string,
@@ -30,7 +33,7 @@ export async function overdueIn(
     db,
     sql`select count(*) as overdue, min(parked_until) as "oldestAt" from runs
     where shop_id = ${shopId} and workflow_id = ${id} and status = 'inProgress'
-      and due_at is null and parked_until <= ${now}`,
+      and due_at is null and (parked_until <= ${now} or (parked_until is null and moved))`,
   )
   return row ?? { overdue: 0, oldestAt: null }
 }

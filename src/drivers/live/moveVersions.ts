@@ -84,9 +84,10 @@ async function reckonHeld(
   now: Instant,
   runs: readonly KeptRun[],
 ): Promise<void> {
-  const waiting = runs.filter(
-    ({ step }) => step !== null && program.instructions.get(step)?.kind === 'wait',
-  )
+  const waiting = runs.filter(({ step }) => {
+    const kind = step === null ? undefined : program.instructions.get(step)?.kind
+    return kind === 'wait' || kind === 'until'
+  })
   if (waiting.length === 0) return
   const requests = waiting.map((run) => requestOf(run, program))
   const source = await loadFacts(tx, shop, requests, now)
@@ -102,7 +103,10 @@ async function reckonHeld(
   await appendLedger(tx, shop.id, now, said)
 }
 
-/** When the wait that a run stands at is over, and what the ledger says of it while it is not. */
+/**
+ * When the wait that a run stands at is over, and what the ledger says of it while it is not. Null for
+ * a date that is past in the new version: what follows from that is decided once it goes on.
+ */
 function waitOf(
   run: KeptRun,
   program: Program,
@@ -110,5 +114,7 @@ function waitOf(
 ): { until: Instant | null; entry: LedgerRow['entry'] | null } {
   const facts = source.of(requestOf(run, program))
   const { decision, next, stop } = takeStep(program, { ...run, dueAt: null }, facts)
-  return { until: stop ? next.dueAt : next.since, entry: decision }
+  if (stop && next.status === 'inProgress') return { until: next.dueAt, entry: decision }
+  const isDate = run.step !== null && program.instructions.get(run.step)?.kind === 'until'
+  return { until: isDate ? null : next.since, entry: null }
 }

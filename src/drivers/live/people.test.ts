@@ -6,6 +6,7 @@ import { ingestEvents } from '../../backend/shop/index.ts'
 import { goLive, overdueIn, retireWorkflow, saveDraft } from '../../backend/workflows/index.ts'
 import { DAY_MS, HOUR_MS } from '../../core/shared/duration.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
+import type { Step } from '../../core/workflow/steps.ts'
 import {
   aDefinition,
   anEmail,
@@ -195,6 +196,30 @@ describe('pause and resume', () => {
     await world.resume(id, { skipLaterThanHours: 0 })
     await world.moveTo(START + 6 * DAY_MS)
     expect((await world.mails()).map(({ date }) => date - START)).toEqual([5 * DAY_MS])
+  })
+
+  test('moved in a pause to a date that is past, they do what the new version says of that', async () => {
+    const until = (date: string, ifPast: 'goOn' | 'skipNext'): Step => ({
+      key: 'u',
+      kind: 'until',
+      until: { kind: 'fixed', date, at: '09:00' },
+      ifPast,
+    })
+    const id = await world.publish(
+      aDefinition({ steps: [until('2026-04-23', 'goOn'), mail('m'), mail('n')] }),
+    )
+    await world.post(orderEvent('order.placed', START))
+    await world.pause(id)
+    await world.moveTo(START + 5 * DAY_MS)
+    await publishAgain(
+      id,
+      0,
+      aDefinition({ steps: [until('2026-04-16', 'skipNext'), mail('m'), mail('n')] }),
+    )
+    await moveToLiveVersion(world.db, world.programs, SHOP, id, 'Maren')
+    expect(await overdueIn(world.db, SHOP, id)).toEqual({ overdue: 1, oldestAt: null })
+    await world.resume(id)
+    expect(await subjects()).toEqual(['n'])
   })
 
   test('an event that came in the pause is seen when a run that waits for it goes on', async () => {
