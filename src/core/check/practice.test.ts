@@ -160,6 +160,8 @@ describe('what messages promise or give away', () => {
   test('one who writes and another who signs', () => {
     const sender = { name: 'Combwright', address: 'hello@combwright.example' }
     expect(wording({ sender, body: 'Hello\n\nTiago' })).toEqual(['signature'])
+    // A letter that says nothing else yet is not signed.
+    expect(wording({ sender, body: 'Hello' })).toEqual([])
     expect(wording({ sender: { ...sender, name: 'Tiago at Combwright' }, body: 'Hello\n\nTiago' })).toEqual([])
     expect(wording({ sender, body: 'Hello there, all is well.' })).toEqual([])
   }) // prettier-ignore

@@ -164,10 +164,11 @@ const usesCoupon = (message: CustomerMessage): boolean =>
     .flatMap(usedMergeFields)
     .some(({ key }) => key.startsWith('coupon.'))
 
-/** The last short line of a letter signs it: one or two capitalised words. */
+/** The last short line of a letter signs it, one or two capitalised words under what else it says. */
 function signsAsAnother(message: EmailStep): boolean {
   const { sender } = message
-  const last = bodyText(message).trim().split('\n').at(-1)?.trim() ?? ''
+  const [, ...below] = bodyText(message).trim().split('\n')
+  const last = below.at(-1)?.trim() ?? ''
   const first = /^(\p{Lu}\p{L}+)(\s(and|&)?\s?\p{Lu}?\p{L}*)?$/u.exec(last)?.[1]
   return first !== undefined && !sender.name.toLowerCase().includes(first.toLowerCase())
 }
