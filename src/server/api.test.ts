@@ -341,14 +341,15 @@ describe('workflows', () => {
   test('a document that is none is refused with the path', async () => {
     const headers = { cookie: await cookieOf(), origin: ORIGIN }
     const definition = { ...aDefinition(), steps: [{ key: 'w', kind: 'wait', for: 'P0.5D' }] }
-    const response = await app.inject({
-      method: 'POST',
-      url: '/api/workflows',
-      headers,
-      payload: { definition },
-    })
+    const create = (payload: object) =>
+      app.inject({ method: 'POST', url: '/api/workflows', headers, payload })
+    const response = await create({ definition })
     expect(response.statusCode).toBe(400)
     expect(response.json()).toMatchObject({ problems: [{ path: 'definition.steps.0.for' }] })
+    const long = await create({ definition: aDefinition({ name: 'x'.repeat(121) }) })
+    expect(long.json()).toMatchObject({
+      problems: [{ path: 'definition.name', message: 'is longer than 120 characters' }],
+    })
   })
   test('the API describes itself', async () => {
     const openapi = (await app.inject({ url: '/api/openapi.json' })).json<{

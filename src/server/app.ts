@@ -12,6 +12,8 @@ import {
   validatorCompiler,
   type ZodTypeProvider,
 } from 'fastify-type-provider-zod'
+import { z } from 'zod'
+import { inputProblem } from '../core/words/inputProblem.ts'
 import { workflowJsonSchema } from '../core/workflow/jsonSchema.ts'
 import { AppError } from '../backend/platform/errors.ts'
 import type { App, ServerContext } from './context.ts'
@@ -51,6 +53,7 @@ export interface AppOptions extends ServerContext {
 /** Puts the server together: security headers, who may do what, the routes, the web application. */
 export async function buildApp({ log, webFolder, ...context }: AppOptions): Promise<App> {
   const { config } = context
+  z.config({ customError: inputProblem })
   const app = fastify({
     loggerInstance: log,
     logController: new LogController({ disableRequestLogging: true }),

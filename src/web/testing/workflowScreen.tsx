@@ -2,6 +2,7 @@ import { screen, waitFor } from '@testing-library/react'
 import { Route, Routes } from 'react-router'
 import { expect } from 'vitest'
 import { saveDraftBody } from '../../contract/workflows.ts'
+import { inputProblem } from '../../core/words/inputProblem.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { WorkflowPage } from '../workflows/WorkflowPage.tsx'
 import { ANSWERS } from './inspector.tsx'
@@ -36,7 +37,12 @@ export async function openWorkflow(
     return answer(body)
   }
   const save = (body: unknown) => {
-    const { revision, definition } = saveDraftBody.parse(body)
+    const { data, error } = saveDraftBody.safeParse(body, { error: inputProblem })
+    if (error) {
+      const problems = error.issues.map(({ path, message }) => [path.join('.'), message])
+      return refusal(400, 'This cannot be taken as it is.', Object.fromEntries(problems))
+    }
+    const { revision, definition } = data
     if (revision !== server.revision) return refusal(409, 'Somebody else has saved this draft.')
     server.draft = definition
     server.revision += 1

@@ -1,5 +1,6 @@
 import { CircleAlert, CloudOff } from 'lucide-react'
 import type { ReactNode } from 'react'
+import { capitalized } from '../../core/words/quantities.ts'
 import { ApiError, ServerAwayError } from './api.ts'
 
 /** Shown while something is on its way; says what. */
@@ -38,10 +39,17 @@ export function ProblemList({ error }: { error: Error }): ReactNode {
   return (
     <ul className="mt-2 list-disc pl-5">
       {error.body.problems.map(({ path, message }) => (
-        <li key={`${path} ${message}`}>{message}</li>
+        <li key={`${path} ${message}`}>{sentence(path, message)}</li>
       ))}
     </ul>
   )
+}
+
+/** A problem in words of its own, or with the name of what it is about before it. */
+function sentence(path: string, message: string): string {
+  if (!/^\p{Ll}/u.test(message)) return message
+  const name = path.split('.').findLast((part) => Number.isNaN(Number(part))) ?? ''
+  return `${capitalized(name.replaceAll(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`))} ${message}`
 }
 
 /** Nothing there yet: says why, and offers the way on. */

@@ -1,11 +1,16 @@
 import { memo, type ReactNode } from 'react'
+import { toast } from 'sonner'
+import type { PlacedProblem } from './draftSaver.ts'
+import type { Selection } from './selection.ts'
 import type { Draft } from './useDraft.ts'
 
-type Props = Pick<Draft, 'save' | 'takeTheirs' | 'keepMine'>
+type Props = Pick<Draft, 'save' | 'takeTheirs' | 'keepMine'> & {
+  onSelect: ((to: Selection) => void) | undefined
+}
 
 /** Says when what is on the screen is not what the server has, and what to do. Else nothing. */
 export const SaveNote = memo(function SaveNote(props: Props): ReactNode {
-  const { save, takeTheirs, keepMine } = props
+  const { save, takeTheirs, keepMine, onSelect } = props
   if (save.kind === 'saved' || save.kind === 'saving') {
     return (
       <span role="status" className="sr-only">
@@ -15,17 +20,21 @@ export const SaveNote = memo(function SaveNote(props: Props): ReactNode {
   }
   return (
     <div role="alert" className="panel flex flex-wrap items-center gap-3 border-accent px-4 py-2">
-      <span>
-        {save.kind === 'keptHere'
-          ? `Your changes are kept in this browser, and sent once it is back. ${save.message}`
-          : save.message}
-      </span>
+      {save.kind === 'refused' && save.problems.length > 0 ? (
+        <Refused problems={save.problems} onSelect={onSelect} />
+      ) : (
+        <span>
+          {save.kind === 'keptHere'
+            ? `Your changes are kept in this browser, and sent once it is back. ${save.message}`
+            : save.message}
+        </span>
+      )}
       {save.kind === 'conflict' && (
         <span className="ml-auto flex gap-2">
-          <button type="button" className="btn btn-sm" onClick={() => void takeTheirs()}>
+          <button type="button" className="btn btn-sm" onClick={told(takeTheirs)}>
             Show theirs
           </button>
-          <button type="button" className="btn btn-sm" onClick={() => void keepMine()}>
+          <button type="button" className="btn btn-sm" onClick={told(keepMine)}>
             Replace theirs with mine
           </button>
         </span>
@@ -33,3 +42,35 @@ export const SaveNote = memo(function SaveNote(props: Props): ReactNode {
     </div>
   )
 })
+
+/** Does it, and says if it failed. */
+const told = (act: () => Promise<void>) => () => {
+  act().catch((error: Error) => toast.error(error.message))
+}
+
+/** What the server cannot take: where it is, what is wrong, and what becomes of it. */
+function Refused({
+  problems,
+  onSelect,
+}: {
+  problems: readonly PlacedProblem[]
+  onSelect: Props['onSelect']
+}): ReactNode {
+  return (
+    <div className="flex flex-col gap-1">
+      {problems.map(({ words, message, place }) => (
+        <span key={`${words} ${message}`}>
+          {words} {message}.{' '}
+          {onSelect && (
+            <button type="button" className="link" onClick={() => onSelect(place)}>
+              Show it
+            </button>
+          )}
+        </span>
+      ))}
+      <span className="text-secondary">
+        Until that is mended nothing more is saved: your changes are kept in this browser.
+      </span>
+    </div>
+  )
+}

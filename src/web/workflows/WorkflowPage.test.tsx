@@ -111,6 +111,21 @@ describe('keeping', () => {
     await waitFor(() => expect(localStorage).toHaveLength(0))
   })
 
+  test('what cannot be saved is said in words, leads to its place, and is saved once mended', async () => {
+    const server = await openWorkflow(FIRST)
+    await waitFor(() => expect(item('m')).not.toBeNull())
+    fireEvent.click(item('m') as HTMLElement)
+    fill(await field('Name, for you and colleagues'), 'x'.repeat(121))
+    const words = `The name of “${'x'.repeat(121)}” is longer than 120 characters.`
+    expect((await screen.findByRole('alert')).textContent).toContain(words)
+    press('Whole workflow')
+    await field('Labels, for the list')
+    press('Show it')
+    fill(await field('Name, for you and colleagues'), 'Shorter')
+    await waitFor(() => expect(screen.queryByRole('alert')).toBeNull())
+    expect(server.draft.steps[1]).toMatchObject({ name: 'Shorter' })
+  })
+
   test('of two who save, the second is asked: theirs is shown', async () => {
     const server = await openWorkflow(FIRST)
     Object.assign(server, { draft: { ...FIRST, name: 'Theirs' }, revision: 2 })

@@ -76,7 +76,13 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
         onView={setView}
         writing={message && (message.name || 'Unnamed message')}
       />
-      <SaveNote save={draft.save} takeTheirs={draft.takeTheirs} keepMine={draft.keepMine} />
+      <SaveNote
+        save={draft.save}
+        takeTheirs={draft.takeTheirs}
+        keepMine={draft.keepMine}
+        // While a message is written there is nothing else to select.
+        onSelect={message ? undefined : setSelection}
+      />
       {message ? (
         <MessageEditor
           key={message.key}

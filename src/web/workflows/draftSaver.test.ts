@@ -100,6 +100,39 @@ test('somebody else’s save is a conflict: nothing is sent again by itself', as
   expect(saved).toEqual(['mine'])
 })
 
+test('a save that is asked for and fails is tried again like any other', async () => {
+  const { saver, saved } = makeSaver((put) => (put === 0 ? new ServerAwayError() : null))
+  saver.offer(named('a'))
+  await expect(saver.flush()).rejects.toBeInstanceOf(ServerAwayError)
+  expect(saver.state().kind).toBe('keptHere')
+  await vi.runAllTimersAsync()
+  expect(saved).toEqual(['a'])
+})
+
+test('what the server cannot take is told with its place, and what comes next is tried', async () => {
+  const problems = [{ path: 'definition.priority', message: 'must be at most 100' }]
+  const refused = new ApiError(400, { code: 'bad_input', message: 'Not so.', problems })
+  const { saver, saved, kept } = makeSaver((put) => (put === 0 ? refused : null))
+  saver.offer(named('a'))
+  await vi.runAllTimersAsync()
+  expect(saver.state()).toEqual({
+    kind: 'refused',
+    message: 'Not so.',
+    problems: [
+      {
+        place: { kind: 'workflow' },
+        words: 'The priority of the workflow',
+        message: 'must be at most 100',
+      },
+    ],
+  })
+  expect(kept()).toBe('a')
+  saver.offer(named('b'))
+  await vi.runAllTimersAsync()
+  expect(saved).toEqual(['b'])
+  expect(saver.state()).toEqual({ kind: 'saved' })
+})
+
 test('leaving the screen saves what is open', async () => {
   const { saver, saved } = makeSaver()
   saver.offer(named('a'))

@@ -1,3 +1,4 @@
+import { problemPlace, type ProblemPlace } from '../../core/words/problemPlace.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { ApiError } from '../ui/api.ts'
 import type { Kept } from './keptDraft.ts'
@@ -7,8 +8,12 @@ export type SaveState =
   | { kind: 'saving' }
   /** The server is away: the draft is kept in this browser and sent when it is back. */
   | { kind: 'keptHere'; message: string }
-  | { kind: 'refused'; message: string }
+  /** The server cannot take the draft as it is; what is typed next is tried again. */
+  | { kind: 'refused'; message: string; problems: readonly PlacedProblem[] }
   | { kind: 'conflict'; message: string }
+
+/** What cannot be taken of a draft: where, and what is wrong, in words. */
+export type PlacedProblem = ProblemPlace & { message: string }
 
 export interface SaverOptions {
   /** What the server has. */
@@ -68,9 +73,14 @@ export class DraftSaver {
   /** Saves now; resolves to the revision the server has then. Throws what the server answers. */
   async flush(): Promise<number> {
     clearTimeout(this.#timer)
-    this.#saving ??= this.#saveAll().finally(() => {
-      this.#saving = null
-    })
+    this.#saving ??= this.#saveAll()
+      .catch((error: Error) => {
+        this.#failed(error)
+        throw error
+      })
+      .finally(() => {
+        this.#saving = null
+      })
     await this.#saving
     return this.#revision
   }
@@ -106,12 +116,13 @@ export class DraftSaver {
 
   #tryIn(delayMs: number): void {
     clearTimeout(this.#timer)
-    this.#timer = setTimeout(() => {
-      this.flush().catch((error: Error) => {
-        this.#set(failureState(error))
-        if (this.#state.kind === 'keptHere') this.#tryIn(this.#options.retryAfterMs ?? 3000)
-      })
-    }, delayMs)
+    // What fails is told by the state.
+    this.#timer = setTimeout(() => this.flush().catch(() => {}), delayMs)
+  }
+
+  #failed(error: Error): void {
+    this.#set(failureState(error, this.#latest))
+    if (this.#state.kind === 'keptHere') this.#tryIn(this.#options.retryAfterMs ?? 3000)
   }
 
   async #saveAll(): Promise<void> {
@@ -141,9 +152,13 @@ export class DraftSaver {
   }
 }
 
-function failureState(error: Error): SaveState {
-  if (!(error instanceof ApiError)) return { kind: 'keptHere', message: error.message }
-  const problems = error.body.problems.map(({ path, message }) => `${path} ${message}`)
-  const message = [error.message, ...problems].join(' ')
-  return { kind: error.status === 409 ? 'conflict' : 'refused', message }
+function failureState(error: Error, definition: Definition): SaveState {
+  const { message } = error
+  if (!(error instanceof ApiError)) return { kind: 'keptHere', message }
+  if (error.status === 409) return { kind: 'conflict', message }
+  const problems = error.body.problems.map(({ path, message: what }) => {
+    const { place, words } = problemPlace(definition, path.replace(/^definition\./, ''))
+    return { place, words, message: what }
+  })
+  return { kind: 'refused', message, problems }
 }

@@ -72,6 +72,8 @@ export function DateInput({
       type="date"
       aria-label={label}
       className="input input-sm min-w-0 flex-1 font-mono"
+      // Years of four digits; without an end to them a browser takes six.
+      max="9999-12-31"
       value={value}
       onChange={(event) => event.target.value !== '' && onChange(event.target.value)}
     />

@@ -1,0 +1,124 @@
+import type { Definition } from '../workflow/definition.ts'
+import type { StepKind } from '../workflow/steps.ts'
+import type { ChangedPlace } from './changes.ts'
+
+/** Where in a workflow something cannot be taken: what to select, and how to call it. */
+export interface ProblemPlace {
+  place: ChangedPlace
+  /** "The subject of “Thanks”". */
+  words: string
+}
+
+/** What is there of a document: its parts are looked at by name. */
+type Part = Readonly<Record<string, unknown>>
+type Owner = Pick<ProblemPlace, 'place'> & { owner: string }
+
+/**
+ * The place that a path like `steps.0.subject` leads to in a definition, which may be one that cannot
+ * be taken: as far as the path goes.
+ */
+export function problemPlace(definition: Definition, path: string): ProblemPlace {
+  let part: unknown = definition
+  let within: string | undefined
+  let about: Owner = { place: { kind: 'workflow' }, owner: 'the workflow' }
+  let field: string | undefined
+  for (const name of path.split('.')) {
+    part = (part as Part | undefined)?.[name]
+    const owner = ownerOf(within ?? '', name, part, about)
+    if (owner) [about, field] = [owner, undefined]
+    else field ??= FIELDS[name]
+    if (Number.isNaN(Number(name))) within = name
+  }
+  return {
+    place: about.place,
+    words: field ? `${field} of ${about.owner}` : `Something in ${about.owner}`,
+  }
+}
+
+/** What a part is itself, if it is one that can be selected. */
+function ownerOf(list: string, name: string, part: unknown, around: Owner): Owner | null {
+  if (name === 'trigger') return { place: { kind: 'trigger' }, owner: 'the trigger' }
+  if (name === 'entry') return { place: { kind: 'entry' }, owner: 'the entry rule' }
+  if (name === 'exclusions') return { place: { kind: 'exclusions' }, owner: 'the exclusions' }
+  if (!isKeyed(part)) return null
+  if (STEP_LISTS.has(list)) {
+    return { place: { kind: 'step', key: part.key }, owner: quoted(part.name) ?? STEPS[part.kind] }
+  }
+  if (!PATH_LISTS.has(list) || around.place.kind !== 'step') return null
+  const place = { kind: 'branch', fork: around.place.key, branch: part.key } as const
+  return { place, owner: `the path ${quoted(part.name) ?? 'without a name'}` }
+}
+
+const STEP_LISTS = new Set(['steps', 'otherwise', 'came'])
+const PATH_LISTS = new Set(['branches', 'arms'])
+
+interface Keyed {
+  key: string
+  kind: StepKind
+  name?: string
+}
+
+const isKeyed = (part: unknown): part is Keyed =>
+  typeof part === 'object' && part !== null && 'key' in part
+
+const quoted = (name: string | undefined) => (name ? `“${name}”` : undefined)
+
+const STEPS: Readonly<Record<StepKind, string>> = {
+  wait: 'a wait',
+  until: 'a wait until a date',
+  waitFor: 'a wait for an event',
+  split: 'a split',
+  experiment: 'an experiment',
+  email: 'an email',
+  sms: 'a text message',
+  note: 'a staff note',
+  coupon: 'a coupon',
+  tag: 'a tag',
+  list: 'a list',
+  property: 'a property',
+  hook: 'a hook',
+  end: 'an end',
+}
+
+/** Parts of a document as they are called on the screen. */
+const FIELDS: Readonly<Record<string, string>> = {
+  name: 'The name',
+  description: 'The description',
+  labels: 'A label',
+  priority: 'The priority',
+  answered: 'A note on the go-live check',
+  filter: 'The filter',
+  when: 'The condition',
+  onlyIf: 'The condition',
+  where: 'The condition',
+  for: 'The duration',
+  limit: 'The limit',
+  duration: 'The duration',
+  at: 'The time',
+  days: 'The number of days',
+  weekdays: 'A weekday',
+  sender: 'The sender',
+  replyTo: 'The address for answers',
+  to: 'An address',
+  copies: 'An address for copies',
+  groups: 'A group of staff',
+  subject: 'The subject',
+  previewText: 'The preview text',
+  body: 'The text',
+  blocks: 'A block',
+  documents: 'A file',
+  tracking: 'What is followed',
+  pattern: 'The code',
+  discount: 'The discount',
+  expiresAfter: 'The expiry',
+  minimum: 'The least an order comes to',
+  collections: 'A collection',
+  maxUses: 'The number of uses',
+  weight: 'The weight',
+  draw: 'The draw',
+  tag: 'The name',
+  list: 'The name',
+  property: 'The name',
+  value: 'The value',
+  url: 'The address',
+}
