@@ -32,6 +32,7 @@ import { noticeFindings, type NoticeSender } from '../../core/check/noticeFindin
 import { noticeStates } from '../../core/check/notices.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import { goLiveFindings } from '../../core/check/goLive.ts'
+import { remembered } from '../../core/shared/remembered.ts'
 import type { WordContext } from '../../core/words/conditions.ts'
 import { triggerWords } from '../../core/words/triggers.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
@@ -39,6 +40,7 @@ import { replay } from '../../drivers/past/replay.ts'
 import { replayNumbers } from '../../drivers/past/replayNumbers.ts'
 import type { App, ServerContext } from '../context.ts'
 import { requireMarketer } from '../guards.ts'
+import { KeptDrafts } from '../keptDrafts.ts'
 
 const params = z.object({ id: z.string() })
 const versionParams = params.extend({ version: z.coerce.number().int().positive() })
@@ -47,6 +49,7 @@ const created = z.object({ id: z.string() })
 /** Workflows: the list, and one with its draft and numbers. */
 export function workflowRoutes(app: App, { db }: ServerContext): void {
   const marketer = { preHandler: requireMarketer }
+  const kept = new KeptDrafts()
 
   app.get(
     '/api/workflows',
@@ -61,8 +64,17 @@ export function workflowRoutes(app: App, { db }: ServerContext): void {
       const live = liveOf(rows)
       const book = await addressBook(db, user.shopId)
       const senders = noticeStates(shop.notices, live)
-      return rows.map((row) => ({
-        ...listItem(row, { context: shop, live, book, senders }),
+      const drafts = kept.of(
+        user.shopId,
+        rows.map(({ workflow }) => workflow),
+      )
+      return rows.map((row, index) => ({
+        ...listItem(row, drafts[index] ?? row.workflow.draft, {
+          context: shop,
+          live,
+          book,
+          senders,
+        }),
         numbers: numbers.get(row.workflow.id) ?? noNumbers(),
         earned: earned.get(row.workflow.id) ?? { orders: 0, revenueMinor: 0 },
       }))
@@ -136,6 +148,9 @@ interface ListRow {
   live: Definition | null
 }
 
+/** What the check finds in a draft by itself takes most of a list's time, and is the same until it is saved. */
+const ownFindings = remembered(goLiveFindings)
+
 /** What is live, for the checks across workflows. */
 function liveOf(rows: readonly ListRow[]): OtherWorkflow[] {
   return rows.flatMap(({ workflow: { id, state }, live }) =>
@@ -153,12 +168,13 @@ interface ListShop {
 
 function listItem(
   { workflow, live }: ListRow,
+  draft: Definition,
   shop: ListShop,
 ): Omit<WorkflowListItem, 'numbers' | 'earned'> {
-  const { id, state, draft, liveVersion, changedAt } = workflow
+  const { id, state, liveVersion, changedAt } = workflow
   const shown = state === 'draft' ? draft : (live ?? draft)
   const all = [
-    ...goLiveFindings(draft),
+    ...ownFindings(draft),
     ...addressFindings(draft, shop.book),
     ...crossFindings(draft, id, shop.live),
     ...noticeFindings(draft, id, shop.senders),
