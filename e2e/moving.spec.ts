@@ -79,7 +79,7 @@ test('the outline says the same in words, and is edited by keyboard', async ({ p
   await page.getByRole('button', { name: 'Outline' }).click()
   const outline = page.getByRole('group', { name: 'Lines of the outline' })
   await expect(outline).toContainText('When an order is placed:')
-  await expect(outline).toContainText('First order, if order placed exactly once ever: goes on.')
+  await expect(outline).toContainText('First order, if ordered exactly once ever: goes on.')
   await outline.getByRole('button', { name: /^First order/ }).focus()
   await page.keyboard.press('/')
   await page.keyboard.type('staff')

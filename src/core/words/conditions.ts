@@ -158,8 +158,13 @@ function historyWords(condition: HistoryCondition, context: WordContext): string
   const subject = about === 'subject' ? `, this ${kind},` : ''
   const what = `${EVENT_TYPES[event].label}${like}${subject}`
   if (count.times === 0 && count.op !== 'atLeast') return `no ${what} ${windowWords(window)}`
-  const times = count.times === 1 ? 'once' : plural(count.times, 'time')
-  return `${what} ${COUNT_WORDS[count.op]} ${times} ${windowWords(window)}`
+  const counted = event === 'order.placed' && about === 'customer' ? `ordered${like}` : what
+  return `${counted} ${COUNT_WORDS[count.op]} ${timesWords(count.times)} ${windowWords(window)}`
+}
+
+function timesWords(times: number): string {
+  if (times === 1) return 'once'
+  return times === 2 ? 'twice' : `${times} times`
 }
 
 /** What is said where something has not happened so often. */

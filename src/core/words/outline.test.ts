@@ -51,7 +51,7 @@ When an order is fulfilled:
 A person may enter every time. Priority 50.
 Leave before any message if this order was refunded since entry.
 People part; the first that fits counts:
-  - First order, if order placed exactly once ever:
+  - First order, if ordered exactly once ever:
     - Wait 7 days.
     - Email “guide”, to those who agreed to marketing: The guide
   - Everyone else: goes on.

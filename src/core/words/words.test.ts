@@ -46,14 +46,14 @@ describe('conditions as words', () => {
     ],
     [{ kind: 'field', field: 'customer.firstName', op: 'notKnown' }, 'first name is not known'],
     [happened('order.refunded'), 'this order was refunded since entry'],
-    [ordersEver(2), 'order placed exactly 2 times ever'],
-    [{ kind: 'not', of: ordersEver(1) }, 'not (order placed exactly once ever)'],
+    [ordersEver(2), 'ordered exactly twice ever'],
+    [{ kind: 'not', of: ordersEver(1) }, 'not (ordered exactly once ever)'],
     [
       {
         kind: 'any',
         of: [ordersEver(1), { kind: 'all', of: [ordersEver(2), happened('order.paid')] }],
       },
-      'order placed exactly once ever or (order placed exactly 2 times ever and this order was paid since entry)',
+      'ordered exactly once ever or (ordered exactly twice ever and this order was paid since entry)',
     ],
   ] as const)('%#', (condition, words) => {
     expect(conditionWords(condition as never, context)).toBe(words)
@@ -81,12 +81,12 @@ describe('what does not hold', () => {
     [happened('order.refunded'), 'this order was not refunded since entry'],
     [history({ about: 'customer' }), 'no order placed since entry'],
     [history({ about: 'customer', window: { kind: 'lastDays', days: 30 } }), 'no order placed in the last 30 days'],
-    [ordersEver(2), 'not (order placed exactly 2 times ever)'],
+    [ordersEver(2), 'not (ordered exactly twice ever)'],
     [{ kind: 'lines', on: 'subject', how: 'some', of: [beeBrush] }, 'it contains none of Bee brush'],
     [{ kind: 'lines', on: 'orders', how: 'every', of: [beeBrush] }, 'what they ever ordered does not contain only Bee brush'],
     [{ kind: 'workflows', workflow: 'any', state: 'hasBeen', window: { kind: 'ever' } }, 'has not been in any workflow ever'],
-    [{ kind: 'any', of: [ordersEver(1), ordersEver(2)] }, 'not (order placed exactly once ever or order placed exactly 2 times ever)'],
-    [{ kind: 'not', of: ordersEver(1) }, 'order placed exactly once ever'],
+    [{ kind: 'any', of: [ordersEver(1), ordersEver(2)] }, 'not (ordered exactly once ever or ordered exactly twice ever)'],
+    [{ kind: 'not', of: ordersEver(1) }, 'ordered exactly once ever'],
   ])('%#', (of, words) => {
     expect(conditionWords({ kind: 'not', of }, context)).toBe(words)
   }) // prettier-ignore
