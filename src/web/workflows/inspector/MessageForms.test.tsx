@@ -7,7 +7,7 @@ import { choose, inspect, inspectStep, press, SENDER, tick } from '../../testing
 describe('messages', () => {
   test('a sender brings its name, unless another was written', async () => {
     const now = await inspectStep(anEmail('m', { sender: SENDER }))
-    await screen.findByRole('option', { name: 'Maren · maren@combwright.example' })
+    await screen.findByRole('option', { name: 'maren@combwright.example · Maren' })
     choose('From', 'maren@combwright.example')
     expect(now.definition.steps[0]).toMatchObject({ sender: { name: 'Maren' } })
     choose('Name shown', 'Maren at the hives')

@@ -56,8 +56,9 @@ export function SenderFields({ sender, onChange }: Props): ReactNode {
   )
 }
 
+/** The address first: what a narrow form has no room for is the name, and that stands below. */
 const senderWords = ({ address, name, verified }: SenderResponse): string =>
-  `${name} · ${address}${verified ? '' : ' (not confirmed yet)'}`
+  `${address}${verified ? '' : ' (not confirmed yet)'} · ${name}`
 
 const otherWords = (address: string): string =>
   address === '' ? 'choose one' : `${address} (not among the senders)`
