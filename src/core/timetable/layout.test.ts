@@ -25,8 +25,11 @@ describe('moments', () => {
       'at once',
       '+ 20 min',
       '+ 7 d',
-      '+ 20 min to 7 d',
+      '',
     ])
+    // Where paths only meet there is nothing to say; what follows there has its moment.
+    const goesOn = aDefinition({ steps: [...steps, anEmail('c')] })
+    expect(labels(layoutTimetable(goesOn)).at(-1)).toBe('+ 20 min to 7 d')
   })
   test('add up along a path; a day and 24 hours stay apart', () => {
     const steps = [

@@ -1,3 +1,5 @@
+import { remembered } from '../shared/remembered.ts'
+import { shortWait } from '../words/steps.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { listsOf, type ListRef, type Place } from '../workflow/lists.ts'
 import { isFork, type ForkStep, type Step, type StepKind } from '../workflow/steps.ts'
@@ -23,6 +25,8 @@ export interface Item {
   key: string | null
   /** For `branch`: the step that forks there. */
   fork: string | null
+  /** What stands in a wait or path, which decides how wide it is; empty for all else. */
+  label: string
   moment: number
   slot: number
   rowFrom: number
@@ -40,6 +44,7 @@ export interface Link {
 
 /** A column: one moment, which takes as many slots side by side as its busiest path needs. */
 export interface Moment {
+  /** Empty where nothing happens but that paths meet or end. */
   label: string
   /** Roughly how many milliseconds after entry at the latest; null where it hangs on a date. */
   afterMs: number | null
@@ -59,8 +64,8 @@ export interface Row {
 export interface Timetable {
   rows: Row[]
   moments: Moment[]
-  /** For each slot the kinds of item in it; the screen gives it a width. */
-  slots: ItemKind[][]
+  /** For each slot what stands in it; the screen gives it a width. */
+  slots: Item[][]
   items: Item[]
   links: Link[]
 }
@@ -133,7 +138,8 @@ class Sketch {
         band = after ? after.band : band
       } else {
         const at = this.moved(pen, offsetAfter(pen.column.offset, step))
-        pen = this.add(step.kind, step.key, band, at, place)
+        const label = step.kind === 'wait' ? waitLabel(step) : ''
+        pen = this.add(step.kind, step.key, band, at, place, null, label)
         if (step.kind === 'end') pen = null
       }
       ended ||= pen === null
@@ -147,14 +153,14 @@ class Sketch {
     const { bands, goesOn } = sharesOf(step, band.to - band.from, rest)
     const ends: Pen[] = []
     const places: (Place | null)[] = []
-    for (const [index, { branch, steps, holdout }] of listsOf(step).entries()) {
+    for (const [index, { branch, name, steps, holdout }] of listsOf(step).entries()) {
       const inner = shifted(bands[index] ?? band, band.from)
       const { column, ordinal, from } = this.moved(
         fork,
         offsetInside(fork.column.offset, step, branch),
       )
       const start = { column, ordinal, from, shared: false }
-      const pill = this.add('branch', branch, inner, start, null, step.key)
+      const pill = this.add('branch', branch, inner, start, null, step.key, name)
       const list = { fork: step.key, branch }
       const end = this.list(steps, list, { pen: pill, band: inner })
       if (!end) continue
@@ -220,6 +226,7 @@ class Sketch {
     pen: Pen,
     place: Place | null = null,
     fork: string | null = null,
+    label = '',
   ): Pen {
     const { column, from } = pen
     const { from: rowFrom, to: rowTo } = band
@@ -231,7 +238,7 @@ class Sketch {
 
     const shared = pen.shared || rowTo - rowFrom > 1
     const id = idOf(kind, key, fork)
-    const item = { id, kind, key, fork, moment: 0, slot, rowFrom, rowTo, shared }
+    const item = { id, kind, key, fork, label, moment: 0, slot, rowFrom, rowTo, shared }
     this.items.push(item)
     column.items.push(item)
     column.slots = Math.max(column.slots, slot + 1)
@@ -249,6 +256,8 @@ function idOf(kind: ItemKind, key: string | null, fork: string | null): string {
   if (fork === null) return `${kind}:${key}`
   return key === null ? `${kind}:${fork}` : `${kind}:${fork}:${key}`
 }
+
+const waitLabel = remembered(shortWait)
 
 const shifted = ({ from, to }: Band, by: number): Band => ({ from: from + by, to: to + by })
 
@@ -271,7 +280,7 @@ function finish({ columns, items, links }: Sketch, ways: RowWay[][]): Timetable 
   const inOrder = [...columns.values()]
     .filter((column) => column.items.length > 0)
     .toSorted((a, b) => compareOffsets(a.offset, b.offset))
-  const slots: ItemKind[][] = []
+  const slots: Item[][] = []
   const moments: Moment[] = []
   for (const { offset, items: within, slots: count } of inOrder) {
     const firstSlot = slots.length
@@ -279,13 +288,16 @@ function finish({ columns, items, links }: Sketch, ways: RowWay[][]): Timetable 
     for (const item of within) {
       item.moment = moments.length
       item.slot += firstSlot
-      slots[item.slot]?.push(item.kind)
+      slots[item.slot]?.push(item)
     }
-    const afterMs = afterEntry(offset)
-    moments.push({ label: offsetWords(offset), afterMs, firstSlot, slots: count })
+    const label = within.every(isMark) ? '' : offsetWords(offset)
+    moments.push({ label, afterMs: afterEntry(offset), firstSlot, slots: count })
   }
   return { rows: ways.map(toRow), moments, slots, items, links }
 }
+
+/** Drawn for the lines' sake only. */
+const isMark = ({ kind }: Item): boolean => kind === 'join' || kind === 'end'
 
 function toRow(ways: RowWay[], index: number): Row {
   const last = ways.at(-1)

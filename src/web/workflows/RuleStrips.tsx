@@ -26,7 +26,7 @@ export const RuleStrips = memo(function RuleStrips(props: Props): ReactNode {
     onClick: () => onSelect({ kind }),
   })
   return (
-    <div className="panel print:hidden col-span-full grid grid-cols-[minmax(0,4fr)_minmax(0,3fr)_minmax(0,6fr)]">
+    <div className="panel print:hidden col-span-full grid grid-cols-[fit-content(36%)_fit-content(30%)_minmax(0,1fr)]">
       <Strip title="Starts when" {...strip('trigger')}>
         <span className="chip font-medium">{triggerWords(unfiltered(trigger), words)}</span>
         {trigger.filter && <span className="chip">{conditionWords(trigger.filter, words)}</span>}

@@ -35,8 +35,8 @@ export const MomentHeads = memo(function MomentHeads(props: MomentHeadsProps): R
       </div>
       {seenColumns(geometry, view).map(({ label, left, width, moment }) => (
         <div
-          key={label}
-          className="absolute top-0 flex h-full items-end border-l border-dashed border-base-300 px-3 pb-1.5 font-mono text-xs font-medium whitespace-nowrap"
+          key={moment}
+          className="absolute top-0 glance-figures flex h-full items-end overflow-clip border-l border-dashed border-base-300 px-3 pb-1.5 font-mono text-xs font-medium whitespace-nowrap"
           style={{ left, width }}
         >
           <span className="sticky" style={{ left: HEAD_WIDTH + 12 }}>
@@ -48,11 +48,13 @@ export const MomentHeads = memo(function MomentHeads(props: MomentHeadsProps): R
   )
 })
 
-/** The columns of which some can be seen, with their numbers. */
+/** The columns with a head of which some can be seen, with their numbers. */
 const seenColumns = ({ columns }: Geometry, { left, right }: View) =>
   columns
     .map((column, moment) => ({ ...column, moment }))
-    .filter((column) => column.left <= right && column.left + column.width >= left)
+    .filter(
+      (column) => column.label !== '' && column.left <= right && column.left + column.width >= left,
+    )
 
 /** The waits that lead to each moment: what changes when the moment is changed. */
 function waitsByMoment({ items }: Layout): Map<number, string[]> {
@@ -96,9 +98,9 @@ export const MomentLines = memo(function MomentLines({
   geometry,
   view,
 }: Pick<MomentHeadsProps, 'geometry' | 'view'>): ReactNode {
-  return seenColumns(geometry, view).map(({ label, left }) => (
+  return seenColumns(geometry, view).map(({ moment, left }) => (
     <div
-      key={label}
+      key={moment}
       aria-hidden="true"
       className="pointer-events-none absolute border-l border-dashed border-base-300"
       style={{ left, top: HEAD_HEIGHT, height: geometry.height - HEAD_HEIGHT }}
@@ -127,19 +129,23 @@ export const PathHeads = memo(function PathHeads({ layout, numbers }: PathHeadsP
           <PathLetter letter={letter} row={index} />
           <span className="min-w-0 leading-tight" title={names.join(' · ')}>
             {names.length > 1 && (
-              <span className="block truncate text-xs text-secondary">{aboveOf(names)}</span>
+              <span className="glance-figures block truncate text-xs text-secondary">
+                {aboveOf(names)}
+              </span>
             )}
-            <span className="line-clamp-2">{names.at(-1) ?? 'Everyone who enters'}</span>
+            <span className="glance-name line-clamp-2">
+              {names.at(-1) ?? 'Everyone who enters'}
+            </span>
             {numbers && numbers.total.entered > 0 && isKnown(way, numbers) && (
               <span
-                className="block font-mono text-[11px] text-secondary"
+                className="glance-figures block truncate font-mono text-[11px] text-secondary"
                 title="How many of those who entered came this way"
               >
                 {travelled(way, numbers)} of {numbers.total.entered}
               </span>
             )}
             {numbers && (
-              <span className="block font-mono text-[11px] text-secondary">
+              <span className="glance-out block font-mono text-[11px] text-secondary">
                 <EarnedNote earned={earnedOn(way, numbers)} />
               </span>
             )}

@@ -96,11 +96,11 @@ function useDragged({ id, key, kind }: Item, movable: boolean) {
 }
 
 const PILL =
-  'rounded-full border border-base-300 bg-base-200 px-2 text-xs flex items-center justify-center gap-1'
+  'glance-tight rounded-full border border-base-300 bg-base-200 px-2 text-xs flex items-center justify-center gap-1'
 const STOP =
-  'rounded-box border border-base-300 border-t-[3px] bg-base-100 px-2.5 py-1.5 overflow-hidden'
+  'rounded-box border border-base-300 border-t-[3px] bg-base-100 px-2.5 py-1 overflow-hidden'
 const ACTION =
-  'rounded-field border border-dashed border-secondary bg-base-100 px-2 py-1 overflow-hidden'
+  'glance-tight rounded-field border border-dashed border-secondary bg-base-100 px-2 py-1 overflow-hidden'
 const FORK = 'rounded-field border border-secondary bg-base-100 grid place-items-center'
 
 const FRAMES: Readonly<Record<Item['kind'], string>> = {
@@ -118,7 +118,8 @@ const FRAMES: Readonly<Record<Item['kind'], string>> = {
   split: FORK,
   experiment: FORK,
   waitFor: FORK,
-  branch: 'rounded-field border border-base-300 bg-base-200 px-2 py-1 text-xs overflow-hidden',
+  branch:
+    'glance-tight rounded-field border border-base-300 bg-base-200 px-2 py-1 text-xs overflow-hidden',
   join: '',
   end: 'rounded-sm bg-secondary',
 }
@@ -152,9 +153,9 @@ const BranchFace = memo(function BranchFace(props: BranchProps): ReactNode {
   const own = numbers?.branches.find(isMine)
   return (
     <>
-      <span className="line-clamp-2 leading-tight font-medium">{name}</span>
+      <span className="glance-name line-clamp-2 leading-tight font-medium">{name}</span>
       {own && (
-        <span className="font-mono text-[11px] text-secondary">
+        <span className="glance-out font-mono text-[11px] text-secondary">
           {own.taken}
           <EarnedNote earned={numbers?.earned.branches.find(isMine)} lead=" · " />
         </span>

@@ -23,8 +23,11 @@ export const StepFace = memo(function StepFace({
     case 'until':
       return (
         <>
-          <Icon size={12} aria-hidden="true" className="shrink-0" />
-          <span className="truncate font-mono whitespace-nowrap" title={labelOfStep(step)}>
+          <Icon size={12} aria-hidden="true" className="glance-out shrink-0" />
+          <span
+            className="glance-figures truncate font-mono whitespace-nowrap"
+            title={labelOfStep(step)}
+          >
             {step.kind === 'wait' ? shortWait(step) : 'until'}
           </span>
           <Waiting step={step} numbers={numbers} />
@@ -53,7 +56,7 @@ export const StepFace = memo(function StepFace({
 interface WaitingProps {
   step: Step
   numbers: Numbers
-  /** Kept off the lines that part behind it. */
+  /** Kept off the lines that part behind it, and off the stop before it. */
   beforeLines?: boolean
 }
 
@@ -62,7 +65,7 @@ function Waiting({ step, numbers, beforeLines = false }: WaitingProps): ReactNod
   if (waiting === 0) return null
   return (
     <span
-      className={`absolute top-full mt-0.5 font-mono text-[11px] whitespace-nowrap text-secondary ${beforeLines ? 'right-0' : ''}`}
+      className={`glance-figures absolute top-full font-mono text-[11px] whitespace-nowrap text-secondary ${beforeLines ? 'right-0 mt-6' : 'mt-0.5'}`}
     >
       {waiting} waiting
     </span>
@@ -73,16 +76,16 @@ function MessageFace({ message, numbers }: { message: MessageStep; numbers: Numb
   const Icon = STEP_ICONS[message.kind]
   return (
     <>
-      <span className="flex items-center gap-1.5 font-medium">
+      <span className="flex items-center gap-1.5 leading-5 font-medium">
         <Icon size={13} aria-hidden="true" className="shrink-0" />
-        <span className="truncate" title={message.name}>
+        <span className="glance-name truncate" title={message.name}>
           {message.name || 'Unnamed message'}
         </span>
       </span>
-      <span className="block truncate text-xs text-secondary">
+      <span className="glance-out block truncate text-xs leading-4 text-secondary">
         {readableTemplate(firstLine(message)) || 'nothing written yet'}
       </span>
-      <span className="mt-1 flex justify-between font-mono text-[11px]">
+      <span className="glance-counts flex justify-between font-mono text-[11px] leading-4 whitespace-nowrap">
         {numbers && isCounted(numbers, message.key) ? (
           <Sent
             {...(numbers.steps.find((one) => one.step === message.key) ?? NONE)}
@@ -94,7 +97,7 @@ function MessageFace({ message, numbers }: { message: MessageStep; numbers: Numb
           </span>
         )}
       </span>
-      <span className="block text-right font-mono text-[11px] leading-none text-secondary">
+      <span className="glance-out block text-right font-mono text-[11px] leading-3 text-secondary">
         <EarnedNote earned={numbers?.earned.steps.find(({ step }) => step === message.key)} />
       </span>
     </>
@@ -119,7 +122,7 @@ function Sent(props: typeof NONE & { isReplay: boolean }): ReactNode {
           className="text-accent"
           title={isReplay ? 'It would have been skipped, or they would have left' : undefined}
         >
-          {not} {isReplay ? 'not' : 'not sent'}
+          {not} not{!isReplay && <span className="glance-out"> sent</span>}
         </span>
       )}
     </>
@@ -135,13 +138,13 @@ function ActionFace({ step, numbers }: { step: ActionStep; numbers: Numbers }): 
   return (
     <>
       <span className="flex items-center gap-1.5 text-xs font-medium">
-        <Icon size={12} aria-hidden="true" className="shrink-0" />
-        <span className="truncate" title={actionWords(step)}>
+        <Icon size={12} aria-hidden="true" className="glance-out shrink-0" />
+        <span className="glance-name truncate" title={actionWords(step)}>
           {actionWords(step)}
         </span>
       </span>
       {numbers && isCounted(numbers, step.key) && (
-        <span className="font-mono text-[11px] text-secondary">{done}</span>
+        <span className="glance-out font-mono text-[11px] text-secondary">{done}</span>
       )}
     </>
   )

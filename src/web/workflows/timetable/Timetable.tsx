@@ -110,6 +110,12 @@ export const Timetable = memo(function Timetable(props: TimetableProps): ReactNo
   )
 })
 
+/** Drawn smaller than this, names take the place of details, in letters that can still be read. */
+const SMALL = 0.8
+/** How large letters are to be seen, and how large they are made at most, in pixels. */
+const READ = 10.5
+const LARGEST = 22
+
 interface DrawnProps extends TimetableProps {
   layout: Layout
   geometry: Geometry
@@ -134,8 +140,14 @@ function Sheet(): ReactNode {
   const { layout, geometry, view, inSight, zoom, held } = drawn
   return (
     <div
-      className="relative"
-      style={{ width: geometry.width, minWidth: '100%', height: geometry.height, zoom }}
+      className={zoom < SMALL ? 'glance relative' : 'relative'}
+      style={{
+        width: geometry.width,
+        minWidth: '100%',
+        height: geometry.height,
+        zoom,
+        ...(zoom < SMALL ? { '--glance-size': `${Math.min(LARGEST, READ / zoom)}px` } : {}),
+      }}
     >
       <MomentLines geometry={geometry} view={view} />
       <Lines layout={layout} geometry={geometry} inSight={inSight} />

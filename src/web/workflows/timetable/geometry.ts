@@ -2,20 +2,20 @@ import type { Item, ItemKind, Link, Timetable } from '../../../core/timetable/la
 
 export const HEAD_WIDTH = 156
 export const HEAD_HEIGHT = 46
-export const ROW_HEIGHT = 104
-const GAP = 34
+export const ROW_HEIGHT = 96
+const GAP = 26
 const EDGE = 12
 
 /** A stop: something that people read. */
-const STOP = { width: 168, height: 80 }
+const STOP = { width: 160, height: 76 }
 /** Something that is done, and read by nobody. */
-const ACTION = { width: 120, height: 44 }
-const FORK = { width: 32, height: 32 }
+const ACTION = { width: 116, height: 44 }
+const FORK = { width: 28, height: 28 }
 
 const SIZES: Readonly<Record<ItemKind, { width: number; height: number }>> = {
   start: { width: 18, height: 18 },
-  wait: { width: 116, height: 28 },
-  until: { width: 72, height: 28 },
+  wait: { width: 0, height: 26 },
+  until: { width: 76, height: 26 },
   email: STOP,
   sms: STOP,
   note: STOP,
@@ -27,9 +27,16 @@ const SIZES: Readonly<Record<ItemKind, { width: number; height: number }>> = {
   split: FORK,
   experiment: FORK,
   waitFor: FORK,
-  branch: { width: 112, height: 52 },
+  branch: { width: 0, height: 48 },
   join: { width: 14, height: 14 },
   end: { width: 16, height: 16 },
+}
+
+/** A wait and a path are as wide as what they say; a long name of a path takes two lines. */
+function ownWidth({ kind, label }: Item): number {
+  if (kind === 'wait') return Math.ceil(37 + label.length * 7.2)
+  if (kind === 'branch') return Math.ceil(Math.min(116, Math.max(64, 22 + label.length * 6.6)))
+  return SIZES[kind].width
 }
 
 export interface Box {
@@ -58,12 +65,16 @@ export function geometryOf(timetable: Timetable): Geometry {
     left: slotEdges[firstSlot] ?? HEAD_WIDTH,
     width: slotWidths.slice(firstSlot, firstSlot + slots).reduce((sum, width) => sum + width, 0),
   }))
+  // Paths that begin side by side look alike.
+  const pathWidths = timetable.slots.map((items) =>
+    Math.max(0, ...items.map((item) => (item.kind === 'branch' ? ownWidth(item) : 0))),
+  )
   return {
     width: slotEdges.at(-1) ?? 0,
     height: HEAD_HEIGHT + timetable.rows.length * ROW_HEIGHT,
     columns,
     slotEdges,
-    boxOf: (item) => boxIn(item, slotEdges),
+    boxOf: (item) => boxIn(item, slotEdges, pathWidths),
   }
 }
 
@@ -107,10 +118,11 @@ export function isBetweenWithin(from: Item, to: Item, part: Part): boolean {
   )
 }
 
-function boxIn(item: Item, slotLefts: readonly number[]): Box {
+function boxIn(item: Item, slotLefts: readonly number[], pathWidths: readonly number[]): Box {
   const middle = HEAD_HEIGHT + ((item.rowFrom + item.rowTo) / 2) * ROW_HEIGHT
-  const { width, height } = SIZES[item.kind]
+  const { height } = SIZES[item.kind]
   const left = (slotLefts[item.slot] ?? 0) + GAP / 2
+  const width = item.kind === 'branch' ? (pathWidths[item.slot] ?? 0) : ownWidth(item)
   return { left, top: middle - height / 2, width, height }
 }
 
@@ -119,10 +131,9 @@ const LABEL_PADDING = 26
 
 /** The width of every slot. A column is at least as wide as its heading. */
 function widthsOf(timetable: Timetable): number[] {
-  const widths = timetable.slots.map(
-    (kinds) => Math.max(...kinds.map((kind) => SIZES[kind].width)) + GAP,
-  )
+  const widths = timetable.slots.map((items) => Math.max(...items.map(ownWidth)) + GAP)
   for (const { label, firstSlot, slots } of timetable.moments) {
+    if (label === '') continue
     const column = widths.slice(firstSlot, firstSlot + slots).reduce((sum, width) => sum + width, 0)
     const missing = label.length * LABEL_CHARACTER + LABEL_PADDING - column
     const last = firstSlot + slots - 1
@@ -163,8 +174,9 @@ function turnX(from: Box, to: Box): number {
 export function insertPoint(from: Box, to: Box): { x: number; y: number } {
   const y = to.top + to.height / 2
   const startY = from.top + from.height / 2
-  if (y === startY || isFork(from)) return { x: to.left - GAP / 2 + 2, y }
-  return { x: from.left + from.width + GAP / 2, y: startY }
+  if (y === startY || isFork(from)) return { x: to.left - GAP / 2, y }
+  // Beside the turn, not over it.
+  return { x: from.left + from.width + GAP / 2 - 3, y: startY }
 }
 
 /** The item to go to from another with an arrow key, or null. */

@@ -91,7 +91,7 @@ describe('what is drawn at once', () => {
 
   const messages = Array.from({ length: 12 }, (_, index) => anEmail(`m${index}`))
   const long = aDefinition({ steps: [wait('w', 'P1D'), ...messages] })
-  const view = viewOf(0, 0, 900, 300)
+  const view = viewOf(0, 0, 800, 300)
   test('leaves out what comes near from beyond, and keeps what goes', () => {
     const shorter = removeStep(long, 'm1')
     const [before, now] = [look(long, view), look(shorter, view)]
