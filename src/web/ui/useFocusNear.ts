@@ -13,7 +13,7 @@ interface Pressed {
  */
 export function useFocusNear(place: RefObject<HTMLElement | null>): (event: MouseEvent) => void {
   const pressed = useRef<Pressed | null>(null)
-  useOutside(place, () => {
+  useOutside([place], () => {
     pressed.current = null
   })
   // After every drawing: any may take away, or disable, what was pressed.

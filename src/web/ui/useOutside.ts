@@ -1,19 +1,23 @@
 import { useEffect, type RefObject } from 'react'
 import { useLatest } from './useLatest.ts'
 
-/** Tells when something outside of an element is pressed, while `isOpen`. */
+/** Tells when something outside of all elements is pressed, while `isOpen`. */
 export function useOutside(
-  element: RefObject<HTMLElement | null>,
+  elements: readonly RefObject<HTMLElement | null>[],
   onOutside: () => void,
   isOpen = true,
 ): void {
-  const latest = useLatest(onOutside)
+  const latest = useLatest({ elements, onOutside })
   useEffect(() => {
     if (!isOpen) return undefined
     const pressed = ({ target }: PointerEvent) => {
-      if (target instanceof Node && !element.current?.contains(target)) latest.current()
+      const { elements: inside, onOutside: tell } = latest.current
+      const isInside = inside.some(
+        ({ current }) => target instanceof Node && current?.contains(target),
+      )
+      if (!isInside) tell()
     }
     document.addEventListener('pointerdown', pressed)
     return () => document.removeEventListener('pointerdown', pressed)
-  }, [element, isOpen, latest])
+  }, [isOpen, latest])
 }

@@ -1,4 +1,4 @@
-import { useState, type ReactNode } from 'react'
+import { useRef, useState, type ReactNode } from 'react'
 import type { Place } from '../../../core/workflow/lists.ts'
 import type { StepKind } from '../../../core/workflow/steps.ts'
 import { StepMenu } from './StepMenu.tsx'
@@ -11,11 +11,16 @@ interface Props {
   after: string
   onInsert: (place: Place, kind: StepKind) => void
   onOpen?: (open: boolean) => void
+  /** Where it stands on a timetable; else it stands where it is put. */
+  left?: number
+  top?: number
 }
 
 /** A "+" at a place where a step can go, and the list of what can go there. */
-export function AddHere({ place, label, after, onInsert, onOpen }: Props): ReactNode {
+export function AddHere(props: Props): ReactNode {
+  const { place, label, after, onInsert, onOpen, left, top } = props
   const [open, setOpen] = useState(false)
+  const button = useRef<HTMLButtonElement>(null)
   const show = (shown: boolean) => {
     setOpen(shown)
     onOpen?.(shown)
@@ -23,8 +28,10 @@ export function AddHere({ place, label, after, onInsert, onOpen }: Props): React
   return (
     <>
       <button
+        ref={button}
         type="button"
-        className="plus"
+        className={left === undefined ? 'plus' : 'plus absolute z-[5]'}
+        style={left === undefined ? undefined : { left, top }}
         aria-label={label}
         aria-expanded={open}
         data-after={after}
@@ -32,13 +39,16 @@ export function AddHere({ place, label, after, onInsert, onOpen }: Props): React
         onClick={() => show(!open)}
       />
       {open && (
-        <StepMenu
-          onClose={() => show(false)}
-          onPick={(kind) => {
-            show(false)
-            onInsert(place, kind)
-          }}
-        />
+        <div className="absolute z-30" style={{ left: left ?? 0, top: top ?? 0 }}>
+          <StepMenu
+            button={button}
+            onClose={() => show(false)}
+            onPick={(kind) => {
+              show(false)
+              onInsert(place, kind)
+            }}
+          />
+        </div>
       )}
     </>
   )

@@ -1,11 +1,13 @@
 import { Command } from 'cmdk'
-import { useEffect, useRef, type ReactNode } from 'react'
+import { useEffect, useRef, type ReactNode, type RefObject } from 'react'
 import type { StepKind } from '../../../core/workflow/steps.ts'
 import { useOutside } from '../../ui/useOutside.ts'
 import { STEP_KINDS } from '../newSteps.ts'
 import { STEP_ICONS } from '../timetable/stepIcons.ts'
 
 interface Props {
+  /** What opens it, and closes it again. */
+  button: RefObject<HTMLElement | null>
   onPick: (kind: StepKind) => void
   onClose: () => void
 }
@@ -23,18 +25,15 @@ function rankOf(value: string, typed: string): number {
 }
 
 /** The list of what can be added, narrowed as one types. */
-export function StepMenu({ onPick, onClose }: Props): ReactNode {
+export function StepMenu({ button, onPick, onClose }: Props): ReactNode {
   const menu = useRef<HTMLDivElement>(null)
-  const place = useRef<HTMLElement>(null)
   const input = useRef<HTMLInputElement>(null)
   const opener = useRef(document.activeElement)
   useEffect(() => {
     input.current?.focus()
     menu.current?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
-    // The button that opens it closes it, too: it stands in the same place.
-    place.current = menu.current?.parentElement ?? null
   }, [])
-  useOutside(place, onClose)
+  useOutside([menu, button], onClose)
   return (
     <Command
       ref={menu}

@@ -1,5 +1,5 @@
 import { useDroppable } from '@dnd-kit/core'
-import { memo, useState, type ReactNode } from 'react'
+import { memo, type ComponentProps, type ReactNode } from 'react'
 import type { Item, Timetable } from '../../../core/timetable/layout.ts'
 import type { Place } from '../../../core/workflow/lists.ts'
 import type { StepKind } from '../../../core/workflow/steps.ts'
@@ -19,59 +19,49 @@ interface Props {
 /** A "+" on every line that can be seen, where steps can be added and dropped. */
 export const InsertPoints = memo(function InsertPoints(props: Props): ReactNode {
   const { layout, geometry, inSight, onInsert } = props
+  const isDragging = useIsDragging()
   return layout.links.map(({ from, to, place }) => {
     if (!place || !inSight.line(from, to)) return null
     const { x, y } = insertPoint(geometry.boxOf(from), geometry.boxOf(to))
+    const at = { left: x - SIZE / 2, top: y - SIZE / 2 }
+    const id = `${from.id} ${to.id}`
+    if (isDragging) return <Goal key={id} id={id} place={place} {...at} />
     return (
       <InsertPoint
-        key={`${from.id} ${to.id}`}
-        from={from.id}
-        to={to.id}
+        key={id}
         place={place}
-        x={x}
-        y={y}
         label={labelOf(from, to)}
+        after={from.id}
         onInsert={onInsert}
+        {...at}
       />
     )
   })
 })
 
+const SIZE = 18
+
 const labelOf = (start: Item, end: Item): string =>
   `Add after ${start.key ?? 'start'}, before ${end.key ?? 'end'}`
 
-interface PointProps extends Pick<Props, 'onInsert'> {
-  from: string
-  to: string
+const InsertPoint = memo(AddHere, sameProps<ComponentProps<typeof AddHere>>('place'))
+
+interface GoalProps {
+  id: string
   place: Place
-  x: number
-  y: number
-  label: string
+  left: number
+  top: number
 }
 
-const InsertPoint = memo(function InsertPoint(props: PointProps): ReactNode {
-  const { from, to, place, x, y, label, onInsert } = props
-  const [open, setOpen] = useState(false)
-  const isDragging = useIsDragging()
-  return (
-    <div className={`absolute ${open ? 'z-30' : 'z-[5]'}`} style={{ left: x - 9, top: y - 9 }}>
-      {isDragging ? (
-        <Goal id={`${from} ${to}`} place={place} />
-      ) : (
-        <AddHere place={place} label={label} after={from} onInsert={onInsert} onOpen={setOpen} />
-      )}
-    </div>
-  )
-}, sameProps<PointProps>('place'))
-
 /** Where what is dragged can be dropped, in the place of the "+". */
-function Goal({ id, place }: { id: string; place: Place }): ReactNode {
+function Goal({ id, place, left, top }: GoalProps): ReactNode {
   const { setNodeRef, isOver } = useDroppable({ id, data: { place } })
   return (
     <span
       ref={setNodeRef}
       aria-hidden="true"
-      className={`block h-[18px] w-[18px] rounded-full border ${isOver ? 'scale-150 border-primary bg-primary' : 'border-primary bg-base-100'}`}
+      style={{ left, top, width: SIZE, height: SIZE }}
+      className={`absolute z-[5] block rounded-full border ${isOver ? 'scale-150 border-primary bg-primary' : 'border-primary bg-base-100'}`}
     />
   )
 }

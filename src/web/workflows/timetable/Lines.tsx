@@ -16,31 +16,29 @@ export const Lines = memo(function Lines({ layout, geometry, inSight }: Props): 
     // Lines run out of it: a picture that grows with the timetable would be laid out and drawn anew.
     <svg
       className="pointer-events-none absolute top-0 left-0 overflow-visible"
+      fill="none"
+      strokeWidth={2}
+      strokeLinejoin="round"
       width={1}
       height={1}
       aria-hidden="true"
     >
-      {layout.links.map(({ from, to }) => {
-        if (!inSight.line(from, to)) return null
-        const { own, shared } = lineParts(geometry.boxOf(from), geometry.boxOf(to))
-        const ink = inkFor(to.kind === 'join' ? from : to, layout)
-        return <Line key={`${from.id} ${to.id}`} own={own} shared={shared} ink={ink} />
-      })}
+      {[...drawn({ layout, geometry, inSight })].map(([ink, lines]) => (
+        <path key={ink} d={lines} stroke={ink} />
+      ))}
     </svg>
   )
 })
 
-interface LineProps {
-  own: string
-  shared: string | null
-  ink: string
+/** The lines of each ink, as one: what all paths share first, so that their own lie over it. */
+function drawn({ layout, geometry, inSight }: Props): Map<string, string> {
+  const byInk = new Map([[SHARED_INK, '']])
+  const draw = (ink: string, line: string) => byInk.set(ink, (byInk.get(ink) ?? '') + line)
+  for (const { from, to } of layout.links) {
+    if (!inSight.line(from, to)) continue
+    const { own, shared } = lineParts(geometry.boxOf(from), geometry.boxOf(to))
+    if (shared !== null) draw(SHARED_INK, shared)
+    draw(inkFor(to.kind === 'join' ? from : to, layout), own)
+  }
+  return byInk
 }
-
-const Line = memo(function Line({ own, shared, ink }: LineProps): ReactNode {
-  return (
-    <g fill="none" strokeWidth={2} strokeLinejoin="round">
-      {shared !== null && <path d={shared} stroke={SHARED_INK} />}
-      <path d={own} stroke={ink} />
-    </g>
-  )
-})

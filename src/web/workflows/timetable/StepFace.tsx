@@ -74,6 +74,7 @@ function Waiting({ step, numbers, beforeLines = false }: WaitingProps): ReactNod
 
 function MessageFace({ message, numbers }: { message: MessageStep; numbers: Numbers }): ReactNode {
   const Icon = STEP_ICONS[message.kind]
+  const earned = numbers?.earned.steps.find(({ step }) => step === message.key)
   return (
     <>
       <span className="flex items-center gap-1.5 leading-5 font-medium">
@@ -97,9 +98,11 @@ function MessageFace({ message, numbers }: { message: MessageStep; numbers: Numb
           </span>
         )}
       </span>
-      <span className="glance-out block text-right font-mono text-[11px] leading-3 text-secondary">
-        <EarnedNote earned={numbers?.earned.steps.find(({ step }) => step === message.key)} />
-      </span>
+      {earned !== undefined && earned.orders > 0 && (
+        <span className="glance-out block text-right font-mono text-[11px] leading-3 text-secondary">
+          <EarnedNote earned={earned} />
+        </span>
+      )}
     </>
   )
 }

@@ -18,7 +18,7 @@ export function AddBlock({ kinds, onAdd }: Props): ReactNode {
   const { all: kept } = useSaved()
   const box = useRef<HTMLDivElement>(null)
   const input = useRef<HTMLInputElement>(null)
-  useOutside(box, () => setOpen(false), open)
+  useOutside([box], () => setOpen(false), open)
   useEffect(() => {
     if (!open) return
     input.current?.focus()

@@ -15,7 +15,7 @@ interface Props {
 export function FieldMenu({ into, onPick }: Props): ReactNode {
   const [open, setOpen] = useState(false)
   const place = useRef<HTMLSpanElement>(null)
-  useOutside(place, () => setOpen(false), open)
+  useOutside([place], () => setOpen(false), open)
   return (
     <span ref={place} className="relative">
       <button
