@@ -84,7 +84,7 @@ const EDITS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await page.keyboard.press('Control+z')
   },
   'A step removed': async (page) => {
-    await focus(page, '[data-item^="email:"] ~ [data-item^="email:"]')
+    await focus(page, ':nth-match([data-item^="email:"], 2)')
     await page.keyboard.press('Delete')
   },
 }

@@ -65,7 +65,7 @@ test('a step is dragged to another path, and a moment is changed at its head', a
   await page.mouse.up()
   await expect(page.locator('[data-after="branch:split-1:branch-1"]')).toHaveAttribute(
     'aria-label',
-    'Add after branch-1, before email-1',
+    'Add before Email: Welcome',
   )
 
   await page.getByRole('button', { name: 'Change the moment + 1 d' }).click()

@@ -40,6 +40,7 @@ import { countRoutes } from './routes/counts.ts'
 import { noticeRoutes, shopNoticeRoutes } from './routes/notices.ts'
 import { reportRoutes } from './routes/reports.ts'
 import { shopRulesRoutes } from './routes/shopRules.ts'
+import { workflowListRoutes } from './routes/workflowList.ts'
 import { workflowRoutes } from './routes/workflows.ts'
 import { visitRoutes } from './routes/visits.ts'
 import { workflowPeopleRoutes, workflowStateRoutes } from './routes/workflowStates.ts'
@@ -97,6 +98,7 @@ export async function buildApp({ log, webFolder, ...context }: AppOptions): Prom
     inside.addHook('onRequest', requireUser(context))
     const typed = inside.withTypeProvider<ZodTypeProvider>()
     clockRoutes(typed, context)
+    workflowListRoutes(typed, context)
     workflowRoutes(typed, context)
     workflowStateRoutes(typed, context)
     visitRoutes(typed, context)

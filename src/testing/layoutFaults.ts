@@ -1,17 +1,16 @@
-import { layoutTimetable, type Timetable } from '../core/timetable/layout.ts'
+import { layoutTimetable, type Item, type Timetable } from '../core/timetable/layout.ts'
 import type { Definition } from '../core/workflow/definition.ts'
 import {
   geometryOf,
   HEAD_HEIGHT,
   HEAD_WIDTH,
-  insertPoint,
   lineParts,
+  PLUS,
+  plusAt,
+  plusSide,
   type Box,
   type Geometry,
 } from '../web/workflows/timetable/geometry.ts'
-
-/** The size of a "+": two whose middles are nearer to each other hide one another. */
-const POINT = 18
 
 /** What would keep somebody from reading the timetable of a workflow; nothing for a good one. */
 export function layoutFaults(definition: Definition): string[] {
@@ -83,14 +82,22 @@ function strokesOf(path: string): Box[] {
 
 function hidden({ links }: Timetable, { boxOf }: Geometry): string[] {
   const points = links.flatMap(({ from, to, place }) =>
-    place ? [{ ...insertPoint(boxOf(from), boxOf(to)), before: to.id }] : [],
+    place ? [{ ...cornerOf(from, to, boxOf), before: to.id }] : [],
   )
   return points.flatMap((a, index) =>
     points
       .slice(index + 1)
-      .filter((b) => Math.hypot(a.x - b.x, a.y - b.y) < POINT)
+      .filter((b) => Math.hypot(a.left - b.left, a.top - b.top) < PLUS)
       .map((b) => `the place before ${a.before} hides the one before ${b.before}`),
   )
+}
+
+/** Where the "+" of a line has its corner. */
+function cornerOf(from: Item, to: Item, boxOf: Geometry['boxOf']) {
+  const side = plusSide(from, to)
+  const box = boxOf(side === 'before' ? to : from)
+  const { left, top } = plusAt(side, box)
+  return { left: box.left + left, top: box.top + top }
 }
 
 function backwards({ links }: Timetable): string[] {

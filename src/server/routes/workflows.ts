@@ -1,91 +1,31 @@
-import { addressBook } from '../../backend/addresses/index.ts'
 import { z } from 'zod'
 import {
   createWorkflow,
-  earnedSince,
   findVersion,
   findWorkflow,
   listVersions,
-  listWorkflows,
-  noNumbers,
   numbersOf,
-  numbersOfAll,
-  type WorkflowRow,
 } from '../../backend/workflows/index.ts'
-import { findShop, readClock } from '../../backend/shop/index.ts'
 import {
-  liveWorkflow,
   newWorkflowBody,
   replayResponse,
   versionListItem,
   versionResponse,
-  workflowListItem,
-  workflowListQuery,
   workflowNumbersResponse,
   workflowResponse,
-  type WorkflowListItem,
 } from '../../contract/workflows.ts'
-import { sortedByAnswer } from '../../core/check/answers.ts'
-import { addressFindings, type AddressBook } from '../../core/check/addressFindings.ts'
-import { crossFindings, type OtherWorkflow } from '../../core/check/crossFindings.ts'
-import { noticeFindings, type NoticeSender } from '../../core/check/noticeFindings.ts'
-import { noticeStates } from '../../core/check/notices.ts'
-import { DAY_MS } from '../../core/shared/duration.ts'
-import { goLiveFindings } from '../../core/check/goLive.ts'
-import { remembered } from '../../core/shared/remembered.ts'
-import type { WordContext } from '../../core/words/conditions.ts'
-import { triggerWords } from '../../core/words/triggers.ts'
-import type { Definition } from '../../core/workflow/definition.ts'
 import { replay } from '../../drivers/past/replay.ts'
 import { replayNumbers } from '../../drivers/past/replayNumbers.ts'
 import type { App, ServerContext } from '../context.ts'
 import { requireMarketer } from '../guards.ts'
-import { KeptDrafts } from '../keptDrafts.ts'
 
 const params = z.object({ id: z.string() })
 const versionParams = params.extend({ version: z.coerce.number().int().positive() })
 const created = z.object({ id: z.string() })
 
-/** Workflows: the list, and one with its draft and numbers. */
+/** A workflow with its draft, versions and numbers; new ones; what one would have done. */
 export function workflowRoutes(app: App, { db }: ServerContext): void {
   const marketer = { preHandler: requireMarketer }
-  const kept = new KeptDrafts()
-
-  app.get(
-    '/api/workflows',
-    { schema: { querystring: workflowListQuery, response: { 200: z.array(workflowListItem) } } },
-    async ({ user, query: { days } }) => {
-      const shop = await findShop(db, user.shopId)
-      const rows = await listWorkflows(db, user.shopId)
-      const { now } = await readClock(db, user.shopId)
-      const since = now - days * DAY_MS
-      const numbers = await numbersOfAll(db, user.shopId, since)
-      const earned = await earnedSince(db, user.shopId, since)
-      const live = liveOf(rows)
-      const book = await addressBook(db, user.shopId)
-      const senders = noticeStates(shop.notices, live)
-      const drafts = kept.of(
-        user.shopId,
-        rows.map(({ workflow }) => workflow),
-      )
-      return rows.map((row, index) => ({
-        ...listItem(row, drafts[index] ?? row.workflow.draft, {
-          context: shop,
-          live,
-          book,
-          senders,
-        }),
-        numbers: numbers.get(row.workflow.id) ?? noNumbers(),
-        earned: earned.get(row.workflow.id) ?? { orders: 0, revenueMinor: 0 },
-      }))
-    },
-  )
-
-  app.get(
-    '/api/live-workflows',
-    { schema: { response: { 200: z.array(liveWorkflow) } } },
-    async ({ user }) => liveOf(await listWorkflows(db, user.shopId)),
-  )
 
   app.post(
     '/api/workflows',
@@ -141,66 +81,4 @@ export function workflowRoutes(app: App, { db }: ServerContext): void {
       definition: await findVersion(db, user.shopId, id, version),
     }),
   )
-}
-
-interface ListRow {
-  workflow: WorkflowRow
-  live: Definition | null
-}
-
-/** What the check finds in a draft by itself takes most of a list's time, and is the same until it is saved. */
-const ownFindings = remembered(goLiveFindings)
-
-/** What is live, for the checks across workflows. */
-function liveOf(rows: readonly ListRow[]): OtherWorkflow[] {
-  return rows.flatMap(({ workflow: { id, state }, live }) =>
-    live && state === 'live' ? [{ id, name: live.name, definition: live }] : [],
-  )
-}
-
-/** What of a shop is needed to say something about each of its workflows. */
-interface ListShop {
-  context: WordContext
-  live: readonly OtherWorkflow[]
-  book: AddressBook
-  senders: readonly NoticeSender[]
-}
-
-function listItem(
-  { workflow, live }: ListRow,
-  draft: Definition,
-  shop: ListShop,
-): Omit<WorkflowListItem, 'numbers' | 'earned'> {
-  const { id, state, liveVersion, changedAt } = workflow
-  const shown = state === 'draft' ? draft : (live ?? draft)
-  const all = [
-    ...ownFindings(draft),
-    ...addressFindings(draft, shop.book),
-    ...crossFindings(draft, id, shop.live),
-    ...noticeFindings(draft, id, shop.senders),
-  ]
-  const findings = sortedByAnswer(all, draft.answered).open
-  return {
-    id,
-    name: draft.name,
-    description: draft.description,
-    labels: draft.labels ?? [],
-    state,
-    priority: shown.priority,
-    trigger: triggerKey(shown.trigger),
-    startsWhen: triggerWords(shown.trigger, shop.context),
-    liveVersion,
-    hasUnpublishedChanges: live !== null && JSON.stringify(live) !== JSON.stringify(draft),
-    findings: {
-      errors: findings.filter(({ severity }) => severity === 'error').length,
-      warnings: findings.filter(({ severity }) => severity === 'warning').length,
-    },
-    changedAt,
-  }
-}
-
-/** What workflows that may concern the same people share: the event, or the date they go by. */
-function triggerKey(trigger: Definition['trigger']): string {
-  if (trigger.kind === 'event') return trigger.event
-  return trigger.kind === 'date' ? trigger.field : 'by hand'
 }

@@ -5,8 +5,10 @@ import type { Change } from '../../../core/words/changes.ts'
 import { isMessage, type Step } from '../../../core/workflow/steps.ts'
 import { sameProps } from '../../ui/sameProps.ts'
 import { itemProps } from '../editing/EditingFrame.tsx'
+import type { Editing } from '../editing/useEditing.ts'
 import { selectionOf, type Selection } from '../selection.ts'
 import type { ShownNumbers } from '../shownNumbers.ts'
+import { Plus, type Places } from './Plus.tsx'
 import { EarnedNote } from './EarnedNote.tsx'
 import type { Box } from './geometry.ts'
 import { labelOfStep, StepFace } from './StepFace.tsx'
@@ -14,6 +16,9 @@ import { labelOfStep, StepFace } from './StepFace.tsx'
 interface ItemProps {
   item: Item
   box: Box
+  /** Where steps can be added beside it, and what to do then; none where nothing can be changed. */
+  places: Places | undefined
+  onInsert: Editing['insert'] | undefined
   ink: string
   /** The step it shows; none for a path, the start and the end of the whole. */
   step: Step | undefined
@@ -29,46 +34,89 @@ interface ItemProps {
 }
 
 /**
- * One thing on the timetable: a button if it can be looked into, else only a mark. Drawn anew only
- * when something about it has changed, for there may be hundreds.
+ * One thing on the timetable, and the places beside it at which steps can be added. Drawn anew only
+ * when something about it has changed, for there may be hundreds; and when it only moves, what is in
+ * it stays as it is.
  */
 export const ItemView = memo(
   function ItemView(props: ItemProps): ReactNode {
-    const { item, box, ink, step, name, numbers, selected, onSelect, movable, mark } = props
-    const { setNodeRef, listeners, isDragging } = useDragged(item, movable)
+    const { item, box, places, onInsert, mark, ...looks } = props
+    const { left, top, width, height } = box
+    const { id, kind, key, fork } = item
     const own = selectionOf(item)
-    const style = {
-      left: box.left,
-      top: box.top,
-      width: box.width,
-      height: box.height,
-      ...(step && isMessage(step) ? { borderTopColor: ink } : {}),
+    const called = labelOf(item, looks.step, looks.name)
+    const plus = (side: 'before' | 'after') => {
+      const beside = places?.[side]
+      if (!beside || !onInsert) return null
+      return <Plus {...beside} {...{ side, width, height, onInsert }} name={called} />
     }
-    if (!own) return <Mark item={item} style={style} />
     return (
-      <>
-        <button
-          ref={setNodeRef}
-          type="button"
-          {...itemProps(item.id, own)}
-          {...listeners}
-          aria-label={`${labelOf(item, step, name)}${mark ? `, ${MARKS[mark]}` : ''}`}
-          aria-pressed={selected}
-          onClick={() => onSelect(own)}
-          className={`absolute text-left ${FRAMES[item.kind]} ${selected ? 'outline-2 outline-offset-1 outline-accent' : ''} ${isDragging ? 'opacity-40' : ''}`}
-          style={style}
-        >
-          {item.kind === 'branch' && (
-            <BranchFace fork={item.fork} branch={item.key} name={name} numbers={numbers} />
-          )}
-          {item.kind !== 'branch' && step && <StepFace step={step} numbers={numbers} />}
-        </button>
-        {mark && <ChangeMark kind={mark} box={box} />}
-      </>
+      <div className="absolute" style={{ left, top, width, height }}>
+        {plus('before')}
+        {own ? (
+          <ItemButton {...looks} {...{ id, kind, branch: key, fork, own, called, mark }} />
+        ) : (
+          <Mark kind={kind} />
+        )}
+        {plus('after')}
+        {mark && <ChangeMark kind={mark} />}
+      </div>
     )
   },
-  sameProps<ItemProps>('item', 'box'),
+  sameProps<ItemProps>('item', 'box', 'places'),
 )
+
+interface ButtonProps
+  extends
+    Pick<
+      ItemProps,
+      'ink' | 'step' | 'name' | 'numbers' | 'selected' | 'onSelect' | 'movable' | 'mark'
+    >,
+    Pick<Item, 'id' | 'kind' | 'fork'> {
+  /** The key of the step, or of the path. */
+  branch: string | null
+  own: Selection
+  /** How it is called, for those who do not see it. */
+  called: string
+}
+
+const ItemButton = memo(function ItemButton(props: ButtonProps): ReactNode {
+  const {
+    id,
+    kind,
+    branch,
+    fork,
+    own,
+    called,
+    ink,
+    step,
+    name,
+    numbers,
+    selected,
+    onSelect,
+    movable,
+    mark,
+  } = props
+  const { setNodeRef, listeners, isDragging } = useDragged({ id, key: branch, kind }, movable)
+  return (
+    <button
+      ref={setNodeRef}
+      type="button"
+      {...itemProps(id, own)}
+      {...listeners}
+      aria-label={`${called}${mark ? `, ${MARKS[mark]}` : ''}`}
+      aria-pressed={selected}
+      onClick={() => onSelect(own)}
+      className={`absolute inset-0 text-left ${FRAMES[kind]} ${selected ? 'outline-2 outline-offset-1 outline-accent' : ''} ${isDragging ? 'opacity-40' : ''}`}
+      style={step && isMessage(step) ? { borderTopColor: ink } : undefined}
+    >
+      {kind === 'branch' && (
+        <BranchFace fork={fork} branch={branch} name={name} numbers={numbers} />
+      )}
+      {kind !== 'branch' && step && <StepFace step={step} numbers={numbers} />}
+    </button>
+  )
+}, sameProps<ButtonProps>('own'))
 
 const MARKS: Readonly<Record<Change['kind'], string>> = {
   added: 'new',
@@ -77,12 +125,11 @@ const MARKS: Readonly<Record<Change['kind'], string>> = {
   removed: 'gone',
 }
 
-function ChangeMark({ kind, box }: { kind: Change['kind']; box: Box }): ReactNode {
+function ChangeMark({ kind }: { kind: Change['kind'] }): ReactNode {
   return (
     <span
       aria-hidden="true"
-      style={{ left: box.left + 4, top: box.top - 8 }}
-      className="pointer-events-none absolute rounded-sm bg-warning px-1 font-mono text-[10px] leading-tight text-base-100"
+      className="pointer-events-none absolute -top-2 left-1 rounded-sm bg-warning px-1 font-mono text-[10px] leading-tight text-base-100"
     >
       {MARKS[kind]}
     </span>
@@ -90,7 +137,7 @@ function ChangeMark({ kind, box }: { kind: Change['kind']; box: Box }): ReactNod
 }
 
 /** Lets a step be dragged; paths, joins and ends stay where they are. */
-function useDragged({ id, key, kind }: Item, movable: boolean) {
+function useDragged({ id, key, kind }: Pick<Item, 'id' | 'key' | 'kind'>, movable: boolean) {
   const isStep = key !== null && kind !== 'branch' && kind !== 'join'
   return useDraggable({ id: isStep ? key : id, disabled: !movable || !isStep })
 }
@@ -124,21 +171,17 @@ const FRAMES: Readonly<Record<Item['kind'], string>> = {
   end: 'rounded-sm bg-secondary',
 }
 
-function Mark({ item, style }: { item: Item; style: object }): ReactNode {
-  if (item.kind === 'join') {
+/** What is only drawn: where paths meet, and where one ends of itself. */
+function Mark({ kind }: Pick<Item, 'kind'>): ReactNode {
+  if (kind === 'join') {
     return (
       <span
         aria-hidden="true"
-        className="absolute rounded-full border-2 border-secondary bg-base-100"
-        style={style}
+        className="absolute inset-0 rounded-full border-2 border-secondary bg-base-100"
       />
     )
   }
-  return (
-    <span className="absolute grid place-items-center" style={style} title="The way ends here">
-      <span className="h-full w-full rounded-sm bg-secondary" />
-    </span>
-  )
+  return <span className="absolute inset-0 rounded-sm bg-secondary" title="The way ends here" />
 }
 
 interface BranchProps extends Pick<ItemProps, 'name' | 'numbers'> {
@@ -164,8 +207,9 @@ const BranchFace = memo(function BranchFace(props: BranchProps): ReactNode {
   )
 })
 
-function labelOf(item: Item, step: Step | undefined, name: string): string {
-  if (item.kind === 'start') return 'Start'
-  if (item.kind === 'branch') return `Path: ${name}`
+function labelOf({ kind }: Item, step: Step | undefined, name: string): string {
+  if (kind === 'start') return 'Start'
+  if (kind === 'branch') return `Path: ${name}`
+  if (kind === 'join') return 'where paths meet'
   return step ? labelOfStep(step) : 'End'
 }

@@ -5,10 +5,12 @@ import { isFork, type Step } from '../../../core/workflow/steps.ts'
 import { selectionOf, sameSelection, type Selection } from '../selection.ts'
 import type { ShownNumbers } from '../shownNumbers.ts'
 import type { Marks } from '../versions/useChanges.ts'
+import type { Editing } from '../editing/useEditing.ts'
 import type { Geometry } from './geometry.ts'
 import type { InSight } from './inSight.ts'
 import { inkFor } from './ink.ts'
 import { ItemView } from './ItemView.tsx'
+import { placesOf } from './Plus.tsx'
 
 interface Props {
   layout: Layout
@@ -23,15 +25,29 @@ interface Props {
   /** Steps can be dragged elsewhere. */
   movable: boolean
   marks: Marks
+  /** What adds a step; missing where none can be added. */
+  onInsert: Editing['insert'] | undefined
 }
 
 /** What stands on the timetable and can be seen, and always what is selected or held. */
 export const Items = memo(function Items(props: Props): ReactNode {
-  const { layout, geometry, inSight, numbers, selection, onSelect, held, movable, marks } = props
+  const {
+    layout,
+    geometry,
+    inSight,
+    numbers,
+    selection,
+    onSelect,
+    held,
+    movable,
+    marks,
+    onInsert,
+  } = props
   const steps = useMemo(
     () => new Map(allSteps(props.steps).map((step) => [step.key, step])),
     [props.steps],
   )
+  const places = useMemo(() => placesOf(layout.links), [layout])
   const selected = useMemo(() => layout.items.find(isOf(selection))?.id, [layout, selection])
   return layout.items.map((item) => {
     const isSelected = item.id === selected
@@ -42,6 +58,8 @@ export const Items = memo(function Items(props: Props): ReactNode {
         key={item.id}
         item={item}
         box={geometry.boxOf(item)}
+        places={places.get(item.id)}
+        onInsert={onInsert}
         ink={inkFor(item, layout)}
         step={item.key === null ? undefined : steps.get(item.key)}
         name={item.kind === 'branch' ? branchName(item, steps) : ''}

@@ -23,7 +23,6 @@ import { DragSteps } from './DragSteps.tsx'
 import { neighbour, type Geometry } from './geometry.ts'
 import { MomentHeads, MomentLines, PathHeads } from './Heads.tsx'
 import type { InSight } from './inSight.ts'
-import { InsertPoints } from './InsertPoints.tsx'
 import { Items } from './Items.tsx'
 import { Lines } from './Lines.tsx'
 import { labelOfStep } from './StepFace.tsx'
@@ -170,15 +169,8 @@ function Sheet(): ReactNode {
         held={held}
         movable={editing !== undefined}
         marks={marks}
+        onInsert={whole ? undefined : editing?.insert}
       />
-      {editing && !whole && (
-        <InsertPoints
-          layout={layout}
-          geometry={geometry}
-          inSight={inSight}
-          onInsert={editing.insert}
-        />
-      )}
     </div>
   )
 }

@@ -170,13 +170,25 @@ function turnX(from: Box, to: Box): number {
   return isFork(from) ? from.left + from.width + GAP / 4 : to.left - GAP / 4
 }
 
-/** Where the "+" of a line goes: on the level part in front of the second box. */
-export function insertPoint(from: Box, to: Box): { x: number; y: number } {
-  const y = to.top + to.height / 2
-  const startY = from.top + from.height / 2
-  if (y === startY || isFork(from)) return { x: to.left - GAP / 2, y }
-  // Beside the turn, not over it.
-  return { x: from.left + from.width + GAP / 2 - 3, y: startY }
+/** The size of a "+". */
+export const PLUS = 18
+
+/**
+ * Beside which of two items the "+" of the line between them stands: on the level part of it, before
+ * the second, or else after the first.
+ */
+export function plusSide(from: Item, to: Item): 'before' | 'after' {
+  return from.rowFrom + from.rowTo === to.rowFrom + to.rowTo ? 'before' : 'after'
+}
+
+/** Where a "+" beside an item stands, from the corner of the item. */
+export function plusAt(
+  side: 'before' | 'after',
+  { width, height }: Pick<Box, 'width' | 'height'>,
+): { left: number; top: number } {
+  // After: beside the turn of the line, not over it.
+  const middle = side === 'before' ? -GAP / 2 : width + GAP / 2 - 3
+  return { left: middle - PLUS / 2, top: (height - PLUS) / 2 }
 }
 
 /** The item to go to from another with an arrow key, or null. */
