@@ -65,7 +65,7 @@ test('a step is dragged to another path, and a moment is changed at its head', a
   await page.mouse.up()
   await expect(page.locator('[data-after="branch:split-1:branch-1"]')).toHaveAttribute(
     'aria-label',
-    'Add before Email: Welcome',
+    'Add before “Welcome”',
   )
 
   await page.getByRole('button', { name: 'Change the moment + 1 d' }).click()

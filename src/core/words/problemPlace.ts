@@ -1,6 +1,7 @@
 import type { Definition } from '../workflow/definition.ts'
 import type { StepKind } from '../workflow/steps.ts'
 import type { ChangedPlace } from './changes.ts'
+import { STEP_WORDS } from './steps.ts'
 
 /** Where in a workflow something cannot be taken: what to select, and how to call it. */
 export interface ProblemPlace {
@@ -42,7 +43,10 @@ function ownerOf(list: string, name: string, part: unknown, around: Owner): Owne
   if (name === 'exclusions') return { place: { kind: 'exclusions' }, owner: 'the exclusions' }
   if (!isKeyed(part)) return null
   if (STEP_LISTS.has(list)) {
-    return { place: { kind: 'step', key: part.key }, owner: quoted(part.name) ?? STEPS[part.kind] }
+    return {
+      place: { kind: 'step', key: part.key },
+      owner: quoted(part.name) ?? STEP_WORDS[part.kind],
+    }
   }
   if (!PATH_LISTS.has(list) || around.place.kind !== 'step') return null
   const place = { kind: 'branch', fork: around.place.key, branch: part.key } as const
@@ -62,23 +66,6 @@ const isKeyed = (part: unknown): part is Keyed =>
   typeof part === 'object' && part !== null && 'key' in part
 
 const quoted = (name: string | undefined) => (name ? `“${name}”` : undefined)
-
-const STEPS: Readonly<Record<StepKind, string>> = {
-  wait: 'a wait',
-  until: 'a wait until a date',
-  waitFor: 'a wait for an event',
-  split: 'a split',
-  experiment: 'an experiment',
-  email: 'an email',
-  sms: 'a text message',
-  note: 'a staff note',
-  coupon: 'a coupon',
-  tag: 'a tag',
-  list: 'a list',
-  property: 'a property',
-  hook: 'a hook',
-  end: 'an end',
-}
 
 /** Parts of a document as they are called on the screen. */
 const FIELDS: Readonly<Record<string, string>> = {

@@ -1,7 +1,25 @@
 import type { Definition } from '../workflow/definition.ts'
 import { allSteps } from '../workflow/lists.ts'
-import type { WaitStep } from '../workflow/steps.ts'
+import type { StepKind, WaitStep } from '../workflow/steps.ts'
 import { shortDuration, weekdaysWords } from './quantities.ts'
+
+/** What a step is, where it has no name. */
+export const STEP_WORDS: Readonly<Record<StepKind, string>> = {
+  wait: 'a wait',
+  until: 'a wait until a date',
+  waitFor: 'a wait for an event',
+  split: 'a split',
+  experiment: 'an experiment',
+  email: 'an email',
+  sms: 'a text message',
+  note: 'a staff note',
+  coupon: 'a coupon',
+  tag: 'a tag',
+  list: 'a list',
+  property: 'a property',
+  hook: 'a hook',
+  end: 'an end',
+}
 
 /** The name of a step, for sentences; its key where the version has none. */
 export function stepName(definition: Definition, key: string): string {

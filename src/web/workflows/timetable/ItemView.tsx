@@ -2,6 +2,7 @@ import { useDraggable } from '@dnd-kit/core'
 import { memo, type ReactNode } from 'react'
 import type { Item } from '../../../core/timetable/layout.ts'
 import type { Change } from '../../../core/words/changes.ts'
+import { shortWaitOnDays, STEP_WORDS } from '../../../core/words/steps.ts'
 import { isMessage, type Step } from '../../../core/workflow/steps.ts'
 import { sameProps } from '../../ui/sameProps.ts'
 import { itemProps } from '../editing/EditingFrame.tsx'
@@ -48,7 +49,13 @@ export const ItemView = memo(
     const plus = (side: 'before' | 'after') => {
       const beside = places?.[side]
       if (!beside || !onInsert) return null
-      return <Plus {...beside} {...{ side, width, height, onInsert }} name={called} />
+      return (
+        <Plus
+          {...beside}
+          {...{ side, width, height, onInsert }}
+          name={besideName(item, looks.step, looks.name)}
+        />
+      )
     }
     return (
       <div className="absolute" style={{ left, top, width, height }}>
@@ -210,6 +217,15 @@ const BranchFace = memo(function BranchFace(props: BranchProps): ReactNode {
 function labelOf({ kind }: Item, step: Step | undefined, name: string): string {
   if (kind === 'start') return 'Start'
   if (kind === 'branch') return `Path: ${name}`
-  if (kind === 'join') return 'where paths meet'
   return step ? labelOfStep(step) : 'End'
+}
+
+/** What a place is said to be before or after: "“Thanks”", "the wait of 7 d". */
+function besideName({ kind }: Item, step: Step | undefined, name: string): string {
+  if (kind === 'start') return 'the start'
+  if (kind === 'join') return 'where paths meet'
+  if (kind === 'branch') return `“${name}”`
+  if (!step) return 'the end'
+  if ('name' in step && step.name !== '') return `“${step.name}”`
+  return step.kind === 'wait' ? `the wait of ${shortWaitOnDays(step)}` : STEP_WORDS[step.kind]
 }

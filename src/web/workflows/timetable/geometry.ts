@@ -13,7 +13,8 @@ const ACTION = { width: 116, height: 44 }
 const FORK = { width: 28, height: 28 }
 
 const SIZES: Readonly<Record<ItemKind, { width: number; height: number }>> = {
-  start: { width: 18, height: 18 },
+  // With the "+" behind it far enough apart to be hit: WCAG 2.5.8.
+  start: { width: 22, height: 22 },
   wait: { width: 0, height: 26 },
   until: { width: 76, height: 26 },
   email: STOP,
@@ -165,9 +166,9 @@ export function lineParts(from: Box, to: Box): LineParts {
 
 const isFork = (box: Box): boolean => box.height === FORK.height && box.width === FORK.width
 
-/** Forks turn right after they start, rejoins just before they end. */
+/** Forks turn right after they start, rejoins just before they end: behind the "+" of a path. */
 function turnX(from: Box, to: Box): number {
-  return isFork(from) ? from.left + from.width + GAP / 4 : to.left - GAP / 4
+  return isFork(from) ? from.left + from.width + GAP / 4 : to.left - 3
 }
 
 /** The size of a "+". */
@@ -186,8 +187,7 @@ export function plusAt(
   side: 'before' | 'after',
   { width, height }: Pick<Box, 'width' | 'height'>,
 ): { left: number; top: number } {
-  // After: beside the turn of the line, not over it.
-  const middle = side === 'before' ? -GAP / 2 : width + GAP / 2 - 3
+  const middle = side === 'before' ? -GAP / 2 : width + GAP / 2
   return { left: middle - PLUS / 2, top: (height - PLUS) / 2 }
 }
 
