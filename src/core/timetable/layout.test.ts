@@ -31,6 +31,23 @@ describe('moments', () => {
     const goesOn = aDefinition({ steps: [...steps, anEmail('c')] })
     expect(labels(layoutTimetable(goesOn)).at(-1)).toBe('+ 20 min to 7 d')
   })
+  test('begin at the date that a workflow starts by', () => {
+    const trigger = {
+      kind: 'date',
+      field: 'subscription.nextPaymentAt',
+      direction: 'before',
+      days: 7,
+      at: '09:00',
+      zone: 'recipient',
+    } as const
+    const steps = [anEmail('a'), wait('w', 'P8D'), anEmail('b')]
+    expect(labels(layoutTimetable(aDefinition({ trigger, steps })))).toEqual([
+      '7 d before next payment, 09:00',
+      '+ 8 d',
+    ])
+    const onTheDay = aDefinition({ trigger: { ...trigger, days: 0 }, steps: [anEmail('a')] })
+    expect(labels(layoutTimetable(onTheDay))).toEqual(['on next payment, 09:00'])
+  })
   test('add up along a path; a day and 24 hours stay apart', () => {
     const steps = [
       split(

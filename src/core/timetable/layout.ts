@@ -13,7 +13,7 @@ import {
   type Offset,
 } from './offsets.ts'
 import { heightOf, rowsNeeded, sharesOf, type Band } from './rows.ts'
-import { offsetAfter, offsetInside } from './stepOffsets.ts'
+import { offsetAfter, offsetInside, startWords } from './stepOffsets.ts'
 
 export type ItemKind = StepKind | 'start' | 'branch' | 'join'
 
@@ -109,7 +109,7 @@ export function layoutTimetable(definition: Definition): Timetable {
     const place = { list: null, index: steps.length }
     sketch.add('end', null, way.band, way.pen, place)
   }
-  return finish(sketch, rowWays(steps, rowCount))
+  return finish(sketch, rowWays(steps, rowCount), startWords(definition.trigger))
 }
 
 /**
@@ -276,7 +276,7 @@ function rowWays(steps: readonly Step[], rowCount: number): RowWay[][] {
   })
 }
 
-function finish({ columns, items, links }: Sketch, ways: RowWay[][]): Timetable {
+function finish({ columns, items, links }: Sketch, ways: RowWay[][], start: string): Timetable {
   const inOrder = [...columns.values()]
     .filter((column) => column.items.length > 0)
     .toSorted((a, b) => compareOffsets(a.offset, b.offset))
@@ -290,7 +290,8 @@ function finish({ columns, items, links }: Sketch, ways: RowWay[][]): Timetable 
       item.slot += firstSlot
       slots[item.slot]?.push(item)
     }
-    const label = within.every(isMark) ? '' : offsetWords(offset)
+    const words = offset === AT_ONCE ? start : offsetWords(offset)
+    const label = within.every(isMark) ? '' : words
     moments.push({ label, afterMs: afterEntry(offset), firstSlot, slots: count })
   }
   return { rows: ways.map(toRow), moments, slots, items, links }

@@ -1,9 +1,27 @@
 import { findField } from '../conditions/fields.ts'
 import { remembered } from '../shared/remembered.ts'
+import type { Duration } from '../shared/duration.ts'
+import type { TimeOfDay } from '../shared/localTime.ts'
 import { shortDuration } from '../words/quantities.ts'
 import { CAME } from '../workflow/lists.ts'
 import type { ForkStep, Step, UntilStep, WaitStep } from '../workflow/steps.ts'
-import { anchorLater, atAnchor, laterBy, withinLimit, type Offset } from './offsets.ts'
+import type { Trigger } from '../workflow/trigger.ts'
+import {
+  anchorLater,
+  AT_ONCE,
+  atAnchor,
+  laterBy,
+  offsetWords,
+  withinLimit,
+  type Offset,
+} from './offsets.ts'
+
+/** The heading of the column at which a workflow starts: "at once", "7 d before next payment, 09:00". */
+export function startWords(trigger: Trigger): string {
+  if (trigger.kind !== 'date') return offsetWords(AT_ONCE)
+  const { field, direction, days, at } = trigger
+  return besideDateWords(field, direction, `P${days}D`, at)
+}
 
 /** When what follows a step happens: the same object each time for a step that stands where it stood. */
 export function offsetAfter(offset: Offset, step: Step): Offset {
@@ -41,9 +59,18 @@ const whenItDidNot = remembered((offset: Offset) =>
 
 function anchorWords({ until }: UntilStep): string {
   if (until.kind === 'fixed') return `${until.date}, ${until.at}`
-  const label = findField(until.field)?.label ?? until.field
-  const clock = until.at === undefined ? '' : `, ${until.at}`
   const { direction, duration } = until.offset
+  return besideDateWords(until.field, direction, duration, until.at)
+}
+
+function besideDateWords(
+  field: string,
+  direction: 'before' | 'after',
+  duration: Duration,
+  at: TimeOfDay | undefined,
+): string {
+  const label = findField(field)?.label ?? field
+  const clock = at === undefined ? '' : `, ${at}`
   const span = shortDuration(duration)
   return span === '0' ? `on ${label}${clock}` : `${span} ${direction} ${label}${clock}`
 }

@@ -18,7 +18,7 @@ export const STEP_WORDS: Readonly<Record<StepKind, string>> = {
   list: 'a list',
   property: 'a property',
   hook: 'a hook',
-  end: 'an end',
+  end: 'the end',
 }
 
 /** The name of a step, for sentences; its key where the version has none. */

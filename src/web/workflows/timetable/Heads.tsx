@@ -21,7 +21,13 @@ interface MomentHeadsProps {
 /** The moments over the columns; stays in sight while scrolling down. */
 export const MomentHeads = memo(function MomentHeads(props: MomentHeadsProps): ReactNode {
   const { layout, geometry, view, corner, onSelect } = props
-  const waits = useMemo(() => waitsByMoment(layout), [layout])
+  const { waits, start } = useMemo(
+    () => ({
+      waits: waitsByMoment(layout),
+      start: layout.items.find(({ kind }) => kind === 'start')?.moment,
+    }),
+    [layout],
+  )
   return (
     <div
       className="sticky top-0 z-20 border-b border-base-300 bg-base-100"
@@ -40,7 +46,12 @@ export const MomentHeads = memo(function MomentHeads(props: MomentHeadsProps): R
           style={{ left, width }}
         >
           <span className="sticky" style={{ left: HEAD_WIDTH + 12 }}>
-            <MomentHead label={label} waits={waits.get(moment) ?? []} onSelect={onSelect} />
+            <MomentHead
+              label={label}
+              waits={waits.get(moment) ?? []}
+              isDate={moment === start && label !== 'at once'}
+              onSelect={onSelect}
+            />
           </span>
         </div>
       ))}
@@ -69,14 +80,17 @@ function waitsByMoment({ items }: Layout): Map<number, string[]> {
 interface MomentHeadProps extends Pick<MomentHeadsProps, 'onSelect'> {
   label: string
   waits: readonly string[]
+  /** It is the date that the workflow starts by. */
+  isDate: boolean
 }
 
-/** The head of a column; where waits lead to it, it is also the place to change them all at once. */
-function MomentHead({ label, waits, onSelect }: MomentHeadProps): ReactNode {
-  if (waits.length === 0) return label
+/** The head of a column; where waits or a date lead to it, it is also the place to change them all at once. */
+function MomentHead({ label, waits, isDate, onSelect }: MomentHeadProps): ReactNode {
+  if (waits.length === 0 && !isDate) return label
   const [only, ...others] = waits
   const select = () => {
-    if (only !== undefined && others.length === 0) onSelect({ kind: 'step', key: only })
+    if (isDate) onSelect({ kind: 'trigger' })
+    else if (only !== undefined && others.length === 0) onSelect({ kind: 'step', key: only })
     else onSelect({ kind: 'moment', waits: [...waits] })
     focusInspector()
   }

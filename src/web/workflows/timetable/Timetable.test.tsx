@@ -35,8 +35,8 @@ function AsTimetable(props: ShownProps) {
 }
 
 /** A draft shown in one of the two ways it is edited in; tells what it and what is selected are by now. */
-function edit(Shown: ComponentType<ShownProps>, mayEdit = true) {
-  const now = { definition: aDefinition({ steps: STEPS }), selection: { kind: 'workflow' } as Selection } // prettier-ignore
+function edit(Shown: ComponentType<ShownProps>, mayEdit = true, over: Partial<Definition> = {}) {
+  const now = { definition: aDefinition({ steps: STEPS, ...over }), selection: { kind: 'workflow' } as Selection } // prettier-ignore
   function Page() {
     const [definition, setDefinition] = useState(now.definition)
     const [selection, setSelection] = useState(now.selection)
@@ -193,5 +193,33 @@ describe('the timetable', () => {
     const now = edit(AsTimetable)
     await userEvent.click(screen.getByRole('button', { name: 'Change the moment + 1 d' }))
     expect(now.selection).toEqual({ kind: 'step', key: 'w' })
+  })
+
+  test('so is the date that a workflow starts by', async () => {
+    const trigger = {
+      kind: 'date',
+      field: 'subscription.nextPaymentAt',
+      direction: 'before',
+      days: 7,
+      at: '09:00',
+      zone: 'shop',
+    } as const
+    const now = edit(AsTimetable, true, { trigger })
+    const head = 'Change the moment 7 d before next payment, 09:00'
+    await userEvent.click(screen.getByRole('button', { name: head }))
+    expect(now.selection).toEqual({ kind: 'trigger' })
+  })
+
+  test('a place to add at is called by what it stands beside', () => {
+    edit(AsTimetable)
+    for (const name of [
+      'Add before the wait of 1 d',
+      'Add before “Thanks”',
+      'Add before a split',
+      'Add before “Again”',
+      'Add before the end',
+    ]) {
+      expect(screen.getAllByRole('button', { name }).length).toBeGreaterThan(0)
+    }
   })
 })
