@@ -68,6 +68,19 @@ describe('merge fields', () => {
   test('without one, nothing is sent', async () => {
     await expect(render({}, { customer: { firstName: null } })).rejects.toThrow(RenderError)
   })
+  test.each([
+    ['{{ customer.first_name }}', '“first name” is not known here, and has no fallback'],
+    ['{{ subscription.title }}', '“product subscribed to” is not known here, and has no fallback'],
+    ['{{ customer.nickname }}', 'there is no merge field “customer.nickname”'],
+    ['{{ order.total | shout }}', 'undefined filter: shout'],
+  ])(
+    '%s: the reason is in words, with the name that the field is offered by',
+    async (body, why) => {
+      const facts = { customer: { firstName: null } }
+      const reason = render({ subject: 'Hi', body }, facts).catch((error: Error) => error.message)
+      expect(await reason).toBe(why)
+    },
+  )
   test('an empty subject or text is not sent either', async () => {
     await expect(render({ subject: ' ' })).rejects.toThrow(/subject is empty/)
     await expect(render({ body: '{% if false %}x{% endif %}' })).rejects.toThrow(/text is empty/)

@@ -1,7 +1,7 @@
 import { Drop, Liquid, type Template } from 'liquidjs'
 import type { Facts } from '../../core/events/facts.ts'
 import { MERGE_FIELDS, mergeValues, type MergeField } from '../../core/messages/mergeFields.ts'
-import { RenderError } from './renderError.ts'
+import { RenderError, unknownField } from './renderError.ts'
 
 const MAX_OUTPUT_CHARACTERS = 200_000
 
@@ -90,13 +90,19 @@ function writeIn(scope: Scope, { key, about, print }: MergeField, facts: Facts):
   }
 }
 
+/** What the template language says, for people: without its lines and columns, with names for keys. */
+function reasonOf({ message }: Error): string {
+  const [, key] = /^undefined variable: ([\w.]+)/.exec(message) ?? []
+  return key === undefined ? message.replace(/, line:\d+(, col:\d+)?$/, '') : unknownField(key)
+}
+
 /** Fills a template for one recipient. Throws RenderError with the reason. */
 export function renderTemplate(template: string, scope: Scope): string {
   let output: string
   try {
     output = liquid.renderSync(parse(template), scope) as string
   } catch (error) {
-    throw new RenderError((error as Error).message)
+    throw new RenderError(reasonOf(error as Error))
   }
   if (output.length > MAX_OUTPUT_CHARACTERS) throw new RenderError('the text is far too long')
   return output

@@ -62,6 +62,7 @@ function KnownCustomer({ value, onChange }: Props): ReactNode {
     <>
       <input
         type="search"
+        maxLength={100}
         className="input input-sm w-full"
         placeholder="Name or address"
         aria-label="Search customers"

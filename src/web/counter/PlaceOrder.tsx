@@ -92,6 +92,7 @@ function ProductPicker({ products, basket, onChange }: PickerProps): ReactNode {
       <div className="border-b border-base-300 p-2">
         <input
           type="search"
+          maxLength={100}
           className="input input-sm w-full"
           placeholder="Search products"
           aria-label="Search products"

@@ -64,6 +64,7 @@ export function LedgerPage(): ReactNode {
         <WorkflowFilter value={filter.workflow} onChange={(workflow) => set({ workflow })} />
         <input
           type="search"
+          maxLength={100}
           className="input input-sm w-64 md:ml-auto"
           placeholder="Name, address or order number"
           aria-label="Search the ledger"

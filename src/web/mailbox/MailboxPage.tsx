@@ -39,6 +39,7 @@ export function MailboxPage(): ReactNode {
           </PageHeading>
           <input
             type="search"
+            maxLength={100}
             className="input input-sm w-full"
             placeholder="Address, subject or text"
             aria-label="Search mails"

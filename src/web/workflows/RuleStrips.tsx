@@ -11,6 +11,8 @@ type Rules = Pick<Definition, 'trigger' | 'entry' | 'exclusions' | 'priority'>
 
 interface Props extends Rules {
   numbers: WorkflowNumbersResponse | undefined
+  /** How many entered, in words. */
+  entered: string | undefined
   /** What kind of thing is selected. */
   selected: Selection['kind']
   onSelect: (selection: Selection) => void
@@ -18,7 +20,7 @@ interface Props extends Rules {
 
 /** The rules that stand over the whole timetable: start, entry, exclusions. */
 export const RuleStrips = memo(function RuleStrips(props: Props): ReactNode {
-  const { trigger, entry, exclusions, priority, numbers, selected, onSelect } = props
+  const { trigger, entry, exclusions, priority, numbers, entered, selected, onSelect } = props
   const words = useWords()
   const leftBy = new Map(numbers?.exclusions.map(({ exclusion, left }) => [exclusion, left]))
   const strip = (kind: 'trigger' | 'entry' | 'exclusions') => ({
@@ -27,7 +29,7 @@ export const RuleStrips = memo(function RuleStrips(props: Props): ReactNode {
   })
   return (
     <div className="panel print:hidden col-span-full grid grid-cols-[fit-content(36%)_fit-content(30%)_minmax(0,1fr)]">
-      <Strip title="Starts when" {...strip('trigger')}>
+      <Strip title="Starts when" note={entered} {...strip('trigger')}>
         <span className="chip font-medium">{triggerWords(unfiltered(trigger), words)}</span>
         {trigger.filter && <span className="chip">{conditionWords(trigger.filter, words)}</span>}
       </Strip>
@@ -71,7 +73,7 @@ function entryWords({ rule }: Rules['entry']): string {
 
 interface StripProps {
   title: string
-  note?: string
+  note?: string | undefined
   selected: boolean
   onClick: () => void
   children: ReactNode
@@ -85,7 +87,7 @@ function Strip({ title, note, selected, onClick, children }: StripProps): ReactN
       onClick={onClick}
       className={`flex flex-col border-l border-base-300 px-3 py-2 text-left first:border-l-0 first:rounded-l-box last:rounded-r-box hover:bg-base-200 ${selected ? 'bg-base-200' : ''}`}
     >
-      <span className="mb-1.5 flex w-full justify-between text-xs text-secondary">
+      <span className="mb-1.5 flex w-full justify-between gap-4 text-xs text-secondary">
         <span>{title}</span>
         {note && <span>{note}</span>}
       </span>

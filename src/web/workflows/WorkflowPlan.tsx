@@ -11,6 +11,7 @@ import type { Selection } from './selection.ts'
 import { Timetable } from './timetable/Timetable.tsx'
 import type { Draft } from './useDraft.ts'
 import type { View } from './useShownAs.ts'
+import { enteredWords } from './shownNumbers.ts'
 import { useShownNumbers } from './useShownNumbers.tsx'
 import { useMarks } from './versions/useChanges.ts'
 import { VersionsPanel } from './versions/VersionsPanel.tsx'
@@ -107,6 +108,7 @@ const Plan = memo(function Plan(props: PlanProps): ReactNode {
         exclusions={exclusions}
         priority={priority}
         numbers={numbers}
+        entered={numbers && enteredWords(numbers, definition.steps)}
         selected={selection.kind}
         onSelect={onSelect}
       />

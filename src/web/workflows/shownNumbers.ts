@@ -1,5 +1,6 @@
 import type { WorkflowNumbersResponse } from '../../contract/workflows.ts'
-import { CAME } from '../../core/workflow/lists.ts'
+import { allSteps, CAME } from '../../core/workflow/lists.ts'
+import type { Step } from '../../core/workflow/steps.ts'
 
 /** What is counted at every stop: what happened, or what would have. */
 export type ShownNumbers = WorkflowNumbersResponse & {
@@ -17,4 +18,22 @@ export function isCounted(
   if (!counted) return true
   const isPathKnown = !branch || branch === CAME || counted.has(branch)
   return counted.has(step) && isPathKnown
+}
+
+/** How many entered, and how many messages a customer gets of it: "281 in 90 days, 2.3 messages each". */
+export function enteredWords(
+  { total, steps: counts, isReplay }: ShownNumbers,
+  steps: Step[],
+): string {
+  const when = isReplay ? 'in 90 days' : 'so far'
+  if (total.entered === 0) return `nobody ${when}`
+  const toCustomers = new Set(
+    allSteps(steps)
+      .filter(({ kind }) => kind === 'email' || kind === 'sms')
+      .map(({ key }) => key),
+  )
+  const sent = counts.reduce((sum, one) => sum + (toCustomers.has(one.step) ? one.sent : 0), 0)
+  const each = Number((sent / total.entered).toFixed(1))
+  const messages = toCustomers.size === 0 ? '' : `, ${each} message${each === 1 ? '' : 's'} each`
+  return `${total.entered} ${when}${messages}`
 }

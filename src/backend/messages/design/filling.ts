@@ -3,7 +3,7 @@ import { findMergeField, type FieldPart } from '../../../core/messages/mergeFiel
 import type { Facts, LineFacts } from '../../../core/events/facts.ts'
 import { formatMoney } from '../../../core/shared/money.ts'
 import type { Product } from '../../recommend/index.ts'
-import { RenderError } from '../renderError.ts'
+import { fieldName, RenderError, unknownField } from '../renderError.ts'
 
 /** All that differs from one recipient of a design to the next. */
 export interface Filling {
@@ -29,11 +29,12 @@ export function valueOf(part: FieldPart, filling: Filling): string {
   const text = usualOf(key, filling)
   if (text !== undefined && format !== null) {
     const written = findMergeField(key)?.print(filling.facts, format) ?? null
-    if (written === null) throw new RenderError(`${key} cannot be written as "${format}"`)
+    if (written === null)
+      throw new RenderError(`${fieldName(key)} cannot be written as "${format}"`)
     return written
   }
   if (text !== undefined) return text
-  if (fallback === null) throw new RenderError(`undefined variable: ${key}`)
+  if (fallback === null) throw new RenderError(unknownField(key))
   return fallback
 }
 

@@ -137,6 +137,7 @@ function Filters({ labels, view, onChange }: FiltersProps): ReactNode {
       </label>
       <input
         type="search"
+        maxLength={100}
         className="input input-sm w-64"
         placeholder="Search name, trigger or label"
         aria-label="Search workflows"

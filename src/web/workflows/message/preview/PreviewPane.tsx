@@ -268,7 +268,7 @@ function SamplePicker({ samples }: { samples: Samples }): ReactNode {
       <button type="button" className="btn btn-ghost btn-xs btn-square" aria-label="The next one" disabled={index === -1 || index >= all.length - 1} onClick={() => step(1)}>
         <ChevronRight size={15} />
       </button>
-      <input className="input input-xs w-28" aria-label="Find somebody" placeholder="Find …" value={search} onChange={(event) => onSearch(event.target.value)} />
+      <input className="input input-xs w-28" aria-label="Find somebody" placeholder="Find …" maxLength={100} value={search} onChange={(event) => onSearch(event.target.value)} />
     </div>
   )
 } // prettier-ignore
