@@ -106,7 +106,9 @@ describe('looking at a message', () => {
     const message = [{ ...DESIGNED, subject: '{{ order.tracking_url }}' }]
     const answer = await call('POST', '/api/messages/preview', looking({ message }))
     expect(answer.statusCode).toBe(200)
-    expect(answer.json<{ problem: string }>().problem).toContain('order.tracking_url')
+    expect(answer.json<{ problem: string }>().problem).toContain(
+      '“tracking link” is not known here',
+    )
     const nobody = { customerId: 'none', subjectId: null, line: null }
     const gone = await call('POST', '/api/messages/preview', looking({ sample: nobody }))
     expect(gone.json()).toMatchObject({ problem: 'That customer is not there any more.' })

@@ -76,8 +76,10 @@ describe('merge fields', () => {
   ])(
     '%s: the reason is in words, with the name that the field is offered by',
     async (body, why) => {
-      const facts = { customer: { firstName: null } }
-      const reason = render({ subject: 'Hi', body }, facts).catch((error: Error) => error.message)
+      const nameless = { customer: { firstName: null } }
+      const reason = render({ subject: 'Hi', body }, nameless).catch(
+        (error: Error) => error.message,
+      )
       expect(await reason).toBe(why)
     },
   )

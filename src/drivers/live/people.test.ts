@@ -287,7 +287,7 @@ describe('needs attention', () => {
     expect(item).toMatchObject({
       kind: 'failed',
       step: 'm',
-      error: expect.stringContaining('tracking_url') as string,
+      error: expect.stringContaining('“tracking link” is not known here') as string,
     })
     await publishAgain(
       id,

@@ -26,7 +26,8 @@ const KEY: ApiKeyResponse = {
   createdAt: 0,
   lastUsedAt: null,
 }
-const refused = (message: string) => refusal(400, 'This cannot be saved.', { x: message })
+const refused = (message: string, path = 'x') =>
+  refusal(400, 'This cannot be saved.', { [path]: message })
 
 async function open(answers: Answers = {}, role: 'marketer' | 'staff' = 'marketer') {
   const asked = show(
@@ -54,7 +55,10 @@ describe('the rules for marketing', () => {
       'PUT /api/shop-rules': async (body: unknown) => {
         const parsed = shopRules.safeParse(body)
         await wait()
-        if (!parsed.success) return refused(parsed.error.issues[0]?.message ?? '')
+        if (!parsed.success) {
+          const [issue] = parsed.error.issues
+          return refused(issue?.message ?? '', issue?.path.join('.'))
+        }
         server.rules = parsed.data
         return done()
       },
@@ -98,7 +102,7 @@ describe('the rules for marketing', () => {
     const { server, sent } = await rules()
     await type('From', '08:00')
     expect((await screen.findByRole('alert')).textContent).toBe(
-      'What is typed here is not saved. This cannot be saved.must not begin when they end',
+      'What is typed here is not saved. This cannot be saved.Quiet hours must not begin when they end',
     )
     expect(server.rules).toEqual(RULES)
     await type('From', '20:00')

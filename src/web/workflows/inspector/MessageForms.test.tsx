@@ -15,7 +15,7 @@ describe('messages', () => {
     expect(now.definition.steps[0]).toMatchObject({
       sender: { name: 'Maren at the hives', address: 'swarm@combwright.example' },
     })
-    expect(screen.getByText(/Swarm desk .* \(not confirmed yet\)/)).toBeDefined()
+    expect(screen.getByText(/\(not confirmed yet\) · Swarm desk/)).toBeDefined()
   })
 
   test('one that is not among the senders is shown as what it is', async () => {
