@@ -66,6 +66,23 @@ test('a workflow is seen at a glance, as a whole', async ({ page }) => {
   )
 })
 
+test('the list of what can be added stays in the frame, and moves nothing sideways', async ({
+  page,
+}) => {
+  await open(page, 'Two messages', [anEmail('m0'), anEmail('m1')])
+  const last = page.locator('.plus').last()
+  await last.scrollIntoViewIfNeeded()
+  const scrolled = () => timetable(page).evaluate((frame) => frame.scrollLeft)
+  const before = await scrolled()
+  await last.click()
+  const menu = await page.getByPlaceholder('What to add: type or choose').boundingBox()
+  const frame = await timetable(page).boundingBox()
+  if (!menu || !frame) throw new Error('Both are on the page')
+  expect(menu.x).toBeGreaterThanOrEqual(frame.x)
+  expect(menu.x + menu.width).toBeLessThanOrEqual(frame.x + frame.width)
+  expect(await scrolled()).toBe(before)
+})
+
 /** Presses Tab until something has the focus, as somebody without a mouse does. */
 async function tabTo(page: Page, name: string, role: 'button' | 'link' | 'textbox' = 'button') {
   const goal = page.getByRole(role, { name, exact: true }).first()

@@ -1,7 +1,7 @@
 import { useRef, useState, type ReactNode } from 'react'
 import type { Place } from '../../../core/workflow/lists.ts'
 import type { StepKind } from '../../../core/workflow/steps.ts'
-import { StepMenu } from './StepMenu.tsx'
+import { MENU_WIDTH, StepMenu } from './StepMenu.tsx'
 
 interface Props {
   place: Place
@@ -21,7 +21,9 @@ export function AddHere(props: Props): ReactNode {
   const { place, label, after, onInsert, onOpen, left, top } = props
   const [open, setOpen] = useState(false)
   const button = useRef<HTMLButtonElement>(null)
+  const [toLeft, setToLeft] = useState(false)
   const show = (shown: boolean) => {
+    if (shown) setToLeft(hasNoRoom(button.current))
     setOpen(shown)
     onOpen?.(shown)
   }
@@ -42,6 +44,7 @@ export function AddHere(props: Props): ReactNode {
         <div className="absolute z-30" style={{ left: left ?? 0, top: top ?? 0 }}>
           <StepMenu
             button={button}
+            toLeft={toLeft}
             onClose={() => show(false)}
             onPick={(kind) => {
               show(false)
@@ -52,4 +55,12 @@ export function AddHere(props: Props): ReactNode {
       )}
     </>
   )
+}
+
+/** True where the list, put to the right of a "+", would run out of its frame, and to the left would not. */
+function hasNoRoom(button: HTMLElement | null): boolean {
+  const frame = button?.closest('[role="group"]')
+  if (!button || !frame) return false
+  const [own, around] = [button.getBoundingClientRect(), frame.getBoundingClientRect()]
+  return own.left + MENU_WIDTH > around.right && own.right - MENU_WIDTH > around.left
 }

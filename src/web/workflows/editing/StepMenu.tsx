@@ -8,11 +8,16 @@ import { STEP_ICONS } from '../timetable/stepIcons.ts'
 interface Props {
   /** What opens it, and closes it again. */
   button: RefObject<HTMLElement | null>
+  /** Stands to the left of it. */
+  toLeft: boolean
   onPick: (kind: StepKind) => void
   onClose: () => void
 }
 
 const GROUPS = [...new Set(STEP_KINDS.map(({ group }) => group))]
+
+/** In pixels, and a little room. */
+export const MENU_WIDTH = 292
 
 /** How well something that can be added fits what was typed: its name before its explanation. */
 function rankOf(value: string, typed: string): number {
@@ -25,7 +30,7 @@ function rankOf(value: string, typed: string): number {
 }
 
 /** The list of what can be added, narrowed as one types. */
-export function StepMenu({ button, onPick, onClose }: Props): ReactNode {
+export function StepMenu({ button, toLeft, onPick, onClose }: Props): ReactNode {
   const menu = useRef<HTMLDivElement>(null)
   const input = useRef<HTMLInputElement>(null)
   const opener = useRef(document.activeElement)
@@ -39,7 +44,7 @@ export function StepMenu({ button, onPick, onClose }: Props): ReactNode {
       ref={menu}
       label="What to add"
       filter={rankOf}
-      className="panel absolute top-6 left-0 w-72 p-1 font-normal"
+      className={`panel absolute top-6 w-72 p-1 font-normal ${toLeft ? '-right-[18px]' : 'left-0'}`}
       onKeyDown={(event) => {
         event.stopPropagation()
         if (event.key !== 'Escape') return
