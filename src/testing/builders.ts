@@ -10,7 +10,7 @@ import type { Condition } from '../core/conditions/condition.ts'
 import { formatInstant, parseInstant, type Instant } from '../core/shared/time.ts'
 import type { Definition } from '../core/workflow/definition.ts'
 import type { EmailStep, Step } from '../core/workflow/steps.ts'
-import type { EventTrigger } from '../core/workflow/trigger.ts'
+import type { DateTrigger, EventTrigger } from '../core/workflow/trigger.ts'
 
 /** The instant of an RFC 3339 text, for tests. Throws on a typing mistake. */
 export function at(text: string): Instant {
@@ -21,6 +21,17 @@ export function at(text: string): Instant {
 
 /** The moment the tests' shop clock starts at. */
 export const START = at('2026-04-14T09:20:00Z')
+
+/** Seven days before the next payment, at nine. */
+export const beforePayment = (over: Partial<DateTrigger> = {}): DateTrigger => ({
+  kind: 'date',
+  field: 'subscription.nextPaymentAt',
+  direction: 'before',
+  days: 7,
+  at: '09:00',
+  zone: 'recipient',
+  ...over,
+})
 
 export function aCustomer(over: Partial<CustomerData> = {}): CustomerData {
   return {

@@ -1,7 +1,14 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { definitions } from '../../testing/model/arbitraries.ts'
-import { aDefinition, anEmail, end, thanksDefinition, wait } from '../../testing/builders.ts'
+import {
+  aDefinition,
+  anEmail,
+  beforePayment,
+  end,
+  thanksDefinition,
+  wait,
+} from '../../testing/builders.ts'
 import { stepKeys } from '../workflow/lists.ts'
 import { type Step } from '../workflow/steps.ts'
 import { CAME } from '../workflow/lists.ts'
@@ -32,20 +39,12 @@ describe('moments', () => {
     expect(labels(layoutTimetable(goesOn)).at(-1)).toBe('+ 20 min to 7 d')
   })
   test('begin at the date that a workflow starts by', () => {
-    const trigger = {
-      kind: 'date',
-      field: 'subscription.nextPaymentAt',
-      direction: 'before',
-      days: 7,
-      at: '09:00',
-      zone: 'recipient',
-    } as const
     const steps = [anEmail('a'), wait('w', 'P8D'), anEmail('b')]
-    expect(labels(layoutTimetable(aDefinition({ trigger, steps })))).toEqual([
+    expect(labels(layoutTimetable(aDefinition({ trigger: beforePayment(), steps })))).toEqual([
       '7 d before next payment, 09:00',
       '+ 8 d',
     ])
-    const onTheDay = aDefinition({ trigger: { ...trigger, days: 0 }, steps: [anEmail('a')] })
+    const onTheDay = aDefinition({ trigger: beforePayment({ days: 0 }), steps: [anEmail('a')] })
     expect(labels(layoutTimetable(onTheDay))).toEqual(['on next payment, 09:00'])
   })
   test('add up along a path; a day and 24 hours stay apart', () => {

@@ -5,7 +5,14 @@ import { describe, expect, test } from 'vitest'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { allSteps } from '../../../core/workflow/lists.ts'
 import type { Step } from '../../../core/workflow/steps.ts'
-import { aDefinition, anEmail, end, ordersEver, wait } from '../../../testing/builders.ts'
+import {
+  aDefinition,
+  anEmail,
+  beforePayment,
+  end,
+  ordersEver,
+  wait,
+} from '../../../testing/builders.ts'
 import { show } from '../../testing/screen.tsx'
 import { useEditing, type Editing } from '../editing/useEditing.ts'
 import { OutlineView } from '../outline/OutlineView.tsx'
@@ -196,15 +203,7 @@ describe('the timetable', () => {
   })
 
   test('so is the date that a workflow starts by', async () => {
-    const trigger = {
-      kind: 'date',
-      field: 'subscription.nextPaymentAt',
-      direction: 'before',
-      days: 7,
-      at: '09:00',
-      zone: 'shop',
-    } as const
-    const now = edit(AsTimetable, true, { trigger })
+    const now = edit(AsTimetable, true, { trigger: beforePayment() })
     const head = 'Change the moment 7 d before next payment, 09:00'
     await userEvent.click(screen.getByRole('button', { name: head }))
     expect(now.selection).toEqual({ kind: 'trigger' })
