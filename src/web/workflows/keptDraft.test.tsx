@@ -27,6 +27,12 @@ test('but where the save that was on its way has arrived', () => {
   expect(keptDraft(server(4, 'half of mine'))).toEqual(named('mine'))
 })
 
+test('what the server has refused is there again, to be mended', () => {
+  const tooLong = named('x'.repeat(121))
+  keep('w', { revision: 3, definition: tooLong, sending: null })
+  expect(keptDraft(server(3, 'theirs'))).toEqual(tooLong)
+})
+
 test('a document that is none is not taken', () => {
   localStorage.setItem('yomble.draft.w', JSON.stringify({ revision: 3, definition: { steps: 1 } }))
   expect(keptDraft(server(3, 'theirs'))).toBeNull()

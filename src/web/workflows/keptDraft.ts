@@ -28,6 +28,12 @@ export function keptDraft({ id, draft, draftRevision }: WorkflowResponse): Defin
   const hasArrived =
     sending !== null && revision === draftRevision - 1 && sameDocument(sending, draft)
   if (revision !== draftRevision && !hasArrived) return null
-  const parsed = definitionSchema.safeParse(definition)
-  return parsed.success ? parsed.data : null
+  const { data, error } = definitionSchema.safeParse(definition)
+  if (!error) return data
+  // What the server refused, a text that is too long, was on the screen and can be mended there.
+  const canBeShown = error.issues.every(({ code }) => OF_VALUES.has(code))
+  return canBeShown ? (definition as Definition) : null
 }
+
+/** Problems of what a document says, not of how it is made. */
+const OF_VALUES: ReadonlySet<string> = new Set(['too_big', 'too_small', 'invalid_format', 'custom'])
