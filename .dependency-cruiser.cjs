@@ -52,7 +52,10 @@ module.exports = {
       name: 'core-uses-only-pure-packages',
       severity: 'error',
       from: { path: '^src/core/', pathNot: TEST },
-      to: { path: 'node_modules/', pathNot: 'node_modules/(zod|temporal-polyfill)/' },
+      to: {
+        path: 'node_modules/',
+        pathNot: 'node_modules/(zod|temporal-polyfill|fastest-levenshtein)/',
+      },
     },
     {
       name: 'backend-rooms-meet-at-their-index',

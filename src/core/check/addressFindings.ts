@@ -73,8 +73,22 @@ function groupFindings(step: EmailStep | NoteStep, { groups }: AddressBook): Fin
     const title = group
       ? `There is nobody in “${group.name}”.`
       : `A group of staff that “${step.name}” goes to is gone.`
-    return [stops(`group-${key}`, place, title, 'Take it out, or add somebody in the settings.')]
+    const detail = group
+      ? 'Add somebody in the settings, or take the group out.'
+      : 'Take it out, and choose another.'
+    const mend = (before: Definition) =>
+      updateStep(before, step.key, (one) => withoutGroup(one, key))
+    return [
+      { ...stops(`group-${key}`, place, title, detail), repair: { label: 'Take it out', mend } },
+    ]
   })
+}
+
+function withoutGroup(step: Step, key: string): Step {
+  if (step.kind !== 'email' && step.kind !== 'note') return step
+  const { groups = [], ...rest } = step
+  const left = groups.filter((one) => one !== key)
+  return left.length > 0 ? { ...rest, groups: left } : rest
 }
 
 /** The addresses of groups and those that stand by themselves, each once. */

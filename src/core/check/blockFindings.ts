@@ -1,12 +1,15 @@
 import { blockFits } from '../messages/blockFits.ts'
-import { templatesIn, type Block, type BlockKind } from '../messages/blocks.ts'
+import type { Block, BlockKind } from '../messages/blocks.ts'
+import { templatesIn } from '../messages/blockTexts.ts'
+import { isNowhere } from '../messages/links.ts'
 import { readableTemplate, templateParts } from '../messages/mergeFields.ts'
-import { blocksOf, templatesOf } from '../messages/templates.ts'
+import { blocksOf } from '../messages/templates.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { allSteps } from '../workflow/lists.ts'
 import type { EmailStep } from '../workflow/steps.ts'
 import { subjectOf } from '../workflow/trigger.ts'
 import { advises, stops, type Finding } from './finding.ts'
+import { linkFindings } from './linkFindings.ts'
 import { reachedSteps } from './ways.ts'
 
 /** What a phone shows of a subject, about (common practice). */
@@ -85,14 +88,9 @@ const NOTHING_TO_SHOW: Partial<Record<BlockKind, Problem>> = {
 function blockProblem(block: Block): Problem | null {
   switch (block.kind) {
     case 'button':
-      if (block.label.trim() === '') return ['a button has no words.', 'Say what it does.']
-      return isNowhere(block.href) ? ['a button leads nowhere.', 'Say where it leads.'] : null
+      return block.label.trim() === '' ? ['a button has no words.', 'Say what it does.'] : null
     case 'image':
       return isNowhere(block.src) ? ['an image is missing.', 'Take one, or remove the block.'] : null // prettier-ignore
-    case 'menu':
-      return block.links.some(({ href }) => isNowhere(href))
-        ? ['a link of the menu leads nowhere.', 'Say where it leads.']
-        : null
     case 'html':
       return hasFieldInTag(block.html)
         ? ['a merge field stands in a tag of its own HTML.', 'They can stand in its text only.']
@@ -101,9 +99,6 @@ function blockProblem(block: Block): Problem | null {
       return null
   }
 }
-
-/** True for links that are not written yet. */
-const isNowhere = (href: string): boolean => /^(https?:\/\/)?$/i.test(href.trim())
 
 function hasFieldInTag(html: string): boolean {
   let isInTag = false
@@ -132,13 +127,6 @@ function documentFindings({ key, name, documents = [] }: EmailStep): Finding[] {
   const title = `The files with “${name}” are ${(bytes / 1_000_000).toFixed(1)} MB.`
   const detail = 'They go to everybody anew, and some servers refuse so much. A link is lighter.'
   return [advises('documents-heavy', { kind: 'step', key }, title, detail)]
-}
-
-function linkFindings(message: EmailStep): Finding[] {
-  if (!templatesOf(message).some((template) => /\bhttp:\/\/[^\s"'<]/i.test(template))) return []
-  const place = { kind: 'step', key: message.key } as const
-  const title = `“${message.name}” has a link with http.`
-  return [advises('http-link', place, title, 'Browsers warn of pages without https. Write https.')]
 }
 
 function subjectFindings(message: EmailStep): Finding[] {

@@ -3,6 +3,7 @@ import { updateStep } from '../workflow/edit.ts'
 import type { CouponStep } from '../workflow/steps.ts'
 import { asksForOrders } from './asked.ts'
 import { advises, type Finding } from './finding.ts'
+import { ENTER_ONCE } from './mend.ts'
 import { isRecovery } from './practiceFindings.ts'
 import { reachedSteps } from './ways.ts'
 
@@ -30,7 +31,7 @@ function toManyFindings(step: CouponStep, definition: Definition): Finding[] {
   const title = `“${step.name}” is given after every order.`
   const detail =
     'Whoever knows it never pays in full again. Give it after the first order only, or let people enter once.'
-  return [advises('coupon-for-all', place, title, detail)]
+  return [{ ...advises('coupon-for-all', place, title, detail), repair: ENTER_ONCE }]
 }
 
 /** A code that anybody can use, or at any time. */

@@ -14,7 +14,13 @@ export interface Finding {
   title: string
   detail: string
   /** What mends it in one step, where something does. */
-  repair?: { label: string; mend: (definition: Definition) => Definition }
+  repair?: Repair
+}
+
+/** A change of the draft, as it is offered on a button. */
+export interface Repair {
+  label: string
+  mend: (definition: Definition) => Definition
 }
 
 /** Names a finding, the same each time the check is made. */

@@ -1,4 +1,5 @@
 import type { Definition } from '../workflow/definition.ts'
+import { removeStep } from '../workflow/edit.ts'
 import { allSteps, listsOf } from '../workflow/lists.ts'
 import { isFork, isMessage, type MessageStep, type Step } from '../workflow/steps.ts'
 import { blockFindings } from './blockFindings.ts'
@@ -65,7 +66,12 @@ function unreachedFindings(steps: readonly Step[]): Finding[] {
   if (!unreached) return inside
   const title = 'Nobody gets here: every path before it has ended.'
   const detail = 'Remove the end before it, or remove what comes after.'
-  return [...inside, stops('unreached', { kind: 'step', key: unreached.key }, title, detail)]
+  const finding = stops('unreached', { kind: 'step', key: unreached.key }, title, detail)
+  const end = steps[closing]
+  // Where all paths of a fork end, which of them is to go on cannot be told.
+  if (end?.kind !== 'end') return [...inside, finding]
+  const mend = (before: Definition) => removeStep(before, end.key)
+  return [...inside, { ...finding, repair: { label: 'Remove the end before it', mend } }]
 }
 
 /** True when nobody goes on after the step. */

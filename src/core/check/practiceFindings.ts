@@ -2,6 +2,7 @@ import type { EventType } from '../events/eventTypes.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { asksFor } from './asked.ts'
 import { advises, type Finding } from './finding.ts'
+import { waitingBefore } from './mend.ts'
 import { reachedSteps, type Reached } from './ways.ts'
 
 const RECOVERY: ReadonlySet<EventType> = new Set(['basket.item_added', 'checkout.started'])
@@ -62,6 +63,8 @@ function togetherAdvice(reached: readonly Reached[]): Finding[] {
     if (!isTogether) return []
     const title = `“${before.mail.name}” and “${one.mail.name}” reach a person at the same moment.`
     const detail = 'Put a wait between them, or make one message of the two.'
-    return [advises('same-moment', { kind: 'step', key: one.mail.key }, title, detail)]
+    const { key } = one.mail
+    const repair = { label: 'Wait a day between them', mend: waitingBefore(key, 'P1D') }
+    return [{ ...advises('same-moment', { kind: 'step', key }, title, detail), repair }]
   })
 }

@@ -1,4 +1,5 @@
 import type { Definition } from '../workflow/definition.ts'
+import { updateStep } from '../workflow/edit.ts'
 import { allSteps } from '../workflow/lists.ts'
 import type { Step } from '../workflow/steps.ts'
 import { findField } from '../conditions/fields.ts'
@@ -10,7 +11,11 @@ export function stepFindings(definition: Definition): Finding[] {
   return allSteps(definition.steps).flatMap((step) => {
     const problem = problemOf(step, definition.trigger)
     if (!problem) return []
-    return [stops(problem.code, { kind: 'step', key: step.key }, problem.title, problem.detail)]
+    const { code, title, detail, repair } = problem
+    const finding = stops(code, { kind: 'step', key: step.key }, title, detail)
+    if (!repair) return [finding]
+    const mend = (before: Definition) => updateStep(before, step.key, repair.change)
+    return [{ ...finding, repair: { label: repair.label, mend } }]
   })
 }
 
@@ -18,6 +23,7 @@ interface StepProblem {
   code: string
   title: string
   detail: string
+  repair?: { label: string; change: (step: Step) => Step }
 }
 
 function problemOf(step: Step, trigger: Trigger): StepProblem | null {
@@ -65,14 +71,23 @@ function hookProblem(url: string): StepProblem | null {
   return { code: 'no-url', title, detail: 'Give one that begins with https://.' }
 }
 
+/** How many letters and digits a code usually has, for nobody to guess one. */
+const USUAL_PLACES = 8
+
 function couponProblem(pattern: string): StepProblem | null {
   const places = pattern.split('#').length - 1
   // One without any is a code that all share.
   if (places === 0 || places >= 6) return null
+  const more = '#'.repeat(USUAL_PLACES - places + 1)
   return {
     code: 'short-coupon',
     title: 'A coupon’s codes can be guessed, or run out.',
     detail: 'Use at least six # in its pattern; each becomes a letter or digit.',
+    repair: {
+      label: 'Use eight',
+      change: (step) =>
+        step.kind === 'coupon' ? { ...step, pattern: pattern.replace(/#(?!.*#)/, more) } : step,
+    },
   }
 }
 
@@ -82,5 +97,12 @@ function armsProblem(weights: readonly number[]): StepProblem | null {
     code: 'no-weights',
     title: 'An experiment sends everybody the same way.',
     detail: 'Give at least two arms a weight.',
+    repair: {
+      label: 'Send them in equal parts',
+      change: (step) =>
+        step.kind === 'experiment'
+          ? { ...step, arms: step.arms.map((arm) => ({ ...arm, weight: 1 })) }
+          : step,
+    },
   }
 }

@@ -8,7 +8,8 @@ import { isMessage, type EmailStep } from '../workflow/steps.ts'
 import { asksFor, asksForOrders, eventsIn, rulesOf } from './asked.ts'
 import { asksForReview, textOf, type CustomerMessage } from './customerText.ts'
 import { leavesOn } from './exclusionFindings.ts'
-import { advises, type Finding } from './finding.ts'
+import { advises, type Finding, type Repair } from './finding.ts'
+import { changingMessage, ENTER_ONCE, waitingBefore } from './mend.ts'
 import { reachedSteps, type Reached } from './ways.ts'
 
 /** A habit of wording, and what it costs. Common practice of the trade. */
@@ -17,7 +18,7 @@ interface Habit {
   is: (text: string, message: CustomerMessage, reached: Reached, definition: Definition) => boolean
   title: (name: string) => string
   detail: string
-  repair?: Finding['repair']
+  repair?: (message: CustomerMessage, reached: Reached) => Repair | null
 }
 
 const REWARD = /\b(coupon|discount|voucher|reward|gift|free|prize)\b|\d+\s?%/i
@@ -28,6 +29,8 @@ const THANKS = /\bthank/i
 const AUTOMATIC =
   /\bautomatic(ally)?\b|\bwill (be )?(charged?|debit(ed)?)\b|\bwe (will )?(charge|debit|take)\b/i
 const SOON_MS = 14 * DAY_MS
+/** How long after an order a review is usually asked for, in days. */
+const USUAL_DAYS = 21
 
 const HABITS: readonly Habit[] = [
   {
@@ -49,6 +52,10 @@ const HABITS: readonly Habit[] = [
       (trigger.event === 'order.placed' || trigger.event === 'order.paid'),
     title: (name) => `${name} asks for a review before the parcel may have come.`,
     detail: 'Start from the dispatch and wait one to three weeks, or wait about three weeks from the order.',
+    repair: ({ key }, { afterMs }) => {
+      const days = USUAL_DAYS - Math.floor(afterMs / DAY_MS)
+      return { label: `Wait ${days} ${afterMs < DAY_MS ? '' : 'more '}days before it`, mend: waitingBefore(key, `P${days}D`) }
+    },
   },
   {
     code: 'review-often',
@@ -56,10 +63,7 @@ const HABITS: readonly Habit[] = [
       asksForReview(text) && entry.rule.kind === 'every' && !asksForOrders(asked),
     title: (name) => `${name} asks the same person for a review again and again.`,
     detail: 'Once is usual, or after one certain order, like the fourth.',
-    repair: {
-      label: 'Everyone enters once',
-      mend: (before) => ({ ...before, entry: { rule: { kind: 'once' }, overlap: 'one' } }),
-    },
+    repair: () => ENTER_ONCE,
   },
   {
     code: 'review-given',
@@ -68,10 +72,10 @@ const HABITS: readonly Habit[] = [
       !exclusions.some(({ when }) => eventsIn(when).includes('review.submitted')),
     title: (name) => `${name} asks for a review of those who have just written one.`,
     detail: 'They may have done so while they were waiting for this.',
-    repair: {
+    repair: () => ({
       label: 'Leave when a review has come',
       mend: (before) => leavesOn(before, 'review.submitted'),
-    },
+    }),
   },
   {
     code: 'automatic-charge',
@@ -81,7 +85,7 @@ const HABITS: readonly Habit[] = [
       !asksFor([...asked, ...rulesOf(definition)], 'subscription.automatic'),
     title: (name) => `${name} speaks of an automatic payment, and goes to those who pay by hand, too.`,
     detail: 'They would wait for something that does not happen.',
-    repair: { label: 'Only those that renew automatically', mend: onlyAutomatic },
+    repair: () => ({ label: 'Only those that renew automatically', mend: onlyAutomatic }),
   },
   {
     code: 'expires',
@@ -96,12 +100,23 @@ const HABITS: readonly Habit[] = [
       message.purpose === 'transactional' && (SALES.test(text) || usesCoupon(message)),
     title: (name) => `${name} sells something, and is called transactional.`,
     detail: 'It would go to people who never agreed to marketing. Take the offer out, or make it marketing.',
+    repair: ({ key }) => ({
+      label: 'Make it marketing',
+      mend: changingMessage(key, (before) => (before.kind === 'note' ? before : { ...before, purpose: 'marketing' })),
+    }),
   },
   {
     code: 'signature',
     is: (_text, message) => message.kind === 'email' && signsAsAnother(message),
     title: (name) => `${name} comes from one name and is signed by another.`,
     detail: 'Let the sender’s name be the name that signs.',
+    repair: (message) => {
+      const { key } = message
+      const name = message.kind === 'email' ? signatureOf(message) : null
+      if (name === null) return null
+      const mend = changingMessage(key, (before) => (before.kind === 'email' ? { ...before, sender: { ...before.sender, name } } : before))
+      return { label: `Send it as ${name}`, mend }
+    },
   },
   {
     code: 'instant-thanks',
@@ -110,6 +125,7 @@ const HABITS: readonly Habit[] = [
       trigger.kind === 'event' && trigger.event === 'order.placed',
     title: (name) => `${name} is written as by hand, and comes within a second.`,
     detail: 'Wait about twenty minutes, as somebody would who writes it.',
+    repair: ({ key }) => ({ label: 'Wait 20 minutes before it', mend: waitingBefore(key, 'PT20M') }),
   },
   {
     code: 'endless-thanks',
@@ -125,6 +141,10 @@ const HABITS: readonly Habit[] = [
     is: (text, message) => message.kind === 'sms' && message.purpose === 'marketing' && !saysHowToStop(text),
     title: (name) => `${name} does not say how to end such texts.`,
     detail: 'A mail has its link by itself; a text message has to say it. “STOP to end texts” is enough.',
+    repair: ({ key }) => ({
+      label: 'Add “STOP to end texts”',
+      mend: changingMessage(key, (before) => ({ ...before, body: `${before.body.trimEnd()} STOP to end texts` })),
+    }),
   },
 ] // prettier-ignore
 
@@ -136,10 +156,13 @@ export function wordingFindings(definition: Definition): Finding[] {
     const text = textOf(step)
     const place = { kind: 'step', key: step.key } as const
     return HABITS.filter((habit) => habit.is(text, step, reached, definition)).map(
-      ({ code, title, detail, repair }) => ({
-        ...advises(code, place, title(`“${step.name}”`), detail),
-        ...(repair && { repair }),
-      }),
+      ({ code, title, detail, repair: repairFor }) => {
+        const repair = repairFor?.(step, reached)
+        return {
+          ...advises(code, place, title(`“${step.name}”`), detail),
+          ...(repair && { repair }),
+        }
+      },
     )
   })
 }
@@ -164,11 +187,14 @@ const usesCoupon = (message: CustomerMessage): boolean =>
     .flatMap(usedMergeFields)
     .some(({ key }) => key.startsWith('coupon.'))
 
-/** The last short line of a letter signs it, one or two capitalised words under what else it says. */
-function signsAsAnother(message: EmailStep): boolean {
-  const { sender } = message
+/** The name that signs a letter: its last short line, one or two capitalised words under what else it says. */
+function signatureOf(message: EmailStep): string | null {
   const [, ...below] = bodyText(message).trim().split('\n')
   const last = below.at(-1)?.trim() ?? ''
-  const first = /^(\p{Lu}\p{L}+)(\s(and|&)?\s?\p{Lu}?\p{L}*)?$/u.exec(last)?.[1]
-  return first !== undefined && !sender.name.toLowerCase().includes(first.toLowerCase())
+  return /^\p{Lu}\p{L}+(\s(and|&)?\s?\p{Lu}?\p{L}*)?$/u.test(last) ? last : null
+}
+
+function signsAsAnother(message: EmailStep): boolean {
+  const first = signatureOf(message)?.split(/\s/)[0]
+  return first !== undefined && !message.sender.name.toLowerCase().includes(first.toLowerCase())
 }

@@ -172,31 +172,3 @@ export function paragraphText(paragraphs: readonly Paragraph[]): string {
 }
 
 const plain = (run: readonly Styled[]): string => run.map(({ text }) => text).join('')
-
-/** Every template in a block: words and links that may hold merge fields. */
-export function templatesIn(block: Block): string[] {
-  switch (block.kind) {
-    case 'heading':
-    case 'help':
-      return [block.text]
-    case 'coupon':
-      return [block.text, '{{ coupon.code }}']
-    case 'html':
-      return [block.html]
-    case 'text':
-      return block.text.flatMap((one) => {
-        const runs = one.kind === 'paragraph' ? [one.text] : one.items
-        return runs.flat().flatMap(({ text, href: link }) => [text, ...(link ? [link] : [])])
-      })
-    case 'button':
-      return [block.label, block.href]
-    case 'image':
-      return [block.src, block.alt, ...(block.href === undefined ? [] : [block.href])]
-    case 'tracking':
-      return [block.label]
-    case 'menu':
-      return block.links.flatMap(({ label, href: link }) => [label, link])
-    default:
-      return []
-  }
-}

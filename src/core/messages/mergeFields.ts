@@ -13,6 +13,10 @@ export interface MergeField {
   about: MergeFieldOwner
   /** Never empty for a subject of this kind, so no fallback is needed. */
   alwaysFilled: boolean
+  /** What reads well in its place where it is unknown; null where only the shop can say. */
+  standIn: string | null
+  /** It is the address of a page. */
+  isLink?: boolean
   /** For colleagues only: never in what customers read. */
   forStaff?: boolean
   /** What it can be written as, besides the usual way; null for a plain text. */
@@ -32,6 +36,7 @@ function fromCatalogue({ label, about, type, printed, read }: Field): MergeField
       label: printed.label ?? label,
       about,
       alwaysFilled: printed.always ?? false,
+      standIn: printed.standIn ?? null,
       formats: type === 'money' ? 'money' : printed.date === undefined ? null : DATES[printed.date],
       print: (facts, format) => printedValue(read(facts), printed, facts, format),
     },
@@ -71,9 +76,18 @@ const only = (
   label,
   about,
   alwaysFilled,
+  standIn: null,
   formats: null,
   print: (facts, format) => (format === undefined ? read(facts) : null),
 })
+
+/** The address of a page, which may not be known. */
+const link = (
+  about: MergeFieldOwner,
+  name: string,
+  label: string,
+  read: (facts: Facts) => string | null,
+): MergeField => ({ ...only(about, name, label, false, read), isLink: true })
 
 /** The items of an order, basket or checkout. */
 const items = (
@@ -84,6 +98,7 @@ const items = (
   label: about === 'order' ? 'items, one per line' : `items in the ${about}, one per line`,
   about,
   alwaysFilled: true,
+  standIn: null,
   formats: 'list',
   print: (facts, format) => {
     const lines = linesOf(facts)
@@ -95,7 +110,7 @@ function cartFields(about: 'checkout' | 'basket'): MergeField[] {
   const cart = (facts: Facts): CartFacts | null => facts[about]
   return [
     items(about, (f) => cart(f)?.lines),
-    only(about, 'url', `link to the ${about}`, false, (f) => cart(f)?.url ?? null),
+    link(about, 'url', `link to the ${about}`, (f) => cart(f)?.url ?? null),
   ] // prettier-ignore
 }
 
@@ -104,6 +119,7 @@ const COUPON_EXPIRY: MergeField = {
   label: 'date the coupon expires',
   about: 'coupon',
   alwaysFilled: false,
+  standIn: null,
   formats: 'day',
   print: (facts, format) => {
     const at = facts.coupons.at(-1)?.expiresAt ?? null
@@ -132,12 +148,12 @@ const ORDER: readonly MergeFieldOwner[] = [
 export const MERGE_FIELDS: readonly MergeField[] = [
   ...FIELDS.flatMap(fromCatalogue),
   items('order', (f) => f.order?.lines),
-  only('order', 'tracking_url', 'tracking link', false, (f) => f.order?.trackingUrl ?? null),
-  { ...only('order', 'back_office_url', 'link into the back office', false, backOfficeLink), forStaff: true },
+  link('order', 'tracking_url', 'tracking link', (f) => f.order?.trackingUrl ?? null),
+  { ...link('order', 'back_office_url', 'link into the back office', backOfficeLink), forStaff: true },
   ...cartFields('checkout'),
   ...cartFields('basket'),
   only('subscription', 'title', 'product subscribed to', true, (f) => f.subscription?.product.title ?? null),
-  only('subscription', 'url', 'link to manage it', false, (f) => f.subscription?.url ?? null),
+  link('subscription', 'url', 'link to manage it', (f) => f.subscription?.url ?? null),
   only('coupon', 'code', 'coupon code', true, (f) => f.coupons.at(-1)?.code ?? null),
   COUPON_EXPIRY,
   only('shop', 'name', 'shop name', true, (f) => f.shop.name),
@@ -215,9 +231,21 @@ export function tagOf({ key, format, fallback }: FieldPart): string {
   return `{{ ${key}${otherwise}${as} }}`
 }
 
-/** The tag of a field to begin with; with a fallback to be changed where it may be unknown. */
-export function newTag({ key, alwaysFilled }: MergeField): string {
-  return tagOf({ key, format: null, fallback: alwaysFilled ? null : 'there' })
+/**
+ * The tag of a field to begin with. Where it may be unknown something stands in that reads well, or for
+ * a link where the shop is.
+ */
+export function newTag(field: MergeField, site: string | null): string {
+  return tagOf({ key: field.key, format: null, fallback: standInFor(field, site) })
+}
+
+/** What stands in for a field where it is unknown; null where nothing has to, or only the shop can say. */
+export function standInFor(
+  { alwaysFilled, isLink, standIn }: MergeField,
+  site: string | null,
+): string | null {
+  if (alwaysFilled) return null
+  return isLink ? site : standIn
 }
 
 /** A template cut into its text and its merge fields, in order. */

@@ -1,5 +1,6 @@
 import type { MessageStep } from '../workflow/steps.ts'
-import { allBlocks, paragraphText, templatesIn, type Block } from './blocks.ts'
+import { allBlocks, paragraphText, type Block } from './blocks.ts'
+import { templatesIn, withTexts, type ChangeText } from './blockTexts.ts'
 
 /** The blocks that a message is made of; none but for designed emails. */
 export function blocksOf(message: MessageStep): Block[] {
@@ -15,6 +16,30 @@ export function templatesOf(message: MessageStep): string[] {
   const { subject, previewText, body, format } = message
   const says = format === 'designed' ? blocksOf(message).flatMap(templatesIn) : [body]
   return [subject, previewText, ...says]
+}
+
+/** The message with each of its templates changed. */
+export function changeTexts<Message extends MessageStep>(
+  message: Message,
+  change: ChangeText,
+): Message
+export function changeTexts(message: MessageStep, change: ChangeText): MessageStep {
+  if (message.kind === 'sms') return { ...message, body: change(message.body, 'words') }
+  const subject = change(message.subject, 'words')
+  if (message.kind === 'note') return { ...message, subject, body: change(message.body, 'words') }
+  const previewText = change(message.previewText, 'words')
+  if (message.format !== 'designed') {
+    return { ...message, subject, previewText, body: change(message.body, 'words') }
+  }
+  const blocks = (message.blocks ?? []).map((block) =>
+    block.kind === 'columns'
+      ? {
+          ...block,
+          columns: block.columns.map((column) => column.map((one) => withTexts(one, change))),
+        }
+      : withTexts(block, change),
+  )
+  return { ...message, subject, previewText, blocks }
 }
 
 /** What a message says below its subject, as one text. */

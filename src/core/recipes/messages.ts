@@ -1,4 +1,5 @@
 import type { Block, Paragraph } from '../messages/blocks.ts'
+import { siteOf } from '../messages/links.ts'
 import type { EmailStep } from '../workflow/steps.ts'
 import type { RecipeShop } from './parts.ts'
 
@@ -73,13 +74,11 @@ export const buttonTo = (field: string, label: string, shop: RecipeShop): Block 
   key: 'button',
   kind: 'button',
   label,
-  href: `{{ ${field} | default: "${siteOf(shop)}" }}`,
+  href: `{{ ${field} | default: "${shopSite(shop)}" }}`,
 })
 
-/** Where the shop most likely is: at the address its messages come from. */
-export function siteOf({ sender }: RecipeShop): string {
-  return `https://${sender.address.split('@')[1] ?? ''}`
-}
+/** Where the shop most likely is. */
+export const shopSite = ({ sender }: RecipeShop): string => siteOf(sender.address) ?? 'https://'
 
 /** The code that a coupon step before it has issued. */
 export const code = (text: string): Block => ({ key: 'code', kind: 'coupon', text })

@@ -1,5 +1,15 @@
 import type { Step } from '../workflow/steps.ts'
-import { buttonTo, code, designed, email, heading, HELP, ITEMS, says, siteOf } from './messages.ts'
+import {
+  buttonTo,
+  code,
+  designed,
+  email,
+  heading,
+  HELP,
+  ITEMS,
+  says,
+  shopSite,
+} from './messages.ts'
 import {
   coupon,
   happened,
@@ -180,7 +190,7 @@ function newOrKnown(shop: RecipeShop): Step {
         kind: 'sms',
         name: 'A short text',
         purpose: 'marketing',
-        body: `${shop.name}: {{ checkout.items | as: "names" }} kept for you until tonight. {{ checkout.url | default: "${siteOf(shop)}" }} STOP to end texts`,
+        body: `${shop.name}: {{ checkout.items | as: "names" }} kept for you until tonight. {{ checkout.url | default: "${shopSite(shop)}" }} STOP to end texts`,
         onGap: 'skip',
       },
     ],

@@ -17,12 +17,8 @@ import {
   Truck,
 } from 'lucide-react'
 import type { ComponentType } from 'react'
-import {
-  allBlocks,
-  templatesIn,
-  type Block,
-  type BlockKind,
-} from '../../../../core/messages/blocks.ts'
+import { allBlocks, type Block, type BlockKind } from '../../../../core/messages/blocks.ts'
+import { templatesIn } from '../../../../core/messages/blockTexts.ts'
 import { paragraphText } from '../../../../core/messages/blocks.ts'
 import { readableTemplate } from '../../../../core/messages/mergeFields.ts'
 

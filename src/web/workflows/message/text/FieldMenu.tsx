@@ -42,7 +42,7 @@ export function FieldMenu({ into, onPick }: Props): ReactNode {
 }
 
 function Menu({ onPick, onClose }: Pick<Props, 'onPick'> & { onClose: () => void }): ReactNode {
-  const { fields, values } = useFields()
+  const { fields, values, site } = useFields()
   const menu = useRef<HTMLDivElement>(null)
   const input = useRef<HTMLInputElement>(null)
   useEffect(() => {
@@ -71,7 +71,7 @@ function Menu({ onPick, onClose }: Pick<Props, 'onPick'> & { onClose: () => void
             key={field.key}
             value={`${field.label} ${field.key}`}
             className="cursor-pointer rounded-field px-2 py-1 data-[selected=true]:bg-base-200"
-            onSelect={() => onPick(newTag(field))}
+            onSelect={() => onPick(newTag(field, site))}
           >
             <span className="block">{field.label}</span>
             <span className="block truncate text-xs text-secondary">

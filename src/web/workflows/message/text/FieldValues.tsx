@@ -1,4 +1,5 @@
 import { useMemo, type ReactNode } from 'react'
+import { siteFor } from '../../../../core/messages/links.ts'
 import { couponBefore } from '../../../../core/check/ways.ts'
 import { canFillField, MERGE_FIELDS } from '../../../../core/messages/mergeFields.ts'
 import type { Definition } from '../../../../core/workflow/definition.ts'
@@ -24,21 +25,24 @@ export function FieldValues({ definition, message, isReadOnly, children }: Props
 /** The merge fields that a message can have, with what they say for somebody. */
 export function useFieldChoice(
   definition: Definition,
-  { key, kind }: MessageStep,
+  message: MessageStep,
   values: Readonly<Record<string, string>> | undefined,
   isReadOnly: boolean,
 ): Fields {
   const { trigger } = definition
+  const { key, kind } = message
   const hasCoupon = couponBefore(definition, key) !== 'none'
+  const site = siteFor(message, definition)
   return useMemo(() => {
     return {
       fields: MERGE_FIELDS.filter(
         (field) => canFillField(field, trigger, hasCoupon) && (kind === 'note' || !field.forStaff),
       ),
       values: values ?? {},
+      site,
       isReadOnly,
     }
-  }, [trigger, hasCoupon, kind, values, isReadOnly])
+  }, [trigger, hasCoupon, kind, values, site, isReadOnly])
 }
 
 /** A message of the same language without what is being written, so that nothing is asked anew at each letter. */

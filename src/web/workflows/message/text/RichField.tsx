@@ -2,6 +2,7 @@ import { useEditorState, type Editor } from '@tiptap/react'
 import { Bold, Italic, Link2, List, ListOrdered } from 'lucide-react'
 import { useState, type ReactNode } from 'react'
 import type { Paragraph } from '../../../../core/messages/blocks.ts'
+import { meantAddress } from '../../../../core/messages/links.ts'
 import { IconToggle } from '../../../ui/IconToggle.tsx'
 import { RICH, TemplateEditor, type TextForm } from './TemplateEditor.tsx'
 import { docOf, paragraphsOf } from './templateDoc.ts'
@@ -48,8 +49,10 @@ function LinkForm({ editor, onClose }: { editor: Editor; onClose: () => void }):
   const [href, setHref] = useState(String(editor.getAttributes('link')['href'] ?? ''))
   const apply = () => {
     const chain = editor.chain().focus().extendMarkRange('link')
-    if (href.trim() === '') chain.unsetLink().run()
-    else chain.setLink({ href: href.trim() }).run()
+    const to = href.trim()
+    if (to === '') chain.unsetLink().run()
+    // Nobody types "https://".
+    else chain.setLink({ href: meantAddress(to) ?? to }).run()
     onClose()
   }
   return (

@@ -5,11 +5,18 @@ import type { MergeField } from '../../../../core/messages/mergeFields.ts'
 export interface Fields {
   fields: readonly MergeField[]
   values: Readonly<Record<string, string>>
+  /** Where the shop is, as far as that is known: what stands in for links. */
+  site: string | null
   /** Looked at only. */
   isReadOnly: boolean
 }
 
-const FieldContext = createContext<Fields>({ fields: [], values: {}, isReadOnly: false })
+const FieldContext = createContext<Fields>({
+  fields: [],
+  values: {},
+  site: null,
+  isReadOnly: false,
+})
 
 export const FieldProvider = FieldContext.Provider
 
