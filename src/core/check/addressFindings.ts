@@ -27,6 +27,8 @@ export interface StaffGroup {
   addresses: readonly string[]
 }
 
+const ENVELOPE = { kind: 'envelope' } as const
+
 /** What a draft's senders and recipients lack in the shop's address book. */
 export function addressFindings({ steps }: Definition, book: AddressBook): Finding[] {
   return allSteps(steps).flatMap((step) => {
@@ -62,7 +64,7 @@ function senderFindings(step: EmailStep, { senders }: AddressBook): Finding[] {
   const detail = known
     ? `“${step.name}” comes from it. Whoever reads its mail confirms it by the link we have sent there.`
     : `“${step.name}” comes from it. Add it in the settings, or send from another one.`
-  return [{ ...stops('sender-unknown', place, title, detail), repair }]
+  return [{ ...stops('sender-unknown', place, title, detail), part: ENVELOPE, repair }]
 }
 
 function groupFindings(step: EmailStep | NoteStep, { groups }: AddressBook): Finding[] {
@@ -78,9 +80,8 @@ function groupFindings(step: EmailStep | NoteStep, { groups }: AddressBook): Fin
       : 'Take it out, and choose another.'
     const mend = (before: Definition) =>
       updateStep(before, step.key, (one) => withoutGroup(one, key))
-    return [
-      { ...stops(`group-${key}`, place, title, detail), repair: { label: 'Take it out', mend } },
-    ]
+    const repair = { label: 'Take it out', mend }
+    return [{ ...stops(`group-${key}`, place, title, detail), part: ENVELOPE, repair }]
   })
 }
 

@@ -42,20 +42,30 @@ function ownBlockFindings(message: EmailStep, fits: (kind: BlockKind) => boolean
   const blocks = blocksOf(message)
   const errors = blocks.flatMap((block): Finding[] => {
     const problem = fits(block.kind) ? blockProblem(block) : NOTHING_TO_SHOW[block.kind]
-    return problem ? [stops(`block-${block.key}`, place, `${name}: ${problem[0]}`, problem[1])] : []
+    if (!problem) return []
+    return [at(block, stops(`block-${block.key}`, place, `${name}: ${problem[0]}`, problem[1]))]
   })
-  const liquid = blocks.flatMap(templatesIn).some(isLiquid)
+  const liquid = blocks.find((block) => templatesIn(block).some(isLiquid))
   const images = blocks.filter(({ kind }) => kind === 'image')
-  const unseen = images.some((block) => block.kind === 'image' && block.alt.trim() === '')
+  const unseen = images.find((block) => block.kind === 'image' && block.alt.trim() === '')
   const onlyImages = images.length > 0 && blocks.every(({ kind }) => !SAYS_SOMETHING.has(kind))
   return [
     ...errors,
-    ...(liquid ? [stops('block-liquid', place, `${name} has a tag or filter in its blocks, where it would be printed as it is.`, 'Give the block a condition instead. Merge fields and their fallbacks are all that words of blocks know.')] : []),
-    ...(unseen ? [advises('image-alt', place, `${name} has an image without a description.`, 'Say what it shows: many read mail without images, and some cannot see them.')] : []),
+    ...(liquid ? [at(liquid, stops('block-liquid', place, `${name} has a tag or filter in its blocks, where it would be printed as it is.`, 'Give the block a condition instead. Merge fields and their fallbacks are all that words of blocks know.'))] : []),
+    ...(unseen ? [at(unseen, advises('image-alt', place, `${name} has an image without a description.`, 'Say what it shows: many read mail without images, and some cannot see them.'))] : []),
     // Apache SpamAssassin's stock rules count mail of images only against it (HTML_IMAGE_ONLY, from memory).
     ...(onlyImages ? [advises('only-images', place, `${name} is made of images only.`, 'Without them nothing is left, and filters take it for advertising. Say the main thing in words.')] : []),
   ]
 } // prettier-ignore
+
+const at = ({ key }: Block, finding: Finding): Finding => ({
+  ...finding,
+  part: { kind: 'block', key },
+})
+const within = (kind: 'subject' | 'envelope', finding: Finding): Finding => ({
+  ...finding,
+  part: { kind },
+})
 
 /** True for what only letters and plain mails understand: {% tags %}, and filters but `default` and `as`. */
 function isLiquid(template: string): boolean {
@@ -115,7 +125,7 @@ function invoiceFindings({ key, name, invoice }: EmailStep, { trigger }: Definit
   if (!invoice || subjectOf(trigger) === 'order') return []
   const title = `“${name}” has no order to make an invoice of.`
   const detail = 'This trigger brings none. Send it without.'
-  return [stops('invoice', { kind: 'step', key }, title, detail)]
+  return [within('envelope', stops('invoice', { kind: 'step', key }, title, detail))]
 }
 
 /** From here on a mail takes noticeably long on a phone; servers refuse from about 10 MB (common practice). */
@@ -126,7 +136,7 @@ function documentFindings({ key, name, documents = [] }: EmailStep): Finding[] {
   if (bytes <= HEAVY_BYTES) return []
   const title = `The files with “${name}” are ${(bytes / 1_000_000).toFixed(1)} MB.`
   const detail = 'They go to everybody anew, and some servers refuse so much. A link is lighter.'
-  return [advises('documents-heavy', { kind: 'step', key }, title, detail)]
+  return [within('envelope', advises('documents-heavy', { kind: 'step', key }, title, detail))]
 }
 
 function subjectFindings(message: EmailStep): Finding[] {
@@ -141,7 +151,7 @@ function subjectFindings(message: EmailStep): Finding[] {
   // A stock rule of Apache SpamAssassin (SUBJ_ALL_CAPS, from memory).
   const isLoud = letters.length > 9 && letters === letters.toUpperCase()
   return [
-    ...(isLong ? [advises('long-subject', place, `The subject of “${message.name}” is too long for a phone.`, `It has about ${length} characters, and ${PHONE_SUBJECT} are seen. Put first what matters.`)] : []),
-    ...(isLoud ? [advises('loud-subject', place, `The subject of “${message.name}” is all in capitals.`, 'It reads as shouting, and filters count it as spam.')] : []),
+    ...(isLong ? [within('subject', advises('long-subject', place, `The subject of “${message.name}” is too long for a phone.`, `It has about ${length} characters, and ${PHONE_SUBJECT} are seen. Put first what matters.`))] : []),
+    ...(isLoud ? [within('subject', advises('loud-subject', place, `The subject of “${message.name}” is all in capitals.`, 'It reads as shouting, and filters count it as spam.'))] : []),
   ]
 } // prettier-ignore

@@ -8,7 +8,7 @@ import {
   type UsedMergeField,
 } from '../messages/mergeFields.ts'
 import { meantField, withKey, withoutFormat, withStandIn } from '../messages/mendTags.ts'
-import { changeTexts, templatesOf } from '../messages/templates.ts'
+import { changeTexts, partsOf } from '../messages/templates.ts'
 import type { Definition } from '../workflow/definition.ts'
 import type { MessageStep } from '../workflow/steps.ts'
 import { stops, type Finding } from './finding.ts'
@@ -26,18 +26,24 @@ export interface Filling extends Pick<Definition, 'trigger'> {
 /** Merge fields that there are not, or that would be empty for some or all. */
 export function fieldFindings(message: MessageStep, filling: Filling): Finding[] {
   const place = { kind: 'step', key: message.key } as const
-  const used = templatesOf(message).flatMap(usedMergeFields)
+  const used = partsOf(message).flatMap(({ part, template }) =>
+    usedMergeFields(template).map((field) => ({ ...field, part })),
+  )
   const forStaff = message.kind === 'note'
   const findings = used.flatMap((one): Finding[] => {
     const problem = problemOf(one, { ...filling, forStaff })
     if (!problem) return []
     const { title, detail, repair } = problem
-    const finding = stops(`field-${one.key}`, place, `“${message.name}”: ${title}`, detail)
+    const finding = {
+      ...stops(`field-${one.key}`, place, `“${message.name}”: ${title}`, detail),
+      part: one.part,
+    }
     if (!repair) return [finding]
     const mend = changingMessage(message.key, (before) => changeTexts(before, repair.change))
     return [{ ...finding, repair: { label: repair.label, mend } }]
   })
-  return [...new Map(findings.map((finding) => [finding.code, finding])).values()]
+  // The first of each field: what mends one mends them all.
+  return [...new Map(findings.toReversed().map((one) => [one.code, one])).values()].toReversed()
 }
 
 interface FieldProblem {

@@ -1,3 +1,4 @@
+import type { MessagePart } from '../messages/templates.ts'
 import type { Definition } from '../workflow/definition.ts'
 
 /** Where a finding is to be mended. */
@@ -11,6 +12,8 @@ export interface Finding {
   code: string
   severity: 'error' | 'warning'
   place: FindingPlace
+  /** Of a message: which part of it. */
+  part?: MessagePart
   title: string
   detail: string
   /** What mends it in one step, where something does. */

@@ -1,7 +1,7 @@
 import { textsIn, type TextUse } from '../messages/blockTexts.ts'
 import type { Block } from '../messages/blocks.ts'
 import { isNowhere, linkProblem, siteOf, type LinkProblem } from '../messages/links.ts'
-import { blocksOf, changeTexts, templatesOf } from '../messages/templates.ts'
+import { blocksOf, changeTexts, partsOf } from '../messages/templates.ts'
 import type { EmailStep } from '../workflow/steps.ts'
 import { advises, stops, type Finding } from './finding.ts'
 import { changingMessage } from './mend.ts'
@@ -14,7 +14,8 @@ export function linkFindings(message: EmailStep): Finding[] {
     const problem = firstProblem(block, site)
     return problem ? [brokenFinding(message, block, problem)] : []
   })
-  if (!templatesOf(message).some((template) => template.search(WITHOUT_TLS) !== -1)) return broken
+  const open = partsOf(message).find(({ template }) => template.search(WITHOUT_TLS) !== -1)
+  if (!open) return broken
   const title = `“${message.name}” has a link with http.`
   const detail = 'Browsers warn of pages without https. Write https.'
   const repair = {
@@ -23,7 +24,7 @@ export function linkFindings(message: EmailStep): Finding[] {
       changeTexts(one, (text) => text.replaceAll(WITHOUT_TLS, 'https://')),
     ),
   }
-  return [...broken, { ...advises('http-link', place, title, detail), repair }]
+  return [...broken, { ...advises('http-link', place, title, detail), part: open.part, repair }]
 }
 
 const WITHOUT_TLS = /\bhttp:\/\/(?=[^\s"'<])/gi
@@ -57,7 +58,8 @@ function brokenFinding(message: EmailStep, block: Block, problem: Broken): Findi
       ? `an image ${says.replace('leads to', 'is at')}`
       : `${WHAT[block.kind] ?? 'a link'} ${says}`
   const title = `“${message.name}”: ${what}.`
-  const finding = stops(`link-${block.key}`, place, title, detail)
+  const part = { kind: 'block', key: block.key } as const
+  const finding = { ...stops(`link-${block.key}`, place, title, detail), part }
   if (better === null) return finding
   const mend = changingMessage(message.key, (one) =>
     changeTexts(one, (before, at) => (at === use && before === text ? better : before)),

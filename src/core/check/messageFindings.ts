@@ -1,5 +1,5 @@
 import { emailAddress } from '../events/entities.ts'
-import { blocksOf, templatesOf } from '../messages/templates.ts'
+import { blocksOf, partsOf, type MessagePart } from '../messages/templates.ts'
 import { siteFor } from '../messages/links.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { allSteps } from '../workflow/lists.ts'
@@ -25,21 +25,25 @@ export function messageFindings(definition: Definition): Finding[] {
 
 const isAddress = (text: string): boolean => emailAddress.safeParse(text).success
 
-/** Something that is to be so, its code, and what to say where it is. */
-type Check = [wrong: boolean, code: string, title: string, detail: string]
+/** Something that is not to be so, its code, what to say where it is, and in which part. */
+type Check = [wrong: boolean, code: string, title: string, detail: string, part?: MessagePart]
+
+const TEXT: MessagePart = { kind: 'text' }
+const ENVELOPE: MessagePart = { kind: 'envelope' }
 
 function partFindings(message: MessageStep): Finding[] {
   const place = { kind: 'step', key: message.key } as const
   const name = `“${message.name}”`
+  const loose = partsOf(message).find(({ template }) => hasLooseBraces(template))?.part
   const checks: Check[] = [
-    [isEmpty(message), 'no-body', `${name} is empty.`, 'Write its text.'],
-    [hasLooseBraces(message), 'braces', `${name} has a merge field that is not closed.`, 'Every {{ needs its }}, and every {% its %}.'],
+    [isEmpty(message), 'no-body', `${name} is empty.`, 'Write its text.', TEXT],
+    [loose !== undefined, 'braces', `${name} has a merge field that is not closed.`, 'Every {{ needs its }}, and every {% its %}.', loose ?? TEXT],
     ...(message.kind === 'sms' ? [] : subjectChecks(message, name)),
     ...(message.kind === 'email' ? emailChecks(message, name) : []),
     ...(message.kind === 'note' ? noteChecks(message, name) : []),
   ] // prettier-ignore
-  return checks.flatMap(([wrong, code, title, detail]) =>
-    wrong ? [stops(code, place, title, detail)] : [],
+  return checks.flatMap(([wrong, code, title, detail, part]) =>
+    wrong ? [{ ...stops(code, place, title, detail), ...(part && { part }) }] : [],
   )
 }
 
@@ -49,23 +53,26 @@ const isEmpty = (message: MessageStep): boolean =>
     : message.body.trim() === ''
 
 const subjectChecks = ({ subject }: EmailStep | NoteStep, name: string): Check[] => [
-  [subject.trim() === '', 'no-subject', `${name} has no subject.`, 'Write one.'],
+  [
+    subject.trim() === '',
+    'no-subject',
+    `${name} has no subject.`,
+    'Write one.',
+    { kind: 'subject' },
+  ],
 ]
 
 const emailChecks = ({ sender, replyTo, copies }: EmailStep, name: string): Check[] => [
-  [!isAddress(sender.address), 'sender', `${name} has no sender’s address.`, 'Give one like maren@shop.example.'],
-  [sender.name.trim() === '', 'sender-name', `${name} has no sender’s name.`, 'Say who writes.'],
-  [replyTo !== undefined && !isAddress(replyTo), 'reply-to', `Answers to ${name} would reach nobody.`, 'Give an address for them, or none.'],
-  [(copies ?? []).some((one) => !isAddress(one)), 'copies', `A copy of ${name} would reach nobody.`, 'Mend the address for copies, or take it out.'],
+  [!isAddress(sender.address), 'sender', `${name} has no sender’s address.`, 'Give one like maren@shop.example.', ENVELOPE],
+  [sender.name.trim() === '', 'sender-name', `${name} has no sender’s name.`, 'Say who writes.', ENVELOPE],
+  [replyTo !== undefined && !isAddress(replyTo), 'reply-to', `Answers to ${name} would reach nobody.`, 'Give an address for them, or none.', ENVELOPE],
+  [(copies ?? []).some((one) => !isAddress(one)), 'copies', `A copy of ${name} would reach nobody.`, 'Mend the address for copies, or take it out.', ENVELOPE],
 ] // prettier-ignore
 
 const noteChecks = ({ to, groups = [] }: NoteStep, name: string): Check[] => [
-  [to.length + groups.length === 0, 'no-staff', `${name} goes to nobody.`, 'Say who of the staff gets it.'],
-  [to.some((one) => !isAddress(one)), 'staff-address', `${name} has an address that is none.`, 'Mend it, or take it out.'],
+  [to.length + groups.length === 0, 'no-staff', `${name} goes to nobody.`, 'Say who of the staff gets it.', ENVELOPE],
+  [to.some((one) => !isAddress(one)), 'staff-address', `${name} has an address that is none.`, 'Mend it, or take it out.', ENVELOPE],
 ] // prettier-ignore
 
-function hasLooseBraces(message: MessageStep): boolean {
-  return templatesOf(message).some((template) =>
-    /\{\{|\}\}|\{%|%\}/.test(template.replaceAll(/\{\{[^{}]*\}\}|\{%[^{}]*%\}/g, '')),
-  )
-}
+const hasLooseBraces = (template: string): boolean =>
+  /\{\{|\}\}|\{%|%\}/.test(template.replaceAll(/\{\{[^{}]*\}\}|\{%[^{}]*%\}/g, ''))

@@ -107,6 +107,14 @@ test('whoever signs is the sender', () => {
   expect(firstMail(after)?.sender).toEqual({ name: 'Tiago and Aoife', address: 'maren@combwright.example' }) // prettier-ignore
 })
 
+test('the words on a button sign nothing', () => {
+  const codes = (blocks: Block[]) => goLiveFindings(designed(...blocks)).map(({ code }) => code)
+  const letter: Block = { key: 't', kind: 'text', text: [{ kind: 'paragraph', text: [{ text: 'All the best\nTiago' }] }] } // prettier-ignore
+  const shop: Block = { ...button('https://x.example'), kind: 'button', label: 'Shop Now' } as Block
+  expect(codes([shop, shop])).not.toContain('signature')
+  expect(codes([letter, shop])).toContain('signature')
+})
+
 test('what sells is marketing', () => {
   const { after } = mended(message({ body: 'Twenty per cent: 20% off' }), 'sales-in-transactional')
   expect(firstMail(after)?.purpose).toBe('marketing')

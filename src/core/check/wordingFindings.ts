@@ -1,5 +1,6 @@
 import type { Condition } from '../conditions/condition.ts'
-import { bodyText, templatesOf } from '../messages/templates.ts'
+import { blocksOf, templatesOf, type MessagePart } from '../messages/templates.ts'
+import { paragraphText } from '../messages/blocks.ts'
 import { usedMergeFields } from '../messages/mergeFields.ts'
 import { saysHowToStop } from '../messages/optOut.ts'
 import { DAY_MS } from '../shared/duration.ts'
@@ -18,6 +19,7 @@ interface Habit {
   is: (text: string, message: CustomerMessage, reached: Reached, definition: Definition) => boolean
   title: (name: string) => string
   detail: string
+  part?: MessagePart
   repair?: (message: CustomerMessage, reached: Reached) => Repair | null
 }
 
@@ -96,6 +98,7 @@ const HABITS: readonly Habit[] = [
   },
   {
     code: 'sales-in-transactional',
+    part: { kind: 'envelope' },
     is: (text, message) =>
       message.purpose === 'transactional' && (SALES.test(text) || usesCoupon(message)),
     title: (name) => `${name} sells something, and is called transactional.`,
@@ -107,6 +110,7 @@ const HABITS: readonly Habit[] = [
   },
   {
     code: 'signature',
+    part: { kind: 'envelope' },
     is: (_text, message) => message.kind === 'email' && signsAsAnother(message),
     title: (name) => `${name} comes from one name and is signed by another.`,
     detail: 'Let the sender’s name be the name that signs.',
@@ -138,6 +142,7 @@ const HABITS: readonly Habit[] = [
   },
   {
     code: 'no-way-out',
+    part: { kind: 'text' },
     is: (text, message) => message.kind === 'sms' && message.purpose === 'marketing' && !saysHowToStop(text),
     title: (name) => `${name} does not say how to end such texts.`,
     detail: 'A mail has its link by itself; a text message has to say it. “STOP to end texts” is enough.',
@@ -156,10 +161,11 @@ export function wordingFindings(definition: Definition): Finding[] {
     const text = textOf(step)
     const place = { kind: 'step', key: step.key } as const
     return HABITS.filter((habit) => habit.is(text, step, reached, definition)).map(
-      ({ code, title, detail, repair: repairFor }) => {
+      ({ code, part, title, detail, repair: repairFor }) => {
         const repair = repairFor?.(step, reached)
         return {
           ...advises(code, place, title(`“${step.name}”`), detail),
+          ...(part && { part }),
           ...(repair && { repair }),
         }
       },
@@ -187,11 +193,18 @@ const usesCoupon = (message: CustomerMessage): boolean =>
     .flatMap(usedMergeFields)
     .some(({ key }) => key.startsWith('coupon.'))
 
-/** The name that signs a letter: its last short line, one or two capitalised words under what else it says. */
+/** The name that signs a mail: its last short line, one or two capitalised words under what else it says. */
 function signatureOf(message: EmailStep): string | null {
-  const [, ...below] = bodyText(message).trim().split('\n')
+  const [, ...below] = written(message).trim().split('\n')
   const last = below.at(-1)?.trim() ?? ''
   return /^\p{Lu}\p{L}+(\s(and|&)?\s?\p{Lu}?\p{L}*)?$/u.test(last) ? last : null
+}
+
+/** What somebody may sign: not the words on a button. */
+function written(message: EmailStep): string {
+  if (message.format !== 'designed') return message.body
+  const text = blocksOf(message).findLast((block) => block.kind === 'text')
+  return text ? paragraphText(text.text) : ''
 }
 
 function signsAsAnother(message: EmailStep): boolean {

@@ -9,14 +9,34 @@ export function blocksOf(message: MessageStep): Block[] {
     : []
 }
 
-/** Every template of a message that is rendered: subject, preview text, what it says, its links. */
-export function templatesOf(message: MessageStep): string[] {
-  if (message.kind === 'sms') return [message.body]
-  if (message.kind === 'note') return [message.subject, message.body]
-  const { subject, previewText, body, format } = message
-  const says = format === 'designed' ? blocksOf(message).flatMap(templatesIn) : [body]
-  return [subject, previewText, ...says]
+/** A part of a message, as somebody looks for it: a block by its key. */
+export type MessagePart =
+  { kind: 'subject' | 'previewText' | 'text' | 'envelope' } | { kind: 'block'; key: string }
+
+export interface PartTemplate {
+  part: MessagePart
+  template: string
 }
+
+/** Every template of a message that is rendered, with where it stands, in reading order. */
+export function partsOf(message: MessageStep): PartTemplate[] {
+  const text: PartTemplate = { part: { kind: 'text' }, template: message.body }
+  if (message.kind === 'sms') return [text]
+  const subject: PartTemplate = { part: { kind: 'subject' }, template: message.subject }
+  if (message.kind === 'note') return [subject, text]
+  const preview: PartTemplate = { part: { kind: 'previewText' }, template: message.previewText }
+  if (message.format !== 'designed') return [subject, preview, text]
+  const blocks = blocksOf(message).flatMap((block) =>
+    templatesIn(block).map((template): PartTemplate => {
+      return { part: { kind: 'block', key: block.key }, template }
+    }),
+  )
+  return [subject, preview, ...blocks]
+}
+
+/** Every template of a message that is rendered: subject, preview text, what it says, its links. */
+export const templatesOf = (message: MessageStep): string[] =>
+  partsOf(message).map(({ template }) => template)
 
 /** The message with each of its templates changed. */
 export function changeTexts<Message extends MessageStep>(

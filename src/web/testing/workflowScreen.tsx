@@ -73,6 +73,10 @@ export async function openWorkflow(
       '/api/workflows/replay': () => Response.json(null),
       '/api/live-workflows': [],
       '/api/notices': [],
+      '/api/messages/samples': [],
+      '/api/messages/preview': () => refusal(404, 'There is nobody to show it for.'),
+      '/api/saved-blocks': [],
+      '/api/workflows/w/versions': [],
     },
     { address: '/workflows/w', role },
   )

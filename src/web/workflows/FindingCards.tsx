@@ -4,12 +4,12 @@ import { flushSync } from 'react-dom'
 import { answer, reopen, type Sorted } from '../../core/check/answers.ts'
 import { findingId, type Finding } from '../../core/check/finding.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
-import type { Selection } from './selection.ts'
 
 export type Edit = (before: Definition) => Definition
 
 export interface CardProps {
-  onSelect: (selection: Selection) => void
+  /** Leads to where it is to be mended. */
+  onShow: (finding: Finding) => void
   /** It may have been mended already. */
   isOld: boolean
   /** Missing for those who may only look. */
@@ -58,7 +58,7 @@ export function AlikeFindings({
 const CARD = 'panel max-w-md flex-1 basis-72 px-3 py-2'
 
 const OpenFinding = memo(function OpenFinding(props: OneProps): ReactNode {
-  const { finding, isOld, onSelect, onEdit } = props
+  const { finding, isOld, onShow, onEdit } = props
   const [answering, setAnswering] = useState(false)
   const answerButton = useRef<HTMLButtonElement>(null)
   const cancel = () => {
@@ -72,7 +72,7 @@ const OpenFinding = memo(function OpenFinding(props: OneProps): ReactNode {
     <li className={`${CARD} ${stops ? 'border-accent' : ''}`}>
       <button
         type="button"
-        onClick={() => onSelect(finding.place)}
+        onClick={() => onShow(finding)}
         className="flex w-full items-start gap-2 text-left hover:underline"
       >
         <Icon

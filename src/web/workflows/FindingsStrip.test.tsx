@@ -57,7 +57,7 @@ function strip(first: Definition, mayEdit = true) {
       <FindingsStrip
         id="w"
         definition={definition}
-        onSelect={(selection) => (now.selection = selection)}
+        onShow={({ place }) => (now.selection = place)}
         onEdit={mayEdit ? edit : undefined}
       />
     )

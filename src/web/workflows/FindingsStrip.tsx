@@ -13,14 +13,14 @@ interface Props {
   definition: Definition
   /** Only what is about this step. */
   only?: string | undefined
-  onSelect: CardProps['onSelect']
+  onShow: CardProps['onShow']
   /** Missing for those who may only look. */
   onEdit: CardProps['onEdit']
 }
 
 /** What the go-live check found; each finding leads to its place, and is mended or answered here. */
 export const FindingsStrip = memo(function FindingsStrip(props: Props): ReactNode {
-  const { id, definition, only, onSelect, onEdit } = props
+  const { id, definition, only, onShow, onEdit } = props
   const all = useFindings(id, definition)
   const findings = useMemo(
     () =>
@@ -34,7 +34,7 @@ export const FindingsStrip = memo(function FindingsStrip(props: Props): ReactNod
   const isOld = mended !== null && mended === findings
   const cards = useMemo(
     () => ({
-      onSelect,
+      onShow,
       isOld,
       onEdit:
         onEdit &&
@@ -43,7 +43,7 @@ export const FindingsStrip = memo(function FindingsStrip(props: Props): ReactNod
           setMended(findings)
         }),
     }),
-    [onSelect, onEdit, findings, isOld],
+    [onShow, onEdit, findings, isOld],
   )
   const { answered: answers } = definition
   const sorted = useMemo(() => findings && sortedByAnswer(findings, answers), [findings, answers])

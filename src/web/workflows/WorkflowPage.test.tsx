@@ -185,3 +185,50 @@ describe('how it is shown', () => {
     expect(server.asked.filter(({ method }) => method === 'PUT')).toEqual([])
   })
 })
+
+describe('what the check has found leads to', () => {
+  const findings = () => screen.findByRole('list', { name: 'Go-live check' })
+  const show = async (words: RegExp) =>
+    fireEvent.click(await within(await findings()).findByText(words))
+  const button = { key: 'go', kind: 'button', label: 'Go', href: 'combwright.example' } as const
+  const MAIL = anEmail('m', {
+    name: 'Care guide',
+    subject: '',
+    replyTo: 'nobody',
+    format: 'designed',
+    blocks: [
+      { key: 'top', kind: 'heading', level: 1, text: 'Hello {{ customer.first_name }}' },
+      { key: 'two', kind: 'columns', columns: [[], [button]] },
+    ],
+  })
+
+  test('a field of the form', async () => {
+    await openWorkflow(aDefinition({ steps: [MAIL] }))
+    await show(/has no subject/)
+    const subject = await within(inspector()).findByRole('textbox', { name: 'Subject' })
+    await waitFor(() => expect(document.activeElement).toBe(subject))
+    await show(/would reach nobody/)
+    await waitFor(() =>
+      expect(document.activeElement?.closest('[data-part="envelope"]')).not.toBeNull(),
+    )
+  })
+
+  test('a block, on the screen of its message, and from there to what else it has', async () => {
+    const server = await openWorkflow(aDefinition({ steps: [MAIL] }))
+    await show(/a button leads to/)
+    const held = async (key: string) => {
+      await waitFor(() => {
+        const at = document.activeElement as HTMLElement | null
+        expect(at?.dataset['block']).toBe(key)
+        expect(at?.ariaExpanded).toBe('true')
+      })
+    }
+    await held('go')
+    await show(/first name is not known/)
+    await held('top')
+    await show(/would reach nobody/)
+    await waitFor(() => expect(document.activeElement?.closest('details')?.open).toBe(true))
+    press('Make it https://combwright.example')
+    await waitFor(() => expect(JSON.stringify(server.draft)).toContain('"https://combwright.example"')) // prettier-ignore
+  })
+})

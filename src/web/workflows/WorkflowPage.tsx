@@ -1,6 +1,7 @@
-import { useCallback, useDeferredValue, useEffect, useState, type ReactNode } from 'react'
-import { useMatch, useParams } from 'react-router'
+import { useCallback, useDeferredValue, useEffect, useMemo, useState, type ReactNode } from 'react'
+import { useMatch, useNavigate, useParams } from 'react-router'
 import type { WorkflowResponse } from '../../contract/workflows.ts'
+import type { Finding } from '../../core/check/finding.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { allSteps } from '../../core/workflow/lists.ts'
 import { isMessage, type MessageStep } from '../../core/workflow/steps.ts'
@@ -11,6 +12,7 @@ import { isInInspector } from './inspector/focus.ts'
 import { FindingsStrip } from './FindingsStrip.tsx'
 import { SaveNote } from './SaveNote.tsx'
 import { TemplateLine, TemplateLines } from './message/text/templateFields.tsx'
+import { ShownProvider, type ShownPart } from './shownPart.ts'
 import { sameSelection, selectedOf, type Selection } from './selection.ts'
 import { useDraft, type DraftActions } from './useDraft.ts'
 import { useChanges } from './versions/useChanges.ts'
@@ -59,59 +61,81 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
   const [view, setView] = useShownAs()
   const changes = useChanges(workflow.live, later)
   const message = useOpenMessage(definition)
+  const { show, showing } = useShowFinding(workflow.id, setSelection)
 
   return (
-    <div className="flex h-full flex-col gap-3 p-4">
-      <WorkflowHeader
-        workflow={workflow}
-        definition={later}
-        flush={flush}
-        follow={follow}
-        undo={draft.canUndo ? undo : undefined}
-        redo={draft.canRedo ? redo : undefined}
-        mayEdit={mayEdit}
-        onSelect={setSelection}
-        changes={changes.length}
-        view={view}
-        onView={setView}
-        writing={message && (message.name || 'Unnamed message')}
-      />
-      <SaveNote
-        save={draft.save}
-        takeTheirs={draft.takeTheirs}
-        keepMine={draft.keepMine}
-        // While a message is written there is nothing else to select.
-        onSelect={message ? undefined : setSelection}
-      />
-      {message ? (
-        <MessageEditor
-          key={message.key}
+    <ShownProvider value={showing}>
+      <div className="flex h-full flex-col gap-3 p-4">
+        <WorkflowHeader
           workflow={workflow}
-          definition={definition}
-          message={message}
-          onChange={change}
+          definition={later}
+          flush={flush}
+          follow={follow}
+          undo={draft.canUndo ? undo : undefined}
+          redo={draft.canRedo ? redo : undefined}
           mayEdit={mayEdit}
-        />
-      ) : (
-        <WorkflowPlan
-          workflow={workflow}
-          draft={draft}
-          mayEdit={mayEdit}
-          selection={selection}
           onSelect={setSelection}
+          changes={changes.length}
           view={view}
-          changes={changes}
+          onView={setView}
+          writing={message && (message.name || 'Unnamed message')}
         />
-      )}
-      <FindingsStrip
-        id={workflow.id}
-        definition={later}
-        only={message?.key}
-        onSelect={setSelection}
-        onEdit={mayEdit ? edit : undefined}
-      />
-    </div>
+        <SaveNote
+          save={draft.save}
+          takeTheirs={draft.takeTheirs}
+          keepMine={draft.keepMine}
+          // While a message is written there is nothing else to select.
+          onSelect={message ? undefined : setSelection}
+        />
+        {message ? (
+          <MessageEditor
+            key={message.key}
+            workflow={workflow}
+            definition={definition}
+            message={message}
+            onChange={change}
+            mayEdit={mayEdit}
+          />
+        ) : (
+          <WorkflowPlan
+            workflow={workflow}
+            draft={draft}
+            mayEdit={mayEdit}
+            selection={selection}
+            onSelect={setSelection}
+            view={view}
+            changes={changes}
+          />
+        )}
+        <FindingsStrip
+          id={workflow.id}
+          definition={later}
+          only={message?.key}
+          onShow={show}
+          onEdit={mayEdit ? edit : undefined}
+        />
+      </div>
+    </ShownProvider>
   )
+}
+
+/** Leads to where a finding is to be mended: a rule, a step, or a part of a message. */
+function useShowFinding(workflow: string, onSelect: (to: Selection) => void) {
+  const [shown, setShown] = useState<ShownPart | null>(null)
+  const navigate = useNavigate()
+  const show = useCallback(
+    ({ place, part }: Finding) => {
+      onSelect(place)
+      if (place.kind !== 'step' || !part) return
+      setShown({ step: place.key, part })
+      // The blocks of a message are on its own screen; what else there is, beside the timetable, too.
+      const message = `/workflows/${workflow}/messages/${place.key}`
+      if (part.kind === 'block' && window.location.pathname !== message) void navigate(message)
+    },
+    [workflow, onSelect, navigate],
+  )
+  const showing = useMemo(() => ({ shown, done: () => setShown(null) }), [shown])
+  return { show, showing }
 }
 
 /** Has the text editors there by the time somebody looks at a message. */

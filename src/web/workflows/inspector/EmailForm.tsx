@@ -21,26 +21,32 @@ export function EmailForm({ step, ...form }: FormProps & { step: StepOf<'email'>
         value={step.name}
         onChange={(name) => change({ name }, 'name')}
       />
-      <TemplateLine
-        label="Subject"
-        value={step.subject}
-        onChange={(subject) => change({ subject }, 'subject')}
-      />
-      {step.format !== 'plain' && (
+      <div className="contents" data-part="subject">
         <TemplateLine
-          label="Preview text"
-          value={step.previewText}
-          onChange={(previewText) => change({ previewText }, 'preview')}
+          label="Subject"
+          value={step.subject}
+          onChange={(subject) => change({ subject }, 'subject')}
         />
+      </div>
+      {step.format !== 'plain' && (
+        <div className="contents" data-part="previewText">
+          <TemplateLine
+            label="Preview text"
+            value={step.previewText}
+            onChange={(previewText) => change({ previewText }, 'preview')}
+          />
+        </div>
       )}
       <EnvelopeFields step={step} onChange={change} />
       {step.format !== 'designed' && (
-        <TemplateLines
-          label="Text"
-          className="min-h-56"
-          value={step.body}
-          onChange={(body) => change({ body }, 'body')}
-        />
+        <div className="contents" data-part="text">
+          <TemplateLines
+            label="Text"
+            className="min-h-56"
+            value={step.body}
+            onChange={(body) => change({ body }, 'body')}
+          />
+        </div>
       )}
       <OptionalCondition
         key={step.key}

@@ -61,7 +61,7 @@ interface Props {
 /** From whom an email comes, for what it is, in what form, and who else gets it. */
 export function EnvelopeFields({ step, onChange }: Props): ReactNode {
   return (
-    <>
+    <div className="contents" data-part="envelope">
       <SenderFields
         sender={step.sender}
         onChange={(sender, touching) => onChange({ sender }, touching)}
@@ -94,6 +94,6 @@ export function EnvelopeFields({ step, onChange }: Props): ReactNode {
         onChange={(format) => onChange(inFormat(step, format))}
       />
       <LanguageField step={step} onChange={onChange} />
-    </>
+    </div>
   )
 }

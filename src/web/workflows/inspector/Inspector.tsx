@@ -15,6 +15,7 @@ import { useFocusNear } from '../../ui/useFocusNear.ts'
 import { useLatest } from '../../ui/useLatest.ts'
 import { FieldValues } from '../message/text/FieldValues.tsx'
 import type { Selection } from '../selection.ts'
+import { useShownPart } from '../shownPart.ts'
 import { BranchForm } from './BranchForm.tsx'
 import { EmailForm } from './EmailForm.tsx'
 import { CouponForm, HookForm, ListForm, PropertyForm, TagForm } from './ActionForms.tsx'
@@ -106,6 +107,7 @@ type ContentProps = Shown & FormProps & { isReadOnly: boolean }
 
 const Content = memo(function Content(props: ContentProps): ReactNode {
   const { selection, whole, versions, isReadOnly, ...form } = props
+  useShownPart(selection.kind === 'step' ? selection.key : null)
   return (
     <>
       <ScopeProvider value={scopeOfTrigger(form.definition.trigger)}>

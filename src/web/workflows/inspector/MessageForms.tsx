@@ -29,7 +29,13 @@ export function SmsForm({ step, onSelect, ...form }: Props<'sms'>): ReactNode {
         onChange={(name) => change({ name }, 'name')}
       />
       <PurposeFields step={step} onChange={change} />
-      <TemplateLines label="Text" value={step.body} onChange={(body) => change({ body }, 'body')} />
+      <div className="contents" data-part="text">
+        <TemplateLines
+          label="Text"
+          value={step.body}
+          onChange={(body) => change({ body }, 'body')}
+        />
+      </div>
       <label className="mb-3 flex items-center gap-2">
         <input
           type="checkbox"
@@ -66,22 +72,32 @@ export function NoteForm({ step, onSelect, ...form }: Props<'note'>): ReactNode 
         value={step.name}
         onChange={(name) => change({ name }, 'name')}
       />
-      <GroupsField
-        legend="To groups of staff"
-        groups={step.groups}
-        onChange={(groups) => change({ groups }, 'groups')}
-      />
-      <TextField
-        label="And to addresses of staff"
-        value={step.to.join(', ')}
-        onChange={(text) => change({ to: addressesOf(text) }, 'to')}
-      />
-      <TemplateLine
-        label="Subject"
-        value={step.subject}
-        onChange={(subject) => change({ subject }, 'subject')}
-      />
-      <TemplateLines label="Text" value={step.body} onChange={(body) => change({ body }, 'body')} />
+      <div className="contents" data-part="envelope">
+        <GroupsField
+          legend="To groups of staff"
+          groups={step.groups}
+          onChange={(groups) => change({ groups }, 'groups')}
+        />
+        <TextField
+          label="And to addresses of staff"
+          value={step.to.join(', ')}
+          onChange={(text) => change({ to: addressesOf(text) }, 'to')}
+        />
+      </div>
+      <div className="contents" data-part="subject">
+        <TemplateLine
+          label="Subject"
+          value={step.subject}
+          onChange={(subject) => change({ subject }, 'subject')}
+        />
+      </div>
+      <div className="contents" data-part="text">
+        <TemplateLines
+          label="Text"
+          value={step.body}
+          onChange={(body) => change({ body }, 'body')}
+        />
+      </div>
       <OptionalCondition
         key={step.key}
         title="Send only if"

@@ -20,17 +20,21 @@ export function SubjectForm({ step, ...form }: Props): ReactNode {
   const change = stepChanger<'email'>(form, step)
   return (
     <>
-      <LineField
-        label="Subject"
-        value={step.subject}
-        onChange={(subject) => change({ subject }, 'subject')}
-      />
-      {step.format !== 'plain' && (
+      <div className="contents" data-part="subject">
         <LineField
-          label="Preview text"
-          value={step.previewText}
-          onChange={(previewText) => change({ previewText }, 'preview')}
+          label="Subject"
+          value={step.subject}
+          onChange={(subject) => change({ subject }, 'subject')}
         />
+      </div>
+      {step.format !== 'plain' && (
+        <div className="contents" data-part="previewText">
+          <LineField
+            label="Preview text"
+            value={step.previewText}
+            onChange={(previewText) => change({ previewText }, 'preview')}
+          />
+        </div>
       )}
     </>
   )

@@ -11,6 +11,7 @@ import type { Definition } from '../../../core/workflow/definition.ts'
 import type { MessageStep } from '../../../core/workflow/steps.ts'
 import { sendJson } from '../../ui/api.ts'
 import { useBeginHere } from '../../ui/PageHeading.tsx'
+import { useOpenBlock, useShownPart } from '../shownPart.ts'
 import { scopeOfTrigger, ScopeProvider } from '../inspector/conditions/scope.ts'
 import { NoteForm, SmsForm } from '../inspector/MessageForms.tsx'
 import { stepChanger, type StepOf } from '../inspector/stepChange.ts'
@@ -42,6 +43,7 @@ export function MessageEditor(props: Props): ReactNode {
   const { workflow, definition, message, mayEdit } = props
   const { trigger } = definition
   const heading = useBeginHere<HTMLHeadingElement>()
+  useShownPart(message.key)
   const hasCoupon = couponBefore(definition, message.key) !== 'none'
   const samples = useSamples(trigger)
   const input = previewInput(definition, message, samples.shown)
@@ -104,12 +106,14 @@ function Form({ message, ...form }: Props & { hasCoupon: boolean }): ReactNode {
       {message.format === 'designed' ? (
         <Design {...form} step={message} />
       ) : (
-        <LinesField
-          label="Text"
-          className="min-h-96"
-          value={message.body}
-          onChange={(body) => stepChanger<'email'>(parts, message)({ body }, 'body')}
-        />
+        <div className="contents" data-part="text">
+          <LinesField
+            label="Text"
+            className="min-h-96"
+            value={message.body}
+            onChange={(body) => stepChanger<'email'>(parts, message)({ body }, 'body')}
+          />
+        </div>
       )}
     </>
   )
@@ -121,9 +125,9 @@ interface DesignProps extends Pick<Props, 'definition' | 'onChange'> {
 }
 
 function Design({ step, definition, onChange, hasCoupon }: DesignProps): ReactNode {
-  const [open, setOpen] = useState<string | null>(null)
-  const change = stepChanger<'email'>({ definition, onChange }, step)
   const blocks = step.blocks ?? []
+  const [open, setOpen] = useOpenBlock(blocks)
+  const change = stepChanger<'email'>({ definition, onChange }, step)
   // What is kept is offered by its name.
   const kinds = (Object.keys(BLOCK_KINDS) as BlockKind[]).filter(
     (kind) => kind !== 'saved' && blockFits(kind, definition.trigger, hasCoupon),

@@ -1,4 +1,4 @@
-import { useState, type ReactNode } from 'react'
+import type { ReactNode } from 'react'
 import type {
   Block,
   ColumnsBlock,
@@ -6,6 +6,7 @@ import type {
   ProductsBlock,
 } from '../../../../core/messages/blocks.ts'
 import { AreaField, ChoiceField, NumberField, TextField } from '../../../ui/fields.tsx'
+import { useOpenBlock } from '../../shownPart.ts'
 import { OptionalCondition } from '../../inspector/conditions/OptionalCondition.tsx'
 import { LineField } from '../text/LineField.tsx'
 import { RichField } from '../text/RichField.tsx'
@@ -186,8 +187,8 @@ function ColumnsForm({
   kinds,
   onChange,
 }: Omit<Props, 'block'> & { block: ColumnsBlock }): ReactNode {
-  const [open, setOpen] = useState<string | null>(null)
   const { columns } = block
+  const [open, setOpen] = useOpenBlock(columns.flat())
   return (
     <>
       <ChoiceField
