@@ -11,7 +11,8 @@ export function blocksOf(message: MessageStep): Block[] {
 
 /** A part of a message, as somebody looks for it: a block by its key. */
 export type MessagePart =
-  { kind: 'subject' | 'previewText' | 'text' | 'envelope' } | { kind: 'block'; key: string }
+  | { kind: 'name' | 'subject' | 'previewText' | 'text' | 'envelope' }
+  | { kind: 'block'; key: string }
 
 export interface PartTemplate {
   part: MessagePart

@@ -78,6 +78,21 @@ describe('where a draft cannot be taken', () => {
     ])
   })
 
+  test('of a message also the part, of its blocks the innermost', () => {
+    const inner = { key: 'in', kind: 'button', label: 'x', href: '' } as const
+    const columns = { key: 'out', kind: 'columns', columns: [[], [inner]] } as const
+    const mail = anEmail('m', { format: 'designed', blocks: [columns as never] })
+    const definition = aDefinition({ steps: [mail] })
+    const partAt = (path: string) => problemPlace(definition, `steps.0.${path}`).part
+    expect(partAt('subject')).toEqual({ kind: 'subject' })
+    expect(partAt('body')).toEqual({ kind: 'text' })
+    expect(partAt('sender.address')).toEqual({ kind: 'envelope' })
+    expect(partAt('blocks.0.key')).toEqual({ kind: 'block', key: 'out' })
+    expect(partAt('blocks.0.columns.1.0.label')).toEqual({ kind: 'block', key: 'in' })
+    expect(partAt('name')).toEqual({ kind: 'name' })
+    expect(partAt('purpose')).toBeUndefined()
+  })
+
   test.each([
     ['trigger.filter.value', 'The filter of the trigger', 'trigger'],
     ['entry.rule.duration', 'The duration of the entry rule', 'entry'],

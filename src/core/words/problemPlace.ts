@@ -1,3 +1,4 @@
+import type { MessagePart } from '../messages/templates.ts'
 import type { Definition } from '../workflow/definition.ts'
 import type { StepKind } from '../workflow/steps.ts'
 import type { ChangedPlace } from './changes.ts'
@@ -6,6 +7,8 @@ import { STEP_WORDS } from './steps.ts'
 /** Where in a workflow something cannot be taken: what to select, and how to call it. */
 export interface ProblemPlace {
   place: ChangedPlace
+  /** Of a message: which part of it. */
+  part?: MessagePart
   /** "The subject of “Thanks”". */
   words: string
 }
@@ -23,17 +26,42 @@ export function problemPlace(definition: Definition, path: string): ProblemPlace
   let within: string | undefined
   let about: Owner = { place: { kind: 'workflow' }, owner: 'the workflow' }
   let field: string | undefined
+  let shown: MessagePart | undefined
   for (const name of path.split('.')) {
     part = (part as Part | undefined)?.[name]
     const owner = ownerOf(within ?? '', name, part, about)
-    if (owner) [about, field] = [owner, undefined]
-    else field ??= FIELDS[name]
+    if (owner) [about, field, shown] = [owner, undefined, undefined]
+    else {
+      field ??= FIELDS[name]
+      // Blocks may stand in the columns of one: the innermost counts.
+      shown = blockIn(part, field) ?? shown ?? MESSAGE_PARTS[name]
+    }
     if (Number.isNaN(Number(name))) within = name
   }
   return {
     place: about.place,
+    ...(shown && about.place.kind === 'step' && { part: shown }),
     words: field ? `${field} of ${about.owner}` : `Something in ${about.owner}`,
   }
+}
+
+const blockIn = (part: unknown, field: string | undefined): MessagePart | undefined =>
+  field === FIELDS['blocks'] && isKeyed(part) ? { kind: 'block', key: part.key } : undefined
+
+const ENVELOPE = { kind: 'envelope' } as const
+const MESSAGE_PARTS: Readonly<Record<string, MessagePart>> = {
+  name: { kind: 'name' },
+  subject: { kind: 'subject' },
+  previewText: { kind: 'previewText' },
+  body: { kind: 'text' },
+  sender: ENVELOPE,
+  replyTo: ENVELOPE,
+  copies: ENVELOPE,
+  groups: ENVELOPE,
+  to: ENVELOPE,
+  documents: ENVELOPE,
+  tracking: ENVELOPE,
+  onlyIf: ENVELOPE,
 }
 
 /** What a part is itself, if it is one that can be selected. */

@@ -1,16 +1,16 @@
 import { memo, type ReactNode } from 'react'
 import { toast } from 'sonner'
 import type { PlacedProblem } from './draftSaver.ts'
-import type { Selection } from './selection.ts'
 import type { Draft } from './useDraft.ts'
 
 type Props = Pick<Draft, 'save' | 'takeTheirs' | 'keepMine'> & {
-  onSelect: ((to: Selection) => void) | undefined
+  /** Leads to where it is to be mended. */
+  onShow: (problem: PlacedProblem) => void
 }
 
 /** Says when what is on the screen is not what the server has, and what to do. Else nothing. */
 export const SaveNote = memo(function SaveNote(props: Props): ReactNode {
-  const { save, takeTheirs, keepMine, onSelect } = props
+  const { save, takeTheirs, keepMine, onShow } = props
   if (save.kind === 'saved' || save.kind === 'saving') {
     return (
       <span role="status" className="sr-only">
@@ -21,7 +21,7 @@ export const SaveNote = memo(function SaveNote(props: Props): ReactNode {
   return (
     <div role="alert" className="panel flex flex-wrap items-center gap-3 border-accent px-4 py-2">
       {save.kind === 'refused' && save.problems.length > 0 ? (
-        <Refused problems={save.problems} onSelect={onSelect} />
+        <Refused problems={save.problems} onShow={onShow} />
       ) : (
         <span>
           {save.kind === 'keptHere'
@@ -51,21 +51,19 @@ const told = (act: () => Promise<void>) => () => {
 /** What the server cannot take: where it is, what is wrong, and what becomes of it. */
 function Refused({
   problems,
-  onSelect,
+  onShow,
 }: {
   problems: readonly PlacedProblem[]
-  onSelect: Props['onSelect']
+  onShow: Props['onShow']
 }): ReactNode {
   return (
     <div className="flex flex-col gap-1">
-      {problems.map(({ words, message, place }) => (
-        <span key={`${words} ${message}`}>
-          {words} {message}.{' '}
-          {onSelect && (
-            <button type="button" className="link" onClick={() => onSelect(place)}>
-              Show it
-            </button>
-          )}
+      {problems.map((problem) => (
+        <span key={`${problem.words} ${problem.message}`}>
+          {problem.words} {problem.message}.{' '}
+          <button type="button" className="link" onClick={() => onShow(problem)}>
+            Show it
+          </button>
         </span>
       ))}
       <span className="text-secondary">

@@ -61,7 +61,7 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
   const [view, setView] = useShownAs()
   const changes = useChanges(workflow.live, later)
   const message = useOpenMessage(definition)
-  const { show, showing } = useShowFinding(workflow.id, setSelection)
+  const { show, showing } = useShow(workflow.id, setSelection, message?.key)
 
   return (
     <ShownProvider value={showing}>
@@ -84,8 +84,7 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
           save={draft.save}
           takeTheirs={draft.takeTheirs}
           keepMine={draft.keepMine}
-          // While a message is written there is nothing else to select.
-          onSelect={message ? undefined : setSelection}
+          onShow={show}
         />
         {message ? (
           <MessageEditor
@@ -119,20 +118,26 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
   )
 }
 
-/** Leads to where a finding is to be mended: a rule, a step, or a part of a message. */
-function useShowFinding(workflow: string, onSelect: (to: Selection) => void) {
+/** Something that is to be mended, and where: a rule, a step, or a part of a message. */
+type Placed = Pick<Finding, 'place' | 'part'>
+
+/** Leads to where something is to be mended; `writing` is the message that is on a screen of its own. */
+function useShow(workflow: string, onSelect: (to: Selection) => void, writing: string | undefined) {
   const [shown, setShown] = useState<ShownPart | null>(null)
   const navigate = useNavigate()
   const show = useCallback(
-    ({ place, part }: Finding) => {
+    ({ place, part }: Placed) => {
       onSelect(place)
-      if (place.kind !== 'step' || !part) return
-      setShown({ step: place.key, part })
-      // The blocks of a message are on its own screen; what else there is, beside the timetable, too.
-      const message = `/workflows/${workflow}/messages/${place.key}`
-      if (part.kind === 'block' && window.location.pathname !== message) void navigate(message)
+      const step = place.kind === 'step' ? place.key : undefined
+      if (step !== undefined && part) setShown({ step, part })
+      // Blocks are on the screen of their message; all else is beside the timetable, too.
+      if (step !== writing && part?.kind === 'block') {
+        void navigate(`/workflows/${workflow}/messages/${step}`)
+      } else if (step !== writing && writing !== undefined) {
+        void navigate(`/workflows/${workflow}`)
+      }
     },
-    [workflow, onSelect, navigate],
+    [workflow, onSelect, navigate, writing],
   )
   const showing = useMemo(() => ({ shown, done: () => setShown(null) }), [shown])
   return { show, showing }

@@ -157,8 +157,7 @@ function failureState(error: Error, definition: Definition): SaveState {
   if (!(error instanceof ApiError)) return { kind: 'keptHere', message }
   if (error.status === 409) return { kind: 'conflict', message }
   const problems = error.body.problems.map(({ path, message: what }) => {
-    const { place, words } = problemPlace(definition, path.replace(/^definition\./, ''))
-    return { place, words, message: what }
+    return { ...problemPlace(definition, path.replace(/^definition\./, '')), message: what }
   })
   return { kind: 'refused', message, problems }
 }

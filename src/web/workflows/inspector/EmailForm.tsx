@@ -16,11 +16,13 @@ export function EmailForm({ step, ...form }: FormProps & { step: StepOf<'email'>
     <>
       <h2 className="mb-3 text-base">Email</h2>
       <OpenMessage stepKey={step.key} />
-      <TextField
-        label="Name, for you and colleagues"
-        value={step.name}
-        onChange={(name) => change({ name }, 'name')}
-      />
+      <div className="contents" data-part="name">
+        <TextField
+          label="Name, for you and colleagues"
+          value={step.name}
+          onChange={(name) => change({ name }, 'name')}
+        />
+      </div>
       <div className="contents" data-part="subject">
         <TemplateLine
           label="Subject"

@@ -23,11 +23,13 @@ export function SmsForm({ step, onSelect, ...form }: Props<'sms'>): ReactNode {
     <>
       <h2 className="mb-3 text-base">Text message</h2>
       {onSelect && <OpenMessage stepKey={step.key} />}
-      <TextField
-        label="Name, for you and colleagues"
-        value={step.name}
-        onChange={(name) => change({ name }, 'name')}
-      />
+      <div className="contents" data-part="name">
+        <TextField
+          label="Name, for you and colleagues"
+          value={step.name}
+          onChange={(name) => change({ name }, 'name')}
+        />
+      </div>
       <PurposeFields step={step} onChange={change} />
       <div className="contents" data-part="text">
         <TemplateLines
@@ -67,11 +69,13 @@ export function NoteForm({ step, onSelect, ...form }: Props<'note'>): ReactNode 
     <>
       <h2 className="mb-3 text-base">Staff note</h2>
       {onSelect && <OpenMessage stepKey={step.key} />}
-      <TextField
-        label="Name, for you and colleagues"
-        value={step.name}
-        onChange={(name) => change({ name }, 'name')}
-      />
+      <div className="contents" data-part="name">
+        <TextField
+          label="Name, for you and colleagues"
+          value={step.name}
+          onChange={(name) => change({ name }, 'name')}
+        />
+      </div>
       <div className="contents" data-part="envelope">
         <GroupsField
           legend="To groups of staff"

@@ -54,11 +54,13 @@ export function EnvelopeForm({ step, ...form }: Props): ReactNode {
         </span>
       </summary>
       <div className="pt-3">
-        <TextField
-          label="Name, for you and colleagues"
-          value={step.name}
-          onChange={(name) => change({ name }, 'name')}
-        />
+        <div className="contents" data-part="name">
+          <TextField
+            label="Name, for you and colleagues"
+            value={step.name}
+            onChange={(name) => change({ name }, 'name')}
+          />
+        </div>
         <EnvelopeFields step={step} onChange={change} />
         {subjectOf(form.definition.trigger) === 'order' && (
           <label className="mb-3 flex items-center gap-2">
