@@ -34,7 +34,7 @@ export const MomentHeads = memo(function MomentHeads(props: MomentHeadsProps): R
       style={{ height: HEAD_HEIGHT, width: geometry.width, minWidth: '100%' }}
     >
       <div
-        className="sticky left-0 z-10 flex h-full items-end border-r border-base-300 bg-base-100 px-3 pb-1.5 text-xs text-secondary"
+        className="glance-corner sticky left-0 z-10 flex h-full items-end border-r border-base-300 bg-base-100 px-3 pb-1.5 text-xs text-secondary"
         style={{ width: HEAD_WIDTH }}
       >
         {corner}

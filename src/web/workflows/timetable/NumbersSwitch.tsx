@@ -25,6 +25,7 @@ export function NumbersSwitch({ counting, onCount, past }: Props): ReactNode {
   if (!onCount) {
     return (
       <span
+        className="glance-switch"
         title={
           past === 'unfinished'
             ? 'A condition has no value yet'
@@ -37,7 +38,7 @@ export function NumbersSwitch({ counting, onCount, past }: Props): ReactNode {
   }
   return (
     <select
-      className="select select-xs w-full"
+      className="glance-switch select select-xs w-full"
       aria-label="Numbers of"
       value={counting}
       onChange={(event) => onCount(event.target.value as Counting)}
