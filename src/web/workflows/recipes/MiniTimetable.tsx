@@ -1,17 +1,16 @@
-import { useMemo, type ReactNode } from 'react'
-import { layoutTimetable, type Item, type Timetable } from '../../../core/timetable/layout.ts'
-import type { Definition } from '../../../core/workflow/definition.ts'
+import type { ReactNode } from 'react'
+import type { Item, Timetable } from '../../../core/timetable/layout.ts'
 import { inkFor } from '../timetable/ink.ts'
+import type { MiniGeometry } from './miniGeometry.ts'
 
-const SLOT = 22
-const ROW = 22
-const EDGE = 8
+interface Props {
+  layout: Timetable
+  geometry: MiniGeometry
+}
 
-/** A timetable at a glance: its lines, waits and stops, without words. */
-export function MiniTimetable({ definition }: { definition: Definition }): ReactNode {
-  const layout = useMemo(() => layoutTimetable(definition), [definition])
-  const width = layout.slots.length * SLOT + 2 * EDGE
-  const height = layout.rows.length * ROW + 2 * EDGE
+/** A timetable at a glance: its moments and paths, waits and stops; messages without their names. */
+export function MiniTimetable({ layout, geometry }: Props): ReactNode {
+  const { width, height, moments } = geometry
   return (
     <svg
       viewBox={`0 0 ${width} ${height}`}
@@ -20,12 +19,21 @@ export function MiniTimetable({ definition }: { definition: Definition }): React
       className="max-w-full"
       aria-hidden="true"
     >
+      {moments.map(({ label, left }) => (
+        <g key={left}>
+          <path d={`M${left} 0 V${height}`} stroke="var(--color-base-300)" strokeDasharray="3 2" />
+          <text x={left + 4} y={10} className="fill-secondary font-mono text-[9.5px]">
+            {label}
+          </text>
+        </g>
+      ))}
       {layout.links.map(({ from, to }) => {
-        const [a, b] = [centre(from), centre(to)]
+        const [a, b] = [geometry.centreOf(from), geometry.centreOf(to)]
+        const turn = Math.max(a.x, geometry.leftOf(to.slot))
         return (
           <path
             key={`${from.id} ${to.id}`}
-            d={`M${a.x} ${a.y} L${Math.max(a.x, b.x - SLOT / 2)} ${a.y} L${Math.max(a.x, b.x - SLOT / 2)} ${b.y} L${b.x} ${b.y}`}
+            d={`M${a.x} ${a.y} H${turn} V${b.y} H${b.x}`}
             fill="none"
             stroke="var(--color-secondary)"
             strokeWidth={1.5}
@@ -33,18 +41,13 @@ export function MiniTimetable({ definition }: { definition: Definition }): React
         )
       })}
       {layout.items.map((item) => (
-        <Mark key={item.id} item={item} layout={layout} />
+        <Mark key={item.id} item={item} layout={layout} geometry={geometry} />
       ))}
     </svg>
   )
 }
 
-const centre = ({ slot, rowFrom, rowTo }: Item) => ({
-  x: EDGE + (slot + 0.5) * SLOT,
-  y: EDGE + ((rowFrom + rowTo) / 2) * ROW,
-})
-
-type Shape = 'message' | 'action' | 'end' | 'start' | 'wait'
+type Shape = 'message' | 'action' | 'path' | 'end' | 'start' | 'wait'
 
 const SHAPES: Partial<Record<Item['kind'], Shape>> = {
   email: 'message',
@@ -55,14 +58,15 @@ const SHAPES: Partial<Record<Item['kind'], Shape>> = {
   list: 'action',
   property: 'action',
   hook: 'action',
+  branch: 'path',
   end: 'end',
   start: 'start',
   wait: 'wait',
   until: 'wait',
 }
 
-function Mark({ item, layout }: { item: Item; layout: Timetable }): ReactNode {
-  const { x, y } = centre(item)
+function Mark({ item, layout, geometry }: Props & { item: Item }): ReactNode {
+  const { x, y } = geometry.centreOf(item)
   const ink = inkFor(item, layout)
   const hollow = { fill: 'var(--color-base-100)', strokeWidth: 1.5 }
   switch (SHAPES[item.kind]) {
@@ -80,6 +84,8 @@ function Mark({ item, layout }: { item: Item; layout: Timetable }): ReactNode {
           {...hollow}
         />
       )
+    case 'path':
+      return <PathName {...geometry.nameOf(item)} x={x} y={y} />
     case 'end':
       return <rect x={x - 3} y={y - 3} width={6} height={6} fill="var(--color-secondary)" />
     case 'start':
@@ -89,4 +95,23 @@ function Mark({ item, layout }: { item: Item; layout: Timetable }): ReactNode {
     default:
       return null
   }
+}
+
+function PathName(props: { text: string; width: number; x: number; y: number }): ReactNode {
+  const { text, width, x, y } = props
+  return (
+    <>
+      <rect
+        x={x - width / 2}
+        y={y - 8}
+        width={width}
+        height={16}
+        rx={3}
+        className="fill-base-200 stroke-base-300"
+      />
+      <text x={x} y={y + 3.5} textAnchor="middle" className="fill-base-content text-[10px]">
+        {text}
+      </text>
+    </>
+  )
 }

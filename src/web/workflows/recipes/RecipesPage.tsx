@@ -5,6 +5,7 @@ import { toast } from 'sonner'
 import { z } from 'zod'
 import { RECIPES, type Recipe } from '../../../core/recipes/index.ts'
 import type { RecipeShop } from '../../../core/recipes/parts.ts'
+import { layoutTimetable } from '../../../core/timetable/layout.ts'
 import { triggerWords } from '../../../core/words/triggers.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { sendJson } from '../../ui/api.ts'
@@ -14,6 +15,7 @@ import { useSession } from '../../ui/shop.tsx'
 import { useAddressBook } from '../../ui/useAddressBook.ts'
 import { useProducts } from '../../ui/useProducts.ts'
 import { useWords, WordsProvider } from '../words.tsx'
+import { miniGeometry } from './miniGeometry.ts'
 import { MiniTimetable } from './MiniTimetable.tsx'
 import { useCollections } from './useCollections.ts'
 
@@ -49,7 +51,7 @@ export function RecipesPage(): ReactNode {
         goes live.
       </p>
       <WordsProvider>
-        <ul className="grid grid-cols-[repeat(auto-fill,minmax(340px,1fr))] gap-3">
+        <ul className="grid grid-flow-row-dense grid-cols-[repeat(auto-fill,minmax(340px,1fr))] gap-3">
           {RECIPES.map((recipe) => (
             <RecipeCard
               key={recipe.key}
@@ -73,6 +75,9 @@ interface CardProps {
   onUse: ((definition: Definition) => void) | undefined
 }
 
+/** How wide a timetable is at most, in pixels, in a card of one column; wider ones take two. */
+const ROOM = 372
+
 /** Stands in a recipe about a product until one is chosen. */
 const SOME_PRODUCT = { id: '', title: '…' }
 
@@ -82,16 +87,18 @@ function RecipeCard({ recipe, ingredients, isAsking, onUse }: CardProps): ReactN
   const [chosen, setChosen] = useState<string | null>(null)
   const product = products.find(({ id }) => id === chosen)
   const definition = recipe.make({ ...ingredients, product: product ?? SOME_PRODUCT })
+  const layout = layoutTimetable(definition)
+  const geometry = miniGeometry(layout)
   const isReady = recipe.asks === undefined || product !== undefined
   return (
-    <li className="panel flex flex-col gap-2 p-3">
+    <li className={`panel flex flex-col gap-2 p-3 ${geometry.width > ROOM ? 'md:col-span-2' : ''}`}>
       <h2 className="text-base">{definition.name}</h2>
       <p className="text-secondary">{recipe.purpose}</p>
       <p className="text-xs">
         <span className="chip">{triggerWords(unnamed(definition, isReady), words)}</span>
       </p>
       <div className="flex min-h-16 flex-1 items-center overflow-hidden">
-        <MiniTimetable definition={definition} />
+        <MiniTimetable layout={layout} geometry={geometry} />
       </div>
       {onUse && recipe.asks === 'product' && (
         <ChoiceField
