@@ -50,6 +50,20 @@ describe('adding', () => {
     expect(keysOf(server)).toEqual(['w', 'm', expect.any(String), 's'])
   })
 
+  test.each(['split', 'end'])(
+    '%s, which has nothing to type, has the keyboard itself',
+    async (kind) => {
+      const server = await openWorkflow(FIRST)
+      await waitFor(() => expect(item('w')).not.toBeNull())
+      focusOn('w')
+      pressed('/')
+      await userEvent.keyboard(`${kind}{Enter}`)
+      await waitFor(() => expect(keysOf(server)).toHaveLength(4))
+      const added = keysOf(server)[1] ?? ''
+      await waitFor(() => expect(document.activeElement).toBe(item(added)))
+    },
+  )
+
   test('Enter on what is selected already takes the cursor to its form', async () => {
     await openWorkflow(FIRST)
     await waitFor(() => expect(item('w')).not.toBeNull())

@@ -35,6 +35,8 @@ function takeCursor(inspector: HTMLElement): void {
   if (!from || (now !== from && now !== document.body && !now?.matches('h1'))) return
   const field = inspector.querySelector<HTMLElement>(FIELD)
   field?.focus()
+  // A split has nothing to type: what has been added is walked on from.
+  if (!field) focusSelected()
   // As if one had come with the Tab key: what is typed takes the place of what is there.
   if (field instanceof HTMLInputElement) field.select()
 }

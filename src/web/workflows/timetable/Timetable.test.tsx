@@ -209,6 +209,19 @@ describe('the timetable', () => {
     expect(now.selection).toEqual({ kind: 'trigger' })
   })
 
+  test('where nothing happens yet it says what to begin with', async () => {
+    const now = edit(AsTimetable, true, { steps: [] })
+    await userEvent.click(screen.getByRole('button', { name: 'an email' }))
+    expect(now.definition.steps).toMatchObject([{ kind: 'email' }])
+    expect(now.selection).toEqual({ kind: 'step', key: now.definition.steps[0]?.key })
+    expect(screen.queryByText(/Nothing happens yet/)).toBeNull()
+  })
+
+  test('whoever may only look is not asked to begin', () => {
+    edit(AsTimetable, false, { steps: [] })
+    expect(screen.queryByText(/Nothing happens yet/)).toBeNull()
+  })
+
   test('a place to add at is called by what it stands beside', () => {
     edit(AsTimetable)
     for (const name of [

@@ -20,6 +20,7 @@ import type { Selection } from '../selection.ts'
 import type { ShownNumbers } from '../shownNumbers.ts'
 import type { Marks } from '../versions/useChanges.ts'
 import { DragSteps } from './DragSteps.tsx'
+import { FirstSteps } from './FirstSteps.tsx'
 import { neighbour, type Geometry } from './geometry.ts'
 import { MomentHeads, MomentLines, PathHeads } from './Heads.tsx'
 import type { InSight } from './inSight.ts'
@@ -137,6 +138,8 @@ function Sheet(): ReactNode {
   if (!drawn) return null
   const { definition, numbers, corner, selection, onSelect, editing, marks, whole } = drawn
   const { layout, geometry, view, inSight, zoom, held } = drawn
+  // At a glance a "+" would be too small to be hit.
+  const onInsert = whole ? undefined : editing?.insert
   return (
     <div
       className={zoom < SMALL ? 'glance relative' : 'relative'}
@@ -169,8 +172,9 @@ function Sheet(): ReactNode {
         held={held}
         movable={editing !== undefined}
         marks={marks}
-        onInsert={whole ? undefined : editing?.insert}
+        onInsert={onInsert}
       />
+      {onInsert && definition.steps.length === 0 && <FirstSteps onInsert={onInsert} />}
     </div>
   )
 }
