@@ -9,9 +9,13 @@ interface Pressed {
 
 /**
  * Keeps the keyboard where a button has gone with what it stood for: on what stands before it, else on
- * what comes next. To be told of every press inside the place, before what follows from it.
+ * what comes next, else on what `other` finds. To be told of every press inside the place, before what
+ * follows from it.
  */
-export function useFocusNear(place: RefObject<HTMLElement | null>): (event: MouseEvent) => void {
+export function useFocusNear(
+  place: RefObject<HTMLElement | null>,
+  other?: () => HTMLElement | null,
+): (event: MouseEvent) => void {
   const pressed = useRef<Pressed | null>(null)
   useOutside([place], () => {
     pressed.current = null
@@ -20,7 +24,8 @@ export function useFocusNear(place: RefObject<HTMLElement | null>): (event: Mous
   useLayoutEffect(() => {
     if (!pressed.current || document.activeElement !== document.body) return
     const { element, near } = pressed.current
-    const next = isThere(element) ? undefined : near.find(isThere)
+    if (isThere(element)) return
+    const next = near.find(isThere) ?? other?.()
     if (!next) return
     next.focus()
     // This may go as well, a moment later.
@@ -35,6 +40,10 @@ export function useFocusNear(place: RefObject<HTMLElement | null>): (event: Mous
       : null
   }
 }
+
+/** The first thing in a place that can have the keyboard. */
+export const firstFocusable = (place: HTMLElement | null): HTMLElement | null =>
+  place?.querySelector<HTMLElement>(FOCUSABLE) ?? null
 
 const FOCUSABLE =
   ':is(a[href], button, input, select, textarea, summary):not(:disabled), [contenteditable="true"]'

@@ -3,8 +3,9 @@ import { memo, useMemo, useRef, useState, type ReactNode } from 'react'
 import { sortedByAnswer } from '../../core/check/answers.ts'
 import { alikeFindings } from '../../core/check/finding.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
-import { useFocusNear } from '../ui/useFocusNear.ts'
+import { firstFocusable, useFocusNear } from '../ui/useFocusNear.ts'
 import { AlikeFindings, AnsweredFindings, type CardProps, type Edit } from './FindingCards.tsx'
+import { itemInSight } from './inspector/focus.ts'
 import { useFindings } from './useFindings.ts'
 
 interface Props {
@@ -48,7 +49,7 @@ export const FindingsStrip = memo(function FindingsStrip(props: Props): ReactNod
   const { answered: answers } = definition
   const sorted = useMemo(() => findings && sortedByAnswer(findings, answers), [findings, answers])
   const strip = useRef<HTMLDivElement>(null)
-  const onPress = useFocusNear(strip)
+  const onPress = useFocusNear(strip, () => firstFocusable(strip.current) ?? itemInSight())
   if (!sorted) return <p className="text-secondary">The go-live check is looking …</p>
   const { open, answered } = sorted
   return (

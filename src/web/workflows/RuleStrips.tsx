@@ -84,6 +84,7 @@ function Strip({ title, note, selected, onClick, children }: StripProps): ReactN
     <button
       type="button"
       aria-pressed={selected}
+      data-rule=""
       onClick={onClick}
       className={`flex flex-col border-l border-base-300 px-3 py-2 text-left first:border-l-0 first:rounded-l-box last:rounded-r-box hover:bg-base-200 ${selected ? 'bg-base-200' : ''}`}
     >

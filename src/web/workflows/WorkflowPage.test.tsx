@@ -64,6 +64,21 @@ describe('adding', () => {
     },
   )
 
+  test('the keyboard goes back to what was selected, when its form is left or undone', async () => {
+    await openWorkflow(FIRST)
+    await waitFor(() => expect(item('m')).not.toBeNull())
+    fireEvent.click(item('m') as HTMLElement)
+    await field('Name, for you and colleagues')
+    screen.getByRole('button', { name: 'Whole workflow' }).focus()
+    press('Whole workflow')
+    await waitFor(() => expect(document.activeElement).toBe(item('m')))
+    pressed('d', { ctrlKey: true })
+    const name = await field('Name, for you and colleagues')
+    act(() => name.focus())
+    pressed('z', { ctrlKey: true })
+    await waitFor(() => expect(document.activeElement).toHaveProperty('dataset.item'))
+  })
+
   test('Enter on what is selected already takes the cursor to its form', async () => {
     await openWorkflow(FIRST)
     await waitFor(() => expect(item('w')).not.toBeNull())

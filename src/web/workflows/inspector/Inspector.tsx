@@ -28,7 +28,7 @@ import { EntryForm, ExclusionsForm, WorkflowForm } from './RuleForms.tsx'
 import type { StepOf } from './stepChange.ts'
 import { UntilForm, WaitForForm, WaitForm } from './TimeForms.tsx'
 import { TriggerForm } from './TriggerForm.tsx'
-import { leaveOnEscape, useAskedFocus } from './focus.ts'
+import { leaveOnEscape, useAskedFocus, useFormGone } from './focus.ts'
 import type { FormProps, InspectorProps } from './formProps.ts'
 
 /**
@@ -45,6 +45,7 @@ export function Inspector(props: InspectorProps): ReactNode {
   const inspector = useRef<HTMLElement>(null)
   useAskedFocus(inspector, isBusy ? null : now.selection)
   const onPress = useFocusNear(inspector)
+  const keyboard = useFormGone(inspector)
   const change: typeof onChange = useCallback(
     (to, touching) => {
       // Made of what is not there any more.
@@ -61,6 +62,7 @@ export function Inspector(props: InspectorProps): ReactNode {
       aria-busy={isBusy}
       data-inspector
       onClickCapture={onPress}
+      {...keyboard}
     >
       {!isWhole && (
         <button

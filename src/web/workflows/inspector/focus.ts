@@ -1,4 +1,4 @@
-import { useLayoutEffect, type KeyboardEvent, type RefObject } from 'react'
+import { useLayoutEffect, useRef, type FocusEvent, type KeyboardEvent, type RefObject } from 'react'
 import type { Selection } from '../selection.ts'
 
 /** What had the focus when the inspector was asked to take the cursor, until it has drawn where to. */
@@ -48,9 +48,55 @@ export function isInInspector(): boolean {
   return Boolean(document.activeElement?.closest('[data-inspector]'))
 }
 
-/** Puts the keyboard on what is selected on the timetable, if nothing else has it. */
+/** Puts the keyboard on what is selected on the timetable, else on what is in sight, if nothing else has it. */
 export function focusSelected(): void {
-  if (document.activeElement === document.body) selectedItem()?.focus()
+  if (document.activeElement === document.body) (selectedItem() ?? itemInSight())?.focus()
+}
+
+/**
+ * Keeps the keyboard when the form that had it goes, because something else is selected or what it was
+ * about is undone: on what was selected before, else on something on the timetable that can be seen.
+ * Returns what the inspector has to tell of.
+ */
+export function useFormGone(inspector: RefObject<HTMLElement | null>) {
+  const hadIt = useRef(false)
+  const selected = useRef<HTMLElement | null>(null)
+  // After every drawing: any may take the form away.
+  useLayoutEffect(() => {
+    if (hadIt.current && document.activeElement === document.body) {
+      const at = selected.current?.isConnected ? selected.current : itemInSight()
+      at?.focus()
+    }
+    selected.current = document.querySelector<HTMLElement>(SELECTED) ?? selected.current
+  })
+  return {
+    onFocus: () => {
+      hadIt.current = true
+    },
+    onBlur: ({ relatedTarget }: FocusEvent) => {
+      hadIt.current = inspector.current?.contains(relatedTarget) ?? false
+    },
+  }
+}
+
+const SELECTED = '[data-item][aria-pressed="true"], [data-rule][aria-pressed="true"]'
+
+/** Something on the timetable or outline that can be seen; where there is none, what the page begins with. */
+export function itemInSight(): HTMLElement | null {
+  const items = [...document.querySelectorAll<HTMLElement>('[data-item]')]
+  const isInSight = (item: HTMLElement) => {
+    const frame = item.closest('[role="group"]')?.getBoundingClientRect()
+    const { left, top, right, bottom } = item.getBoundingClientRect()
+    return (
+      frame &&
+      left >= frame.left &&
+      top >= frame.top &&
+      right <= frame.right &&
+      bottom <= frame.bottom
+    )
+  }
+  const begin = document.querySelector<HTMLElement>(':is(h1, h2)[tabindex]')
+  return items.find(isInSight) ?? items[0] ?? begin
 }
 
 const selectedItem = () => document.querySelector<HTMLElement>('[data-item][aria-pressed="true"]')
