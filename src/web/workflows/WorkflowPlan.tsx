@@ -1,4 +1,4 @@
-import { memo, useCallback, useEffect, useMemo, type ReactNode } from 'react'
+import { memo, useCallback, useDeferredValue, useEffect, useMemo, type ReactNode } from 'react'
 import type { WorkflowResponse } from '../../contract/workflows.ts'
 import type { Change } from '../../core/words/changes.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
@@ -99,6 +99,9 @@ const Plan = memo(function Plan(props: PlanProps): ReactNode {
   const { workflow, definition, selection, onSelect, editing, view, changes } = props
   const { numbers, corner } = useShownNumbers(workflow, definition)
   const marks = useMarks(changes)
+  // Nobody waits for this at an edit.
+  const steps = useDeferredValue(definition.steps)
+  const entered = useMemo(() => numbers && enteredWords(numbers, steps), [numbers, steps])
   const { trigger, entry, exclusions, priority } = definition
   return (
     <>
@@ -108,7 +111,7 @@ const Plan = memo(function Plan(props: PlanProps): ReactNode {
         exclusions={exclusions}
         priority={priority}
         numbers={numbers}
-        entered={numbers && enteredWords(numbers, definition.steps)}
+        entered={entered}
         selected={selection.kind}
         onSelect={onSelect}
       />

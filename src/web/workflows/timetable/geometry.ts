@@ -58,18 +58,14 @@ export interface Geometry {
 
 /** Turns the slots and rows of a timetable into pixels. */
 export function geometryOf(timetable: Timetable): Geometry {
-  const slotWidths = widthsOf(timetable)
+  const { slotWidths, pathWidths } = widthsOf(timetable)
   const slotEdges = [HEAD_WIDTH + EDGE]
   for (const width of slotWidths) slotEdges.push((slotEdges.at(-1) ?? 0) + width)
   const columns = timetable.moments.map(({ label, firstSlot, slots }) => ({
     label,
     left: slotEdges[firstSlot] ?? HEAD_WIDTH,
-    width: slotWidths.slice(firstSlot, firstSlot + slots).reduce((sum, width) => sum + width, 0),
+    width: (slotEdges[firstSlot + slots] ?? 0) - (slotEdges[firstSlot] ?? 0),
   }))
-  // Paths that begin side by side look alike.
-  const pathWidths = timetable.slots.map((items) =>
-    Math.max(0, ...items.map((item) => (item.kind === 'branch' ? ownWidth(item) : 0))),
-  )
   return {
     width: slotEdges.at(-1) ?? 0,
     height: HEAD_HEIGHT + timetable.rows.length * ROW_HEIGHT,
@@ -130,17 +126,32 @@ function boxIn(item: Item, slotLefts: readonly number[], pathWidths: readonly nu
 const LABEL_CHARACTER = 7.5
 const LABEL_PADDING = 26
 
-/** The width of every slot. A column is at least as wide as its heading. */
-function widthsOf(timetable: Timetable): number[] {
-  const widths = timetable.slots.map((items) => Math.max(...items.map(ownWidth)) + GAP)
-  for (const { label, firstSlot, slots } of timetable.moments) {
-    if (label === '') continue
-    const column = widths.slice(firstSlot, firstSlot + slots).reduce((sum, width) => sum + width, 0)
-    const missing = label.length * LABEL_CHARACTER + LABEL_PADDING - column
-    const last = firstSlot + slots - 1
-    if (missing > 0) widths[last] = (widths[last] ?? 0) + missing
+/**
+ * The width of every slot, and of the paths in it: those that begin side by side look alike. A column is
+ * at least as wide as its heading. An edit waits for this: so loops, and no lists in between.
+ */
+function widthsOf({ slots: all, moments }: Timetable) {
+  const slotWidths: number[] = []
+  const pathWidths: number[] = []
+  for (const items of all) {
+    let widest = 0
+    let path = 0
+    for (const item of items) {
+      const width = ownWidth(item)
+      if (width > widest) widest = width
+      if (item.kind === 'branch' && width > path) path = width
+    }
+    slotWidths.push(widest + GAP)
+    pathWidths.push(path)
   }
-  return widths
+  for (const { label, firstSlot, slots } of moments) {
+    if (label === '') continue
+    const last = firstSlot + slots - 1
+    let missing = label.length * LABEL_CHARACTER + LABEL_PADDING
+    for (let slot = firstSlot; slot <= last; slot += 1) missing -= slotWidths[slot] ?? 0
+    if (missing > 0) slotWidths[last] = (slotWidths[last] ?? 0) + missing
+  }
+  return { slotWidths, pathWidths }
 }
 
 /** The two parts of a line: the one that belongs to a path, and the one that paths share. */
