@@ -43,7 +43,9 @@ export function fieldFindings(message: MessageStep, filling: Filling): Finding[]
     return [{ ...finding, repair: { label: repair.label, mend } }]
   })
   // The first of each field: what mends one mends them all.
-  return [...new Map(findings.toReversed().map((one) => [one.code, one])).values()].toReversed()
+  return findings.filter(
+    ({ code }, index) => findings.findIndex((one) => one.code === code) === index,
+  )
 }
 
 interface FieldProblem {
