@@ -1,7 +1,6 @@
-import { useCallback, useDeferredValue, useEffect, useMemo, useState, type ReactNode } from 'react'
-import { useMatch, useNavigate, useParams } from 'react-router'
+import { useCallback, useDeferredValue, useEffect, useState, type ReactNode } from 'react'
+import { useMatch, useParams } from 'react-router'
 import type { WorkflowResponse } from '../../contract/workflows.ts'
-import type { Finding } from '../../core/check/finding.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { allSteps } from '../../core/workflow/lists.ts'
 import { isMessage, type MessageStep } from '../../core/workflow/steps.ts'
@@ -12,10 +11,11 @@ import { isInInspector } from './inspector/focus.ts'
 import { FindingsStrip } from './FindingsStrip.tsx'
 import { SaveNote } from './SaveNote.tsx'
 import { TemplateLine, TemplateLines } from './message/text/templateFields.tsx'
-import { ShownProvider, type ShownPart } from './shownPart.ts'
+import { ShownProvider } from './shownPart.ts'
 import { sameSelection, selectedOf, type Selection } from './selection.ts'
 import { useDraft, type DraftActions } from './useDraft.ts'
 import { useChanges } from './versions/useChanges.ts'
+import { useShow } from './useShow.ts'
 import { useShownAs } from './useShownAs.ts'
 import { useWorkflow } from './useWorkflow.ts'
 import { WordsProvider } from './words.tsx'
@@ -116,31 +116,6 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
       </div>
     </ShownProvider>
   )
-}
-
-/** Something that is to be mended, and where: a rule, a step, or a part of a message. */
-type Placed = Pick<Finding, 'place' | 'part'>
-
-/** Leads to where something is to be mended; `writing` is the message that is on a screen of its own. */
-function useShow(workflow: string, onSelect: (to: Selection) => void, writing: string | undefined) {
-  const [shown, setShown] = useState<ShownPart | null>(null)
-  const navigate = useNavigate()
-  const show = useCallback(
-    ({ place, part }: Placed) => {
-      onSelect(place)
-      const step = place.kind === 'step' ? place.key : undefined
-      if (step !== undefined && part) setShown({ step, part })
-      // Blocks are on the screen of their message; all else is beside the timetable, too.
-      if (step !== writing && part?.kind === 'block') {
-        void navigate(`/workflows/${workflow}/messages/${step}`)
-      } else if (step !== writing && writing !== undefined) {
-        void navigate(`/workflows/${workflow}`)
-      }
-    },
-    [workflow, onSelect, navigate, writing],
-  )
-  const showing = useMemo(() => ({ shown, done: () => setShown(null) }), [shown])
-  return { show, showing }
 }
 
 /** Has the text editors there by the time somebody looks at a message. */
