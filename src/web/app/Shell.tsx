@@ -8,6 +8,7 @@ import { ApiError, getJson, send } from '../ui/api.ts'
 import { SessionProvider } from '../ui/shop.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
 import { applyTheme, currentTheme } from '../ui/theme.ts'
+import { useFocusWhileBusy } from '../ui/useFocusWhileBusy.ts'
 
 const PLACES = [
   { to: '/workflows', label: 'Workflows' },
@@ -20,6 +21,7 @@ const PLACES = [
 
 /** The frame of every signed-in screen: bar, clock, and the screen itself. */
 export function Shell(): ReactNode {
+  useFocusWhileBusy()
   const session = useQuery({
     queryKey: ['session'],
     queryFn: () => getJson('/api/session', sessionResponse),

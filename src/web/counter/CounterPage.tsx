@@ -1,11 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import type { ReactNode } from 'react'
+import { useRef, type ReactNode } from 'react'
 import { toast } from 'sonner'
 import { z } from 'zod'
 import { counterOrder, type CounterOrder, type OrderAction } from '../../contract/counter.ts'
 import { getJson, send } from '../ui/api.ts'
 import { Amount, Time } from '../ui/shop.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
+import { useFocusNear } from '../ui/useFocusNear.ts'
 import { PlaceOrder } from './PlaceOrder.tsx'
 
 /** The demo's shop counter: orders are placed and dealt with by hand, and real events flow. */
@@ -52,7 +53,7 @@ function OrderTable({ orders }: { orders: CounterOrder[] }): ReactNode {
       </thead>
       <tbody>
         {orders.map((order) => (
-          <tr key={order.id}>
+          <tr key={order.id} tabIndex={-1}>
             <td className="font-mono text-xs">{order.number}</td>
             <td className="max-w-44 truncate">{order.customer}</td>
             <td className="text-right font-mono text-xs">{order.items}</td>
@@ -111,8 +112,11 @@ function Actions({ order }: { order: CounterOrder }): ReactNode {
       }),
     onError: (error) => toast.error(error.message),
   })
+  const place = useRef<HTMLSpanElement>(null)
+  // Not to the next order: what is pressed once more would happen to that one.
+  const onPress = useFocusNear(place, () => place.current?.closest('tr') ?? null)
   return (
-    <span className="flex justify-end gap-1">
+    <span ref={place} onClickCapture={onPress} className="flex justify-end gap-1">
       {(NEXT[order.status] ?? []).map((action) => (
         <button
           key={action}

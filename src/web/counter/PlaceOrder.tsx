@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { Minus, Plus } from 'lucide-react'
-import { useState, type ReactNode } from 'react'
+import { useRef, useState, type ReactNode } from 'react'
 import { toast } from 'sonner'
 import { z } from 'zod'
 import type { CounterProduct, PlaceOrderBody } from '../../contract/counter.ts'
@@ -9,6 +9,7 @@ import { TextField } from '../ui/fields.tsx'
 import { PageHeading } from '../ui/PageHeading.tsx'
 import { Amount } from '../ui/shop.tsx'
 import { Empty, ProblemList } from '../ui/states.tsx'
+import { useFocusNear } from '../ui/useFocusNear.ts'
 import { useProducts } from '../ui/useProducts.ts'
 import { ChooseCustomer, type Customer } from './ChooseCustomer.tsx'
 
@@ -137,8 +138,10 @@ function Quantity({
   quantity: number
   onChange: (quantity: number) => void
 }): ReactNode {
+  const place = useRef<HTMLSpanElement>(null)
+  const onPress = useFocusNear(place)
   return (
-    <span className="flex items-center">
+    <span ref={place} onClickCapture={onPress} className="flex items-center">
       {quantity > 0 && (
         <>
           <button

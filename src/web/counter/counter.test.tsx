@@ -156,8 +156,12 @@ describe('what becomes of an order', () => {
         return new Response(null, { status: 204 })
       },
     })
-    press('Pay order 1042')
+    const pay = screen.getByRole('button', { name: 'Pay order 1042' })
+    pay.focus()
+    fireEvent.click(pay)
     expect(await screen.findByRole('button', { name: 'Fulfil order 1042' })).toBeDefined()
+    // What is pressed once more happens to no other order.
+    expect(document.activeElement?.closest('tr')?.textContent).toContain('1042')
     expect(posts()[0]?.body).toEqual({ action: 'paid' })
   })
 

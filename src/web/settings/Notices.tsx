@@ -1,9 +1,10 @@
 import { useQuery } from '@tanstack/react-query'
 import { TriangleAlert } from 'lucide-react'
-import type { ReactNode } from 'react'
+import { useRef, type ReactNode } from 'react'
 import { noticesResponse, type NoticeResponse } from '../../contract/notices.ts'
 import { getJson, send } from '../ui/api.ts'
 import { Loading, Problem } from '../ui/states.tsx'
+import { useFocusNear } from '../ui/useFocusNear.ts'
 import { useChange } from './useChange.tsx'
 
 /** Who sends the shop's built-in notices: the shop itself, or a workflow that has taken one over. */
@@ -17,8 +18,15 @@ export function Notices({ mayEdit }: { mayEdit: boolean }): ReactNode {
       send('PUT', `/api/notices/${key}`, { takenBy }),
     'notices',
   )
+  const section = useRef<HTMLElement>(null)
+  const onPress = useFocusNear(section)
   return (
-    <section className="panel mb-4 p-4" aria-label="The shop’s own notices">
+    <section
+      ref={section}
+      onClickCapture={onPress}
+      className="panel mb-4 p-4"
+      aria-label="The shop’s own notices"
+    >
       <h2 className="text-base">The shop’s own notices</h2>
       <p className="mb-3 text-secondary">
         What the shop sends by itself until a workflow takes it over. The shop asks at{' '}

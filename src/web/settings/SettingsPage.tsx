@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { Palette } from 'lucide-react'
-import { useEffect, useState, type FormEvent, type ReactNode } from 'react'
+import { useEffect, useRef, useState, type FormEvent, type ReactNode } from 'react'
 import { Link, useLocation } from 'react-router'
 import { z } from 'zod'
 import { apiKeyResponse, newApiKeyResponse, type ApiKeyResponse } from '../../contract/session.ts'
@@ -13,6 +13,7 @@ import { Senders } from './addresses/Senders.tsx'
 import { StaffGroups } from './addresses/StaffGroups.tsx'
 import { Notices } from './Notices.tsx'
 import { ShopRules } from './ShopRules.tsx'
+import { useFocusNear } from '../ui/useFocusNear.ts'
 import { useChange } from './useChange.tsx'
 
 /** What is set once: rules for all workflows, and the keys with which other systems send events. */
@@ -67,8 +68,15 @@ function ApiKeys(): ReactNode {
     queryKey: ['keys'],
     queryFn: () => getJson('/api/keys', z.array(apiKeyResponse)),
   })
+  const section = useRef<HTMLElement>(null)
+  const onPress = useFocusNear(section)
   return (
-    <section className="panel p-4" aria-label="Keys for events">
+    <section
+      ref={section}
+      onClickCapture={onPress}
+      className="panel p-4"
+      aria-label="Keys for events"
+    >
       <h2 className="text-base">Keys for events</h2>
       <p className="mb-3 text-secondary">
         The shop sends CloudEvents to{' '}

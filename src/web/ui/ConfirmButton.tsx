@@ -72,7 +72,7 @@ export function ConfirmButton(props: Props): ReactNode {
               data-confirm
               className="btn btn-primary btn-sm"
               onClick={() => {
-                setOpen(false)
+                close()
                 onConfirm()
               }}
             >

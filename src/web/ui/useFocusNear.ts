@@ -8,8 +8,8 @@ interface Pressed {
 }
 
 /**
- * Keeps the keyboard where a button has gone with what it stood for: on what stands before it, else on
- * what comes next, else on what `other` finds. To be told of every press inside the place, before what
+ * Keeps the keyboard on a button that is moved; where it has gone with what it stood for, on what stands
+ * before it, else on what comes next, else on what `other` finds. To be told of every press inside the place, before what
  * follows from it.
  */
 export function useFocusNear(
@@ -24,8 +24,8 @@ export function useFocusNear(
   useLayoutEffect(() => {
     if (!pressed.current || document.activeElement !== document.body) return
     const { element, near } = pressed.current
-    if (isThere(element)) return
-    const next = near.find(isThere) ?? other?.()
+    // What is put elsewhere in a list loses it, too.
+    const next = isThere(element) ? element : (near.find(isThere) ?? other?.())
     if (!next) return
     next.focus()
     // This may go as well, a moment later.

@@ -1,18 +1,27 @@
 import { CircleCheck, Clock } from 'lucide-react'
-import { useState, type FormEvent, type ReactNode } from 'react'
+import { useRef, useState, type FormEvent, type ReactNode } from 'react'
 import { toast } from 'sonner'
 import type { SenderResponse } from '../../../contract/addresses.ts'
 import { send } from '../../ui/api.ts'
 import { ConfirmButton } from '../../ui/ConfirmButton.tsx'
 import { Loading } from '../../ui/states.tsx'
 import { useAddressBook } from '../../ui/useAddressBook.ts'
+import { useFocusNear } from '../../ui/useFocusNear.ts'
 import { useChange } from '../useChange.tsx'
 
 /** From whom messages may come: each address is confirmed by whoever reads its mail. */
 export function Senders(): ReactNode {
   const senders = useAddressBook()?.senders
+  const section = useRef<HTMLElement>(null)
+  const onPress = useFocusNear(section)
   return (
-    <section id="senders" className="panel mb-4 p-4" aria-label="Senders">
+    <section
+      ref={section}
+      onClickCapture={onPress}
+      id="senders"
+      className="panel mb-4 p-4"
+      aria-label="Senders"
+    >
       <h2 className="text-base">Senders</h2>
       <p className="mb-3 text-secondary">
         From whom messages may come. We write to a new address, and whoever reads its mail confirms

@@ -1,16 +1,25 @@
-import { useState, type FormEvent, type ReactNode } from 'react'
+import { useRef, useState, type FormEvent, type ReactNode } from 'react'
 import type { GroupBody, GroupResponse } from '../../../contract/addresses.ts'
 import { send } from '../../ui/api.ts'
 import { ConfirmButton } from '../../ui/ConfirmButton.tsx'
 import { Empty, Loading } from '../../ui/states.tsx'
 import { useAddressBook } from '../../ui/useAddressBook.ts'
+import { useFocusNear } from '../../ui/useFocusNear.ts'
 import { useChange } from '../useChange.tsx'
 
 /** Who of the staff gets notes and copies together. */
 export function StaffGroups(): ReactNode {
   const groups = useAddressBook()?.groups
+  const section = useRef<HTMLElement>(null)
+  const onPress = useFocusNear(section)
   return (
-    <section id="staff" className="panel mb-4 p-4" aria-label="Groups of staff">
+    <section
+      ref={section}
+      onClickCapture={onPress}
+      id="staff"
+      className="panel mb-4 p-4"
+      aria-label="Groups of staff"
+    >
       <h2 className="text-base">Groups of staff</h2>
       <p className="mb-3 text-secondary">
         Notes and copies go to a group as it is at that moment, so that nobody has to be changed in

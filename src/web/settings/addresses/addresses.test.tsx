@@ -70,6 +70,23 @@ test('the addresses of a group are read however they are parted, and saved when 
   ) // prettier-ignore
 })
 
+test('a group that goes leaves the keyboard on the one before it', async () => {
+  const book = { ...BOOK, groups: ['first', 'second'].map((key) => ({ key, name: key, addresses: [] })) } // prettier-ignore
+  show(<StaffGroups />, {
+    '/api/addresses': () => book,
+    'DELETE /api/staff-groups/second': () => {
+      book.groups.pop()
+      return done()
+    },
+  })
+  const remove = await screen.findByRole('button', { name: 'Remove second' })
+  remove.focus()
+  fireEvent.click(remove)
+  press('Remove the group')
+  await waitFor(() => expect(screen.queryByLabelText('Addresses of second')).toBeNull())
+  expect(document.activeElement).toBe(screen.getByRole('button', { name: 'Remove first' }))
+})
+
 test('a group is made with a key of its own', async () => {
   const asked = show(<StaffGroups />, { '/api/addresses': { ...BOOK, groups: [] } })
   expect(await screen.findByText('No groups yet.')).toBeDefined()
