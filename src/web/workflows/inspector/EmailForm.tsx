@@ -1,5 +1,4 @@
 import type { ReactNode } from 'react'
-import { TextField } from '../../ui/fields.tsx'
 import type { FormProps } from './formProps.ts'
 import { HeldAtStep } from './conditions/HeldCount.tsx'
 import { OptionalCondition } from './conditions/OptionalCondition.tsx'
@@ -7,6 +6,8 @@ import { EnvelopeFields } from './EnvelopeFields.tsx'
 import { TemplateLine, TemplateLines } from '../message/text/templateFields.tsx'
 import { OpenMessage } from './OpenMessage.tsx'
 import { RemoveStep } from './RemoveStep.tsx'
+import { NameField } from './NameField.tsx'
+import { Part } from '../Part.tsx'
 import { stepChanger, type StepOf } from './stepChange.ts'
 
 /** A message: what it says, from whom, and when not. */
@@ -16,39 +17,33 @@ export function EmailForm({ step, ...form }: FormProps & { step: StepOf<'email'>
     <>
       <h2 className="mb-3 text-base">Email</h2>
       <OpenMessage stepKey={step.key} />
-      <div className="contents" data-part="name">
-        <TextField
-          label="Name, for you and colleagues"
-          value={step.name}
-          onChange={(name) => change({ name }, 'name')}
-        />
-      </div>
-      <div className="contents" data-part="subject">
+      <NameField step={step} onChange={change} />
+      <Part kind="subject">
         <TemplateLine
           label="Subject"
           value={step.subject}
           onChange={(subject) => change({ subject }, 'subject')}
         />
-      </div>
+      </Part>
       {step.format !== 'plain' && (
-        <div className="contents" data-part="previewText">
+        <Part kind="previewText">
           <TemplateLine
             label="Preview text"
             value={step.previewText}
             onChange={(previewText) => change({ previewText }, 'preview')}
           />
-        </div>
+        </Part>
       )}
       <EnvelopeFields step={step} onChange={change} />
       {step.format !== 'designed' && (
-        <div className="contents" data-part="text">
+        <Part kind="text">
           <TemplateLines
             label="Text"
             className="min-h-56"
             value={step.body}
             onChange={(body) => change({ body }, 'body')}
           />
-        </div>
+        </Part>
       )}
       <OptionalCondition
         key={step.key}

@@ -3,6 +3,7 @@ import { ChoiceField, TextField } from '../../ui/fields.tsx'
 import { FORMATS, inFormat } from '../message/formats.ts'
 import { addressesOf, GAPS, LANGUAGES, PURPOSES } from './messageChoices.ts'
 import { GroupsField } from './GroupsField.tsx'
+import { Part } from '../Part.tsx'
 import { SenderFields } from './SenderFields.tsx'
 import type { StepOf } from './stepChange.ts'
 
@@ -61,7 +62,7 @@ interface Props {
 /** From whom an email comes, for what it is, in what form, and who else gets it. */
 export function EnvelopeFields({ step, onChange }: Props): ReactNode {
   return (
-    <div className="contents" data-part="envelope">
+    <Part kind="envelope">
       <SenderFields
         sender={step.sender}
         onChange={(sender, touching) => onChange({ sender }, touching)}
@@ -94,6 +95,6 @@ export function EnvelopeFields({ step, onChange }: Props): ReactNode {
         onChange={(format) => onChange(inFormat(step, format))}
       />
       <LanguageField step={step} onChange={onChange} />
-    </div>
+    </Part>
   )
 }

@@ -8,6 +8,8 @@ import { TemplateLine, TemplateLines } from '../message/text/templateFields.tsx'
 import { OptionalCondition } from './conditions/OptionalCondition.tsx'
 import { OpenMessage } from './OpenMessage.tsx'
 import { RemoveStep } from './RemoveStep.tsx'
+import { NameField } from './NameField.tsx'
+import { Part } from '../Part.tsx'
 import { stepChanger, type StepOf } from './stepChange.ts'
 
 interface Props<Kind extends 'sms' | 'note'> extends Omit<FormProps, 'onSelect'> {
@@ -23,21 +25,15 @@ export function SmsForm({ step, onSelect, ...form }: Props<'sms'>): ReactNode {
     <>
       <h2 className="mb-3 text-base">Text message</h2>
       {onSelect && <OpenMessage stepKey={step.key} />}
-      <div className="contents" data-part="name">
-        <TextField
-          label="Name, for you and colleagues"
-          value={step.name}
-          onChange={(name) => change({ name }, 'name')}
-        />
-      </div>
+      <NameField step={step} onChange={change} />
       <PurposeFields step={step} onChange={change} />
-      <div className="contents" data-part="text">
+      <Part kind="text">
         <TemplateLines
           label="Text"
           value={step.body}
           onChange={(body) => change({ body }, 'body')}
         />
-      </div>
+      </Part>
       <label className="mb-3 flex items-center gap-2">
         <input
           type="checkbox"
@@ -69,14 +65,8 @@ export function NoteForm({ step, onSelect, ...form }: Props<'note'>): ReactNode 
     <>
       <h2 className="mb-3 text-base">Staff note</h2>
       {onSelect && <OpenMessage stepKey={step.key} />}
-      <div className="contents" data-part="name">
-        <TextField
-          label="Name, for you and colleagues"
-          value={step.name}
-          onChange={(name) => change({ name }, 'name')}
-        />
-      </div>
-      <div className="contents" data-part="envelope">
+      <NameField step={step} onChange={change} />
+      <Part kind="envelope">
         <GroupsField
           legend="To groups of staff"
           groups={step.groups}
@@ -87,21 +77,21 @@ export function NoteForm({ step, onSelect, ...form }: Props<'note'>): ReactNode 
           value={step.to.join(', ')}
           onChange={(text) => change({ to: addressesOf(text) }, 'to')}
         />
-      </div>
-      <div className="contents" data-part="subject">
+      </Part>
+      <Part kind="subject">
         <TemplateLine
           label="Subject"
           value={step.subject}
           onChange={(subject) => change({ subject }, 'subject')}
         />
-      </div>
-      <div className="contents" data-part="text">
+      </Part>
+      <Part kind="text">
         <TemplateLines
           label="Text"
           value={step.body}
           onChange={(body) => change({ body }, 'body')}
         />
-      </div>
+      </Part>
       <OptionalCondition
         key={step.key}
         title="Send only if"

@@ -1,9 +1,10 @@
 import type { ReactNode } from 'react'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { subjectOf } from '../../../core/workflow/trigger.ts'
-import { TextField } from '../../ui/fields.tsx'
 import { OptionalCondition } from '../inspector/conditions/OptionalCondition.tsx'
 import { EnvelopeFields } from '../inspector/EnvelopeFields.tsx'
+import { NameField } from '../inspector/NameField.tsx'
+import { Part } from '../Part.tsx'
 import { stepChanger, type StepOf } from '../inspector/stepChange.ts'
 import { DocumentsField } from './DocumentsField.tsx'
 import { TrackingForm } from './TrackingForm.tsx'
@@ -20,21 +21,21 @@ export function SubjectForm({ step, ...form }: Props): ReactNode {
   const change = stepChanger<'email'>(form, step)
   return (
     <>
-      <div className="contents" data-part="subject">
+      <Part kind="subject">
         <LineField
           label="Subject"
           value={step.subject}
           onChange={(subject) => change({ subject }, 'subject')}
         />
-      </div>
+      </Part>
       {step.format !== 'plain' && (
-        <div className="contents" data-part="previewText">
+        <Part kind="previewText">
           <LineField
             label="Preview text"
             value={step.previewText}
             onChange={(previewText) => change({ previewText }, 'preview')}
           />
-        </div>
+        </Part>
       )}
     </>
   )
@@ -54,13 +55,7 @@ export function EnvelopeForm({ step, ...form }: Props): ReactNode {
         </span>
       </summary>
       <div className="pt-3">
-        <div className="contents" data-part="name">
-          <TextField
-            label="Name, for you and colleagues"
-            value={step.name}
-            onChange={(name) => change({ name }, 'name')}
-          />
-        </div>
+        <NameField step={step} onChange={change} />
         <EnvelopeFields step={step} onChange={change} />
         {subjectOf(form.definition.trigger) === 'order' && (
           <label className="mb-3 flex items-center gap-2">

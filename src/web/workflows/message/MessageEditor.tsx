@@ -14,6 +14,7 @@ import { useBeginHere } from '../../ui/PageHeading.tsx'
 import { useOpenBlock, useShownPart } from '../shownPart.ts'
 import { scopeOfTrigger, ScopeProvider } from '../inspector/conditions/scope.ts'
 import { NoteForm, SmsForm } from '../inspector/MessageForms.tsx'
+import { Part } from '../Part.tsx'
 import { stepChanger, type StepOf } from '../inspector/stepChange.ts'
 import { BlockForm } from './blocks/BlockForm.tsx'
 import { BlockList } from './blocks/BlockList.tsx'
@@ -106,14 +107,14 @@ function Form({ message, ...form }: Props & { hasCoupon: boolean }): ReactNode {
       {message.format === 'designed' ? (
         <Design {...form} step={message} />
       ) : (
-        <div className="contents" data-part="text">
+        <Part kind="text">
           <LinesField
             label="Text"
             className="min-h-96"
             value={message.body}
             onChange={(body) => stepChanger<'email'>(parts, message)({ body }, 'body')}
           />
-        </div>
+        </Part>
       )}
     </>
   )
