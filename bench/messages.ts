@@ -56,6 +56,7 @@ async function mailFor(index: number): Promise<OutgoingMail> {
   const about = facts({ customer: { firstName: `Ines ${number}` }, order: { number, lines } })
   const mail = await renderEmail(STEP, about, {
     brand: BRAND,
+    publicUrl: 'http://127.0.0.1:8080',
     unsubscribeUrl: null,
     holds: () => true,
     productsOf: async () => [],

@@ -225,7 +225,7 @@ test('mailbox: HTML, text and headers of what arrived, and why it was sent', asy
     isNew: true,
   })
   await page.getByRole('button', { name: `Pay order ${number}`, exact: true }).click()
-  await moveClock(page, '+20 min')
+  await moveClock(page, '+30 min')
   await goTo(page, 'Mailbox')
   await page.getByLabel('Search mails').fill(`A letter about ${number}`)
   await expect(page.getByRole('region', { name: 'The mail' })).toContainText(

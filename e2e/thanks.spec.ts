@@ -73,7 +73,7 @@ test('a workflow built by hand sends exactly the right mails', async ({ page }) 
 
   const placedAt = await page.getByLabel('Shop time').textContent()
   await placeOrder(page, { email: 'rosa@example.org', firstName: 'Rosa', isNew: true })
-  await moveClock(page, '+20 min')
+  await moveClock(page, '+30 min')
   await moveClock(page, '+1 h')
   await placeOrder(page, { email: 'rosa@example.org', isNew: false })
   await moveClock(page, '+1 h')

@@ -81,18 +81,19 @@ async function demoDatabase(postgres) {
 }
 
 /** A secret of this installation, made once. */
-function linkSecret() {
-  const file = join(ROOT, '.data/link-secret')
+function keptSecret(name) {
+  const file = join(ROOT, '.data', name)
   if (!existsSync(file)) writeFileSync(file, randomBytes(32).toString('hex'), { mode: 0o600 })
   return readFileSync(file, 'utf8')
 }
 
-/** Runs everything in one process until Ctrl-C, which reaches it as it reaches this script. */
+/** Runs everything until Ctrl-C, which reaches it as it reaches this script. */
 async function runDemo(databaseUrl) {
   const env = {
     ...process.env,
     DATABASE_URL: databaseUrl,
-    LINK_SECRET: process.env.LINK_SECRET ?? linkSecret(),
+    LINK_SECRET: process.env.LINK_SECRET ?? keptSecret('link-secret'),
+    GATEWAY_KEY: `ymb_${keptSecret('gateway-key')}`,
     PORT: String(port),
     LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
     ...(fresh ? { DEMO_FRESH: '1' } : {}),

@@ -24,9 +24,12 @@ export const sessionResponse = z.object({
 })
 export type SessionResponse = z.infer<typeof sessionResponse>
 
+/** The end of the century: nothing that a shop tries out lies beyond it. */
+const LAST_INSTANT = 4_102_444_800_000
+
 /** Where the clock is to go: an instant, or the next moment at which something is due. */
 export const moveClockBody = z.union([
-  z.strictObject({ target: z.int().positive() }),
+  z.strictObject({ target: z.int().positive().max(LAST_INSTANT) }),
   z.strictObject({ toNextDue: z.literal(true) }),
 ])
 

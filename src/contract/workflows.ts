@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { definitionSchema, type Definition } from '../core/workflow/definition.ts'
+import { MOST_INTEGER } from './numbers.ts'
 
 export const workflowState = z.enum(['draft', 'live', 'paused', 'retired'])
 export type WorkflowState = z.infer<typeof workflowState>
@@ -120,11 +121,11 @@ export const replayResponse = z
 export const newWorkflowBody = z.object({ definition: definitionSchema })
 export const saveDraftBody = z.object({
   /** The revision the changes were made on. */
-  revision: z.int().min(0),
+  revision: z.int().min(0).max(MOST_INTEGER),
   definition: definitionSchema,
 })
 export const saveDraftResponse = z.object({ draftRevision: z.int() })
-export const goLiveBody = z.object({ revision: z.int().min(0) })
+export const goLiveBody = z.object({ revision: z.int().min(0).max(MOST_INTEGER) })
 
 /** What becomes of overdue messages: sent, or passed over when more than so many hours late. */
 export const resumeBody = z.object({
@@ -152,6 +153,9 @@ export const versionListItem = z.object({
 })
 export type VersionListItem = z.infer<typeof versionListItem>
 export const versionResponse = z.object({ version: z.int(), definition: checkedDefinition })
+
+/** What a workflow is called, for menus. */
+export const workflowName = z.object({ id: z.string(), name: z.string() })
 
 /** The workflows that are live, as far as another one has to know of them. */
 export const liveWorkflow = z.object({

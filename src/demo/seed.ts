@@ -1,5 +1,5 @@
 import { setTimeout as pause } from 'node:timers/promises'
-import { and, eq, sql } from 'drizzle-orm'
+import { eq, sql } from 'drizzle-orm'
 import { hashPassword } from '../backend/accounts/index.ts'
 import { users } from '../backend/accounts/tables.ts'
 import type { Database } from '../backend/platform/db.ts'
@@ -14,9 +14,11 @@ import {
   saveBrand,
   saveNotice,
 } from '../backend/shop/index.ts'
-import { customers, shops } from '../backend/shop/tables.ts'
+import { shops } from '../backend/shop/tables.ts'
 import { createWorkflow, goLive, pauseWorkflow } from '../backend/workflows/index.ts'
+import { ownFile } from '../core/messages/ownFiles.ts'
 import { DAY_MS } from '../core/shared/duration.ts'
+import { formatInstant, type Instant } from '../core/shared/time.ts'
 import { combwrightBrand } from './brand.ts'
 import type { DemoEvent } from './demoEvent.ts'
 import { DEMO_START, makeHistory, ZONE } from './history.ts'
@@ -45,14 +47,14 @@ export async function isSeeded(db: Database): Promise<boolean> {
 }
 
 /** Loads the demo shop's past into an empty database. */
-export async function seedPast(db: Database, publicUrl: string, say: Say): Promise<DemoEvent[]> {
+export async function seedPast(db: Database, say: Say): Promise<DemoEvent[]> {
   const history = makeHistory()
   const livedFrom = DEMO_START - LIVED_DAYS * DAY_MS
   const past = history.filter(({ at }) => at <= livedFrom)
   say(`Loading a year of Combwright: ${past.length} events`)
   await removeDemoShop(db)
   await addShop(db, livedFrom)
-  await addBrand(db, publicUrl)
+  await addBrand(db)
   for (let from = 0; from < past.length; from += CHUNK) {
     await importPast(
       db,
@@ -60,17 +62,24 @@ export async function seedPast(db: Database, publicUrl: string, say: Say): Promi
       past.slice(from, from + CHUNK).map(({ event }) => event),
     )
   }
-  await db
-    .update(customers)
-    .set({ suppressed: 'complained' })
-    .where(and(eq(customers.shopId, DEMO_SHOP), eq(customers.id, 'c-0012')))
+  await importPast(db, DEMO_SHOP, [complaint(livedFrom)])
   await db.execute(sql`analyze`)
   await addWorkflows(db)
   return history.filter(({ at }) => at > livedFrom)
 }
 
+/** Somebody who once said that a mail was spam gets orders' messages only. */
+const complaint = (at: Instant): object => ({
+  specversion: '1.0',
+  id: 'complaint-1',
+  source: '/reports',
+  type: 'message.complained',
+  time: formatInstant(at - DAY_MS),
+  data: { message: { customerId: 'c-0012' } },
+})
+
 const SHOP_TABLES = [
-  'files', 'saved_blocks', 'mails', 'messages', 'coupons', 'ledger', 'runs', 'date_sweeps', 'workflow_versions', 'workflows',
+  'files', 'saved_blocks', 'ways_out', 'dead_addresses', 'link_targets', 'short_links', 'documents', 'mails', 'messages', 'coupons', 'ledger', 'runs', 'date_sweeps', 'workflow_versions', 'workflows',
   'events', 'order_lines', 'orders', 'carts', 'subscriptions', 'reviews', 'products', 'customers',
   'senders', 'staff_groups', 'api_keys', 'sessions', 'users',
 ] as const // prettier-ignore
@@ -115,9 +124,9 @@ async function addShop(db: Database, clockNow: number): Promise<void> {
     .values(DEMO_USERS.map((user) => ({ ...user, shopId: DEMO_SHOP, passwordHash })))
 }
 
-async function addBrand(db: Database, publicUrl: string): Promise<void> {
+async function addBrand(db: Database): Promise<void> {
   const { id } = await storeImage(db, DEMO_SHOP, { name: 'logo.png', bytes: LOGO })
-  await saveBrand(db, DEMO_SHOP, combwrightBrand(`${publicUrl}/files/${id}`))
+  await saveBrand(db, DEMO_SHOP, combwrightBrand(ownFile(id)))
 }
 
 /** Which of the shop's notices a workflow sends in its place, by the workflow's name. */

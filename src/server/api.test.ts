@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { createApiKey, hashPassword } from '../backend/accounts/index.ts'
 import { users } from '../backend/accounts/tables.ts'
 import { makeLog } from '../backend/platform/log.ts'
-import { unsubscribeToken } from '../backend/messages/index.ts'
+import { keepWayOut, unsubscribeToken } from '../backend/messages/index.ts'
 import { createWorkflow } from '../backend/workflows/index.ts'
 import { formatInstant } from '../core/shared/time.ts'
 import { aDefinition, anEmail, orderEvent, START, thanksDefinition } from '../testing/builders.ts'
@@ -363,14 +363,9 @@ describe('workflows', () => {
 
 /** RFC 8058 section 3.2: a GET changes nothing, only a POST with the agreed body does. */
 describe('unsubscribing', () => {
-  const suppressed = async () =>
-    (
-      await world.db.execute(
-        "select suppressed from customers where id = 'c1' and shop_id = 'test-shop'",
-      )
-    ).rows[0]?.['suppressed']
+  const suppressed = async () => (await world.customer())?.suppressed
   test('one click, idempotent, without a session', async () => {
-    const url = `/u/${unsubscribeToken(LINK_SECRET, { shopId: SHOP, customerId: 'c1' })}`
+    const url = `/u/${await keepWayOut(world.db, LINK_SECRET, { shopId: SHOP, customerId: 'c1' })}`
     const form = (payload: string) =>
       app.inject({
         method: 'POST',

@@ -5,7 +5,12 @@ import helmet from '@fastify/helmet'
 import rateLimit from '@fastify/rate-limit'
 import staticFiles from '@fastify/static'
 import swagger from '@fastify/swagger'
-import fastify, { LogController, type FastifyBaseLogger } from 'fastify'
+import fastify, {
+  LogController,
+  type FastifyBaseLogger,
+  type FastifyReply,
+  type FastifyRequest,
+} from 'fastify'
 import {
   jsonSchemaTransform,
   serializerCompiler,
@@ -16,8 +21,10 @@ import { z } from 'zod'
 import { inputProblem } from '../core/words/inputProblem.ts'
 import { workflowJsonSchema } from '../core/workflow/jsonSchema.ts'
 import { AppError } from '../backend/platform/errors.ts'
+import { openReading } from '../backend/platform/reading.ts'
 import type { App, ServerContext } from './context.ts'
 import { readDkim, smtpMailer } from '../backend/messages/index.ts'
+import { readBodies, SMALL_BODY_BYTES } from './bodies.ts'
 import { answerError } from './errors.ts'
 import { requireUser, sameOrigin } from './guards.ts'
 import { addressRoutes, confirmSenderRoutes } from './routes/addresses.ts'
@@ -45,23 +52,32 @@ import { workflowRoutes } from './routes/workflows.ts'
 import { visitRoutes } from './routes/visits.ts'
 import { workflowPeopleRoutes, workflowStateRoutes } from './routes/workflowStates.ts'
 
-export interface AppOptions extends ServerContext {
+export interface AppOptions extends Omit<ServerContext, 'reading'> {
   log: FastifyBaseLogger
   /** The folder of the built web application; none in tests of the API alone. */
   webFolder?: string
 }
 
+/** The signed part of an address that confirms a sender holds an email address of up to 254 characters. */
+const MOST_PARAM_LENGTH = 1500
+
 /** Puts the server together: security headers, who may do what, the routes, the web application. */
-export async function buildApp({ log, webFolder, ...context }: AppOptions): Promise<App> {
-  const { config } = context
+export async function buildApp({ log, webFolder, ...options }: AppOptions): Promise<App> {
+  const { config } = options
+  const reading = openReading(config.DATABASE_URL, options.db)
+  const context: ServerContext = { ...options, reading }
   z.config({ customError: inputProblem })
   const app = fastify({
     loggerInstance: log,
     logController: new LogController({ disableRequestLogging: true }),
+    bodyLimit: SMALL_BODY_BYTES,
+    routerOptions: { maxParamLength: MOST_PARAM_LENGTH },
   }).withTypeProvider<ZodTypeProvider>()
   app.setValidatorCompiler(validatorCompiler)
   app.setSerializerCompiler(serializerCompiler)
   app.setErrorHandler(answerError)
+  readBodies(app)
+  app.addHook('onClose', () => reading.close())
   await app.register(helmet, {
     contentSecurityPolicy: { directives: contentSecurity(context.publicUrl) },
   })
@@ -90,10 +106,12 @@ export async function buildApp({ log, webFolder, ...context }: AppOptions): Prom
   shopNoticeRoutes(app, context)
   shopCouponRoutes(app, context)
   await app.register(async (inside) => {
+    inside.addHook('onRequest', keepNothing)
     inside.addHook('onRequest', sameOrigin(context))
     sessionRoutes(inside.withTypeProvider<ZodTypeProvider>(), context)
   })
   await app.register(async (inside) => {
+    inside.addHook('onRequest', keepNothing)
     inside.addHook('onRequest', sameOrigin(context))
     inside.addHook('onRequest', requireUser(context))
     const typed = inside.withTypeProvider<ZodTypeProvider>()
@@ -151,11 +169,24 @@ function contentSecurity(publicUrl: string) {
   }
 }
 
+/** What is answered to people who are signed in is about people, and no cache's business. */
+async function keepNothing(_request: FastifyRequest, reply: FastifyReply): Promise<void> {
+  reply.header('cache-control', 'no-store')
+}
+
 const isApi = (url: string): boolean => url.startsWith('/api/') || url.startsWith('/v1/')
 
 async function serveWeb(app: App, webFolder: string | undefined): Promise<void> {
   if (webFolder === undefined) return
-  await app.register(staticFiles, { root: webFolder, immutable: true, maxAge: '1y', index: false })
+  // A route for each file that there is; with one for all of them, the first page and every folder
+  // would be answered as folders that may not be listed.
+  await app.register(staticFiles, {
+    root: webFolder,
+    wildcard: false,
+    immutable: true,
+    maxAge: '1y',
+    index: false,
+  })
   app.setNotFoundHandler((request, reply) => {
     if (request.method !== 'GET' || isApi(request.url)) {
       throw new AppError('not_found', 'There is nothing at this address.')

@@ -4,6 +4,7 @@ import type { ZodTypeProvider } from 'fastify-type-provider-zod'
 import type { SignedIn } from '../backend/accounts/index.ts'
 import type { Config } from '../backend/platform/config.ts'
 import type { Database } from '../backend/platform/db.ts'
+import type { Reading } from '../backend/platform/reading.ts'
 
 /** The Fastify instance with bodies, queries and answers typed by Zod. */
 export type App = FastifyInstance<
@@ -17,6 +18,8 @@ export type App = FastifyInstance<
 /** What the routes work with. */
 export interface ServerContext {
   db: Database
+  /** For searches and reports, which must not keep anything else waiting. */
+  reading: Reading
   config: Config
   /** The address people reach Yomble at, without a slash at the end. */
   publicUrl: string
@@ -26,5 +29,7 @@ declare module 'fastify' {
   interface FastifyRequest {
     /** Who is signed in; only on routes behind `requireUser`. */
     user: SignedIn
+    /** The shop whose API key the request carries; only on routes behind `requireKey`. */
+    keyShopId: string
   }
 }

@@ -35,6 +35,20 @@ export async function requireMarketer(request: FastifyRequest): Promise<void> {
   }
 }
 
+/**
+ * How often a minute one link of a message may be followed, or one person's choices sent. It is far more
+ * than people do; whoever knows a link must not keep the database busy with it.
+ */
+export function limitPerToken() {
+  return {
+    rateLimit: {
+      max: 120,
+      timeWindow: '1 minute',
+      keyGenerator: (request: FastifyRequest) => (request.params as { token: string }).token,
+    },
+  }
+}
+
 const SAFE_METHODS = new Set(['GET', 'HEAD', 'OPTIONS'])
 
 /**
@@ -55,15 +69,17 @@ function originHost(origin: string): string | null {
   return URL.canParse(origin) ? new URL(origin).host : null
 }
 
-/** The shop whose API key a request carries. Throws AppError `not_signed_in`. */
-export async function shopOfRequest(
-  db: ServerContext['db'],
-  header: string | undefined,
-): Promise<string> {
-  const key = /^Bearer (\S+)$/.exec(header ?? '')?.[1]
-  const shopId = key === undefined ? null : await shopOfApiKey(db, key)
-  if (shopId === null) {
-    throw new AppError('not_signed_in', 'Send a valid API key as “Authorization: Bearer …”.')
+/**
+ * Lets only requests with an API key through, before anything of their body is read, and notes whose
+ * key it is.
+ */
+export function requireKey({ db }: ServerContext) {
+  return async (request: FastifyRequest): Promise<void> => {
+    const key = /^Bearer (\S+)$/.exec(request.headers.authorization ?? '')?.[1]
+    const shopId = key === undefined ? null : await shopOfApiKey(db, key)
+    if (shopId === null) {
+      throw new AppError('not_signed_in', 'Send a valid API key as “Authorization: Bearer …”.')
+    }
+    request.keyShopId = shopId
   }
-  return shopId
 }

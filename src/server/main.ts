@@ -11,6 +11,8 @@ const publicUrl = (config.PUBLIC_URL ?? `http://${config.HOST}:${config.PORT}`).
 const webFolder = fileURLToPath(new URL('../web', import.meta.url))
 const app = await buildApp({ db, config, publicUrl, log, webFolder })
 await app.listen({ host: config.HOST, port: config.PORT })
+// Whoever started this process may wait for it.
+process.send?.('ready')
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, () => {
     app

@@ -2,7 +2,7 @@ import { simpleParser } from 'mailparser'
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest'
 import { createApiKey } from '../backend/accounts/index.ts'
 import { findMail, rawMail } from '../backend/mailbox/index.ts'
-import { unsubscribeToken } from '../backend/messages/index.ts'
+import { keepWayOut } from '../backend/messages/index.ts'
 import { makeLog } from '../backend/platform/log.ts'
 import { rowsOf } from '../backend/platform/db.ts'
 import { plainBrand } from '../core/messages/brand.ts'
@@ -244,7 +244,7 @@ describe('the page behind the way out', () => {
   test('looking changes nothing; choices are kept, with when, and reach workflows as events', async () => {
     const customer = aCustomer({ id: 'chooser', phone: '+351912345679', emailConsent: true })
     await world.post(eventOf('customer.created', START, { customer }))
-    const url = `/u/${unsubscribeToken(LINK_SECRET, { shopId: SHOP, customerId: 'chooser' })}`
+    const url = `/u/${await keepWayOut(world.db, LINK_SECRET, { shopId: SHOP, customerId: 'chooser' })}`
     const before = await app.inject({ method: 'GET', url })
     expect(before.body).toMatch(/name="email" value="yes" checked/)
     expect(before.body).not.toContain('What you have chosen so far')
@@ -266,7 +266,7 @@ describe('the page behind the way out', () => {
     )
   })
   test('what is no choice, and who is not there', async () => {
-    const url = `/u/${unsubscribeToken(LINK_SECRET, { shopId: SHOP, customerId: 'gone' })}`
+    const url = `/u/${await keepWayOut(world.db, LINK_SECRET, { shopId: SHOP, customerId: 'gone' })}`
     expect((await choose(url, 'List-Unsubscribe=One-Click')).statusCode).toBe(200)
     expect((await choose(url, 'anything=else')).statusCode).toBe(400)
     expect((await choose('/u/forged.token/choices', 'email=yes')).statusCode).toBe(404)
@@ -287,7 +287,7 @@ describe('what the gateway of text messages tells', () => {
     const customer = aCustomer({ id: 'texter', phone: '+351 966 123 456', smsConsent: true })
     await world.post(eventOf('customer.created', START, { customer }))
     const consent = async () =>
-      (await rowsOf<{ sms: boolean; email: boolean }>(world.db, sql`select sms_consent as sms, email_consent as email from customers where id = 'texter'`))[0] // prettier-ignore
+      (await rowsOf<{ sms: boolean; email: boolean }>(world.db, sql`select may_text as sms, may_email as email from customers where id = 'texter'`))[0] // prettier-ignore
     const stopped = await tell('/v1/texts/incoming', { from: '00351966123456', text: ' Stop ' })
     expect(stopped.json()).toEqual({ understood: 'stop', people: 1 })
     expect(await consent()).toEqual({ sms: false, email: true })
@@ -310,7 +310,7 @@ describe('what the gateway of text messages tells', () => {
     const delivered = await tell('/v1/texts/reports', { id: row?.id, status: 'delivered' })
     expect(delivered.json()).toEqual({ event: 'message.delivered' })
     expect((await tell('/v1/texts/reports', { id: row?.id, status: 'failed' })).json()).toEqual({ event: 'message.bounced' }) // prettier-ignore
-    const suppressed = await rowsOf<Record<string, unknown>>(world.db, sql`select 1 from customers where suppressed = 'bounced'`) // prettier-ignore
+    const suppressed = await rowsOf<Record<string, unknown>>(world.db, sql`select 1 from dead_addresses`) // prettier-ignore
     expect(suppressed).toEqual([])
     expect((await tell('/v1/texts/reports', { id: 'none', status: 'failed' })).statusCode).toBe(404)
   })
@@ -357,7 +357,7 @@ describe('the brand and its images', () => {
     expect(sent.statusCode).toBe(201)
     const { url, width, height } = sent.json<{ url: string; width: number; height: number }>()
     expect([width, height]).toEqual([3, 2])
-    const loaded = await app.inject({ method: 'GET', url: new URL(url).pathname })
+    const loaded = await app.inject({ method: 'GET', url })
     expect(loaded.headers['content-type']).toBe('image/png')
     expect(loaded.rawPayload.equals(IMAGE)).toBe(true)
     expect((await app.inject({ method: 'GET', url: '/files/none' })).statusCode).toBe(404)

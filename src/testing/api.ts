@@ -31,6 +31,7 @@ export async function makeApi() {
   return {
     world,
     app,
+    cookies,
     /** Calls a route as somebody who is signed in. */
     call: (
       method: Method,

@@ -17,6 +17,7 @@ import {
 import type { Definition } from '../core/workflow/definition.ts'
 import type { Instant } from '../core/shared/time.ts'
 import type { LedgerEntry } from '../core/words/decisions.ts'
+import { loadCustomers } from '../drivers/live/facts/customers.ts'
 import { stepClock } from '../drivers/live/moveClock.ts'
 import { Programs } from '../drivers/live/programs.ts'
 import { releaseHeld } from '../drivers/live/releaseHeld.ts'
@@ -129,6 +130,8 @@ export async function makeWorld() {
       return rows.map(({ at, entry }) => ({ ...entry, at }))
     },
     shop: () => findShop(db, SHOP),
+    /** What is known of a customer, as conditions and gates see it. */
+    customer: async (id = 'c1') => (await loadCustomers(db, SHOP, [id])).get(id),
     close: async (): Promise<void> => {
       mailer.close()
       await smtp.close()

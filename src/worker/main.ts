@@ -6,6 +6,8 @@ const config = readConfig(process.env)
 const log = makeLog(config.LOG_LEVEL)
 const stop = await startWorker({ config, log, onLost: () => process.exit(1) })
 log.info('worker started')
+// Whoever started this process may wait for it.
+process.send?.('ready')
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, () => {
     stop().then(

@@ -32,7 +32,8 @@ beforeAll(async () => {
 afterAll(() => world.close())
 beforeEach(() => world.db.execute(sql`delete from sessions`))
 
-const enter = () => signIn(world.db, 'Maren@Combwright.example', 'first inspection day')
+const PERSON = { email: 'Maren@Combwright.example', password: 'first inspection day' }
+const enter = () => signIn(world.db, { ...PERSON, address: '127.0.0.1' })
 
 describe('passwords', () => {
   test('are salted: the same twice is stored differently, and both match', async () => {

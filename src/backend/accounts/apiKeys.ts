@@ -32,6 +32,20 @@ export async function createApiKey(
   return { id: row.id, name, prefix: row.prefix, createdAt: row.createdAt, lastUsedAt: null, key }
 }
 
+/** Sees to it that a key that somebody has made elsewhere works; doing it again changes nothing. */
+export async function keepApiKey(
+  db: Db,
+  shopId: string,
+  { name, key }: { name: string; key: string },
+): Promise<void> {
+  const keyHash = hashToken(key)
+  const row = { id: keyHash.slice(0, 12), name, prefix: key.slice(0, 8), keyHash }
+  await db
+    .insert(apiKeys)
+    .values({ shopId, ...row, createdAt: realNow() })
+    .onConflictDoUpdate({ target: apiKeys.keyHash, set: { revokedAt: null } })
+}
+
 /** The keys that work, newest first. */
 export async function listApiKeys(db: Db, shopId: string): Promise<ApiKey[]> {
   const rows = await db

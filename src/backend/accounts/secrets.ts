@@ -1,4 +1,6 @@
 import { createHash, randomBytes, scrypt, timingSafeEqual } from 'node:crypto'
+import pLimit from 'p-limit'
+import { AppError } from '../platform/errors.ts'
 
 /** OWASP Password Storage Cheat Sheet: scrypt with N=2^17, r=8, p=1. */
 const COST = { N: 2 ** 17, r: 8, p: 1 }
@@ -9,7 +11,27 @@ const MAX_MEMORY = 256 * 1024 * 1024
 const PASSWORD_MIN = 12
 const PASSWORD_MAX = 128
 
-function derive(password: string, salt: Buffer): Promise<Buffer> {
+/** Each takes a thread of the pool that files and name look-ups go through, too; it has four. */
+const turns = pLimit(2)
+/** So many may wait for their turn, which is about ten seconds. */
+const MOST_WAITING = 40
+
+/** Throws AppError `busy` when too many wait already. */
+async function derive(password: string, salt: Buffer): Promise<Buffer> {
+  if (turns.pendingCount >= MOST_WAITING) {
+    throw new AppError(
+      'busy',
+      'Too many people sign in at this moment. Try again in a minute.',
+      [],
+      {
+        retryAfterS: 60,
+      },
+    )
+  }
+  return turns(() => deriveNow(password, salt))
+}
+
+function deriveNow(password: string, salt: Buffer): Promise<Buffer> {
   return new Promise((resolve, reject) => {
     scrypt(
       password.normalize('NFC'),

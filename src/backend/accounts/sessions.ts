@@ -1,12 +1,15 @@
-import { and, eq, gt, sql } from 'drizzle-orm'
+import { and, eq, gt, inArray, sql } from 'drizzle-orm'
 import { DAY_MS, HOUR_MS } from '../../core/shared/duration.ts'
 import type { Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { realNow } from '../platform/realTime.ts'
+import { countTry, forgetTries, type Try } from './limits.ts'
 import { hashToken, passwordMatches, randomToken } from './secrets.ts'
 import { sessions, users } from './tables.ts'
 
 const LIFETIME_MS = 14 * DAY_MS
+/** After so long people sign in anew, however often they come. */
+const LONGEST_MS = 30 * DAY_MS
 const ROTATE_AFTER_MS = 12 * HOUR_MS
 
 export interface SignedIn {
@@ -22,24 +25,37 @@ export interface NewSession {
   expiresAt: number
 }
 
-/** Checks an address and password and opens a session. Throws AppError `not_signed_in`. */
-export async function signIn(db: Db, email: string, password: string): Promise<NewSession> {
+/**
+ * Checks an email address and password and opens a session. Throws AppError `not_signed_in`, or `too_many`
+ * when there have been too many tries for that account or from that network address.
+ */
+export async function signIn(
+  db: Db,
+  { email, password, address }: Try & { password: string },
+): Promise<NewSession> {
+  await countTry(db, { email, address })
   const [user] = await db.select().from(users).where(eq(users.email, email.toLowerCase()))
   const matches = await passwordMatches(password, user?.passwordHash ?? null)
   if (!user || !matches) {
     throw new AppError('not_signed_in', 'That address and password do not go together.')
   }
-  return openSession(db, user.shopId, user.id)
+  await forgetTries(db, { email, address })
+  return openSession(db, { ...user, userId: user.id, family: randomToken(), startedAt: realNow() })
 }
 
-async function openSession(db: Db, shopId: string, userId: string): Promise<NewSession> {
+type Begun = Pick<typeof sessions.$inferSelect, 'shopId' | 'userId' | 'family' | 'startedAt'>
+
+async function openSession(
+  db: Db,
+  { shopId, userId, family, startedAt }: Begun,
+): Promise<NewSession> {
   const token = randomToken()
   const now = realNow()
-  const expiresAt = now + LIFETIME_MS
+  const expiresAt = Math.min(now + LIFETIME_MS, startedAt + LONGEST_MS)
   const rotateAt = now + ROTATE_AFTER_MS
   await db
     .insert(sessions)
-    .values({ tokenHash: hashToken(token), shopId, userId, expiresAt, rotateAt })
+    .values({ tokenHash: hashToken(token), shopId, userId, family, startedAt, expiresAt, rotateAt })
   return { token, expiresAt }
 }
 
@@ -74,10 +90,14 @@ export async function rotateSession(db: Db, token: string): Promise<NewSession |
     })
     .where(and(eq(sessions.tokenHash, old), sql`${sessions.rotateAt} <= ${now}`))
     .returning()
-  return row ? openSession(db, row.shopId, row.userId) : null
+  return row ? openSession(db, row) : null
 }
 
-/** Ends a session; its token is dead afterwards. */
+/** Ends a session; all tokens it has had are dead afterwards, also one that was given out just now. */
 export async function signOut(db: Db, token: string): Promise<void> {
-  await db.delete(sessions).where(eq(sessions.tokenHash, hashToken(token)))
+  const own = db
+    .select({ family: sessions.family })
+    .from(sessions)
+    .where(eq(sessions.tokenHash, hashToken(token)))
+  await db.delete(sessions).where(inArray(sessions.family, own))
 }

@@ -1,4 +1,12 @@
-import { foreignKey, index, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core'
+import {
+  foreignKey,
+  index,
+  integer,
+  pgTable,
+  primaryKey,
+  text,
+  uniqueIndex,
+} from 'drizzle-orm/pg-core'
 import { instant, shopId } from '../platform/columns.ts'
 
 export const users = pgTable(
@@ -25,15 +33,26 @@ export const sessions = pgTable(
     tokenHash: text('token_hash').primaryKey(),
     shopId: shopId(),
     userId: text('user_id').notNull(),
-    /** In real time. */
+    /** The same for all tokens that one signing-in has had. */
+    family: text('family').notNull(),
+    /** When that was. All times here are real ones. */
+    startedAt: instant('started_at').notNull(),
     expiresAt: instant('expires_at').notNull(),
     rotateAt: instant('rotate_at').notNull(),
   },
   (table) => [
     foreignKey({ columns: [table.shopId, table.userId], foreignColumns: [users.shopId, users.id] }),
     index('sessions_user').on(table.shopId, table.userId),
+    index('sessions_family').on(table.family),
   ],
 )
+
+/** How often somebody has tried to sign in of late, by account and by network address, as digests. */
+export const signInTries = pgTable('sign_in_tries', {
+  who: text('who').primaryKey(),
+  beganAt: instant('began_at').notNull(),
+  tries: integer('tries').notNull(),
+})
 
 export const apiKeys = pgTable(
   'api_keys',

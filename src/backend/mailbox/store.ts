@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { simpleParser, type ParsedMail } from 'mailparser'
 import type { MailResponse, MailsResponse } from '../../contract/activity.ts'
-import { rowsOf, type Db } from '../platform/db.ts'
+import { containing, rowsOf, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { realNow } from '../platform/realTime.ts'
 import { readClock } from '../shop/index.ts'
@@ -78,7 +78,7 @@ export async function mailPage(
   shopId: string,
   { search, before }: { search?: string | undefined; before?: number | undefined },
 ): Promise<MailsResponse> {
-  const pattern = search ? `%${search.replaceAll(/[\\%_]/g, String.raw`\$&`)}%` : null
+  const pattern = search ? containing(search) : null
   const matching = sql`shop_id = ${shopId} and (${pattern}::text is null
     or subject ilike ${pattern} or to_address ilike ${pattern} or plain ilike ${pattern})`
   const rows = await rowsOf<SummaryRow>(

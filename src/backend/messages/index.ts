@@ -20,9 +20,8 @@ export { composeMail, smtpMailer, type Attachment, type Mailer, type OutgoingMai
 export {
   customersWithMobile,
   preferencesOf,
-  readUnsubscribeToken,
-  suppressBounced,
-  unsubscribe,
+  keepWayOut,
+  findUnsubscriber,
   unsubscribeToken,
   type Preferences,
   type Unsubscriber,

@@ -67,6 +67,7 @@ const emails = RECIPES.flatMap(({ key, make }) =>
 test.each(emails)('$id is ready to be sent, also to somebody hardly known', async ({ step }) => {
   const { subject, text, html } = await renderEmail(step, about(), {
     brand: plainBrand('Combwright'),
+    publicUrl: 'https://yomble.example',
     unsubscribeUrl: 'https://x.example/u/1',
     holds: () => true,
     productsOf: async () => [PRODUCT],

@@ -18,6 +18,7 @@ const render = (over: Parameters<typeof anEmail>[1], factsOver: Parameters<typeo
     facts(factsOver),
     {
       brand: plainBrand('Combwright'),
+      publicUrl: 'https://yomble.example',
       unsubscribeUrl: null,
       holds: () => true,
       productsOf: async () => [],

@@ -10,6 +10,7 @@ import {
   type ProductsBlock,
 } from '../../core/messages/blocks.ts'
 import type { Brand } from '../../core/messages/brand.ts'
+import { withOwnAddress } from '../../core/messages/ownFiles.ts'
 import type { EmailStep, NoteStep, SmsStep } from '../../core/workflow/steps.ts'
 import type { Product } from '../recommend/index.ts'
 import { renderDesign } from './design/index.ts'
@@ -27,6 +28,8 @@ export interface RenderedEmail {
 /** What an email is rendered with besides the facts. */
 export interface EmailContext {
   brand: Brand
+  /** Where Yomble is reached, without a slash at the end. */
+  publicUrl: string
   /** The link that stops marketing; null where none belongs. */
   unsubscribeUrl: string | null
   /** Whether the condition of a block holds for the recipient. */
@@ -41,7 +44,7 @@ export interface EmailContext {
 export async function renderEmail(
   step: EmailStep,
   known: Facts,
-  { brand, unsubscribeUrl, holds, productsOf, savedOf }: EmailContext,
+  { brand, publicUrl, unsubscribeUrl, holds, productsOf, savedOf }: EmailContext,
 ): Promise<RenderedEmail> {
   const facts = inLanguageOf(step, known)
   const values = mergeValues(facts)
@@ -55,7 +58,8 @@ export async function renderEmail(
     const products = await productsIn(blocks, productsOf)
     const filling = { facts, values, subject, previewText, wayOut: unsubscribeUrl, holds, products }
     const isMarketing = step.purpose === 'marketing'
-    return { subject, previewText, ...(await renderDesign(blocks, brand, filling, isMarketing)) }
+    const { html, text } = await renderDesign(blocks, brand, filling, isMarketing)
+    return { subject, previewText, html: withOwnAddress(html, publicUrl), text }
   }
   const body = renderTemplate(step.body, scope).trim()
   if (body === '') throw new RenderError('the text is empty')

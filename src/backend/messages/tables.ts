@@ -63,6 +63,13 @@ export const messages = pgTable(
   ],
 )
 
+/** Whom each unsubscribe link is for. */
+export const waysOut = pgTable('ways_out', {
+  token: text('token').primaryKey(),
+  shopId: shopId(),
+  customerId: text('customer_id').notNull(),
+})
+
 /** Codes that were issued, one for each run and coupon step however often it is tried. */
 export const coupons = pgTable(
   'coupons',

@@ -1,8 +1,8 @@
-import { sql } from 'drizzle-orm'
+import { eq, sql } from 'drizzle-orm'
 import type { Instant } from '../../core/shared/time.ts'
 import { rowsOf, type Db } from '../platform/db.ts'
-import { readToken, signedToken } from '../platform/signed.ts'
-import { customers } from '../shop/tables.ts'
+import { secretName } from '../platform/signed.ts'
+import { waysOut } from './tables.ts'
 
 /** Whom an unsubscribe link is for. */
 export interface Unsubscriber {
@@ -10,17 +10,31 @@ export interface Unsubscriber {
   customerId: string
 }
 
-/** The opaque, signed part of an unsubscribe link. */
+/**
+ * The secret part of somebody's unsubscribe link: the same in every message, and short whatever their id
+ * is like, since it stands in a header whose lines have a limit (RFC 5322 2.1.1).
+ */
 export function unsubscribeToken(secret: string, { shopId, customerId }: Unsubscriber): string {
-  return signedToken(secret, 'unsubscribe', [shopId, customerId])
+  return secretName(secret, 'unsubscribe', [shopId, customerId])
 }
 
-/** Whom a token is for, or null for one that was not made here. */
-export function readUnsubscribeToken(secret: string, token: string): Unsubscriber | null {
-  const values = readToken(secret, 'unsubscribe', token)
-  if (!values) return null
-  const [shopId, customerId] = values as [string, string]
-  return { shopId, customerId }
+/** Makes somebody's unsubscribe link work, once and for all messages; returns its secret part. */
+export async function keepWayOut(db: Db, secret: string, who: Unsubscriber): Promise<string> {
+  const token = unsubscribeToken(secret, who)
+  await db
+    .insert(waysOut)
+    .values({ token, ...who })
+    .onConflictDoNothing()
+  return token
+}
+
+/** Whom an unsubscribe link is for, or null for one that was not made here. */
+export async function findUnsubscriber(db: Db, token: string): Promise<Unsubscriber | null> {
+  const [row] = await db
+    .select({ shopId: waysOut.shopId, customerId: waysOut.customerId })
+    .from(waysOut)
+    .where(eq(waysOut.token, token))
+  return row ?? null
 }
 
 /** What somebody has said about news and offers: yes, no, or never asked. */
@@ -30,7 +44,9 @@ export interface Preferences {
   /** Whether text messages can be sent to them at all. */
   hasPhone: boolean
   /** What they have said so far, the newest first. */
-  history: { at: Instant; channel: 'email' | 'sms'; given: boolean }[]
+  history: { at: Instant; channel: 'email' | 'sms'; given: boolean; seq: number }[]
+  /** Changes whenever they say something. */
+  state: string
 }
 
 /** A person's preferences; null for one who is not there. */
@@ -38,40 +54,21 @@ export async function preferencesOf(
   db: Db,
   { shopId, customerId }: Unsubscriber,
 ): Promise<Preferences | null> {
-  const [row] = await rowsOf<Omit<Preferences, 'history'> & Record<string, unknown>>(
+  const [row] = await rowsOf<Omit<Preferences, 'history' | 'state'> & Record<string, unknown>>(
     db,
-    sql`select case when suppressed is not null then false else email_consent end as email,
-      sms_consent as sms, phone is not null as "hasPhone"
+    sql`select may_email as email, may_text as sms, phone is not null as "hasPhone"
     from customers where shop_id = ${shopId} and id = ${customerId}`,
   )
   if (!row) return null
   const history = await rowsOf<Preferences['history'][number] & Record<string, unknown>>(
     db,
-    sql`select time as at, data->'consent'->>'channel' as channel,
-      (data->'consent'->>'given')::boolean as given
+    sql`select time as at, coalesce(data->'consent'->>'channel', 'email') as channel,
+      coalesce((data->'consent'->>'given')::boolean, false) as given, seq
     from events where shop_id = ${shopId} and customer_id = ${customerId}
-      and type = 'consent.changed' order by time desc, seq desc limit 20`,
+      and type in ('consent.changed', 'message.unsubscribed', 'message.complained')
+    order by time desc, seq desc limit 20`,
   )
-  return { ...row, history }
-}
-
-/**
- * Stops marketing to a person. Doing it again changes nothing; a harder reason is kept. Returns
- * whether anything has changed.
- */
-export async function unsubscribe(db: Db, { shopId, customerId }: Unsubscriber): Promise<boolean> {
-  const { rowCount } = await db.execute(sql`
-    update customers set suppressed = 'unsubscribed'
-    where shop_id = ${shopId} and id = ${customerId} and suppressed is null`)
-  return (rowCount ?? 0) > 0
-}
-
-/** Notes that an address does not exist, so that it is not written to again. */
-export async function suppressBounced(db: Db, shopId: string, customerId: string): Promise<void> {
-  await db
-    .update(customers)
-    .set({ suppressed: 'bounced' })
-    .where(sql`${customers.shopId} = ${shopId} and ${customers.id} = ${customerId}`)
+  return { ...row, history, state: String(Math.max(0, ...history.map(({ seq }) => seq))) }
 }
 
 /** The people whom text messages reach at a number. */

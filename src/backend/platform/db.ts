@@ -17,9 +17,23 @@ export type Db = Database | Transaction
 // Instants, ids and counts stay far below 2^53; as strings they would only invite mistakes.
 pg.types.setTypeParser(pg.types.builtins.INT8, Number)
 
+/** Whoever waits longer for a connection is told that the database is away. */
+const CONNECT_TIMEOUT_MS = 20_000
+
 /** Opens a pool of connections. Close it with `db.$client.end()`. */
-export function openDatabase(url: string, { connections = 10 } = {}): Database {
-  const pool = new pg.Pool({ connectionString: url, max: connections })
+export function openDatabase(
+  url: string,
+  {
+    connections = 10,
+    statementTimeoutMs,
+  }: { connections?: number; statementTimeoutMs?: number } = {},
+): Database {
+  const pool = new pg.Pool({
+    connectionString: url,
+    max: connections,
+    connectionTimeoutMillis: CONNECT_TIMEOUT_MS,
+    ...(statementTimeoutMs !== undefined && { statement_timeout: statementTimeoutMs }),
+  })
   // A connection that breaks is replaced by the pool, and the query on it fails with its own error;
   // without these listeners it would end the process.
   pool.on('error', () => undefined)
@@ -48,6 +62,10 @@ export function arrayOf(values: readonly (string | number)[], type: 'text' | 'bi
 
 /** Rows as one parameter, for `jsonb_to_recordset(...)`: bulk inserts and updates in one statement. */
 export function recordsOf(rows: readonly object[]): SQL {
-  // PostgreSQL's jsonb cannot hold U+0000; no name or title has a use for it.
-  return sql`${JSON.stringify(rows).replaceAll('\\u0000', '')}::jsonb`
+  return sql`${JSON.stringify(rows)}::jsonb`
+}
+
+/** The pattern of `ilike` for a text that stands anywhere, with what ilike would act on taken as it is. */
+export function containing(text: string): string {
+  return `%${text.replaceAll(/[\\%_]/g, String.raw`\$&`)}%`
 }

@@ -7,6 +7,8 @@ export const ERROR_STATUS = {
   not_found: 404,
   conflict: 409,
   not_ready: 422,
+  too_many: 429,
+  busy: 503,
 } as const
 export type ErrorCode = keyof typeof ERROR_STATUS
 
@@ -20,12 +22,20 @@ export interface Problem {
 export class AppError extends Error {
   readonly code: ErrorCode
   readonly problems: readonly Problem[]
+  /** After how many seconds another try makes sense. */
+  readonly retryAfterS: number | undefined
 
-  constructor(code: ErrorCode, message: string, problems: readonly Problem[] = []) {
+  constructor(
+    code: ErrorCode,
+    message: string,
+    problems: readonly Problem[] = [],
+    { retryAfterS }: { retryAfterS?: number } = {},
+  ) {
     super(message)
     this.name = 'AppError'
     this.code = code
     this.problems = problems
+    this.retryAfterS = retryAfterS
   }
 }
 

@@ -9,7 +9,13 @@ const sign = (secret: string, use: TokenUse, payload: string, length: number): s
 /** 256 bits; links in text have room for 160, which nobody guesses either. */
 const FULL = 43
 const SHORT = 27
+const NAME = 32
 const lengthOf = (use: TokenUse): number => (use === 'follow' ? SHORT : FULL)
+
+/** A name for some values that nobody else can guess, and that tells nothing of them. */
+export function secretName(secret: string, use: TokenUse, values: readonly unknown[]): string {
+  return sign(secret, use, JSON.stringify(values), NAME)
+}
 
 /** Some values as a part of an address that nobody else can make (HMAC, RFC 2104). */
 export function signedToken(secret: string, use: TokenUse, values: readonly unknown[]): string {

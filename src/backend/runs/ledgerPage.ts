@@ -2,7 +2,7 @@ import { sql, type SQL } from 'drizzle-orm'
 import type { LedgerRow, LedgerShow } from '../../contract/activity.ts'
 import { entryWords, type LedgerEntry } from '../../core/words/decisions.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
-import { rowsOf, type Db } from '../platform/db.ts'
+import { arrayOf, containing, rowsOf, type Db } from '../platform/db.ts'
 import type { Shop } from '../shop/index.ts'
 
 const PAGE = 60
@@ -43,6 +43,7 @@ export async function ledgerPage(
   shop: Shop,
   filter: LedgerFilter,
 ): Promise<{ rows: LedgerRow[]; more: boolean }> {
+  const customers = filter.search ? await customersFound(db, shop.id, filter.search) : null
   const rows = await rowsOf<Row>(
     db,
     sql`select l.id, l.at, l.kind, l.entry, l.run_id as "runId", l.workflow_id as "workflowId",
@@ -53,23 +54,62 @@ export async function ledgerPage(
       and v.version = l.version
     left join customers c on c.shop_id = l.shop_id and c.id = l.customer_id
     left join orders o on o.shop_id = l.shop_id and o.id = l.subject_id
-    where ${conditions(shop.id, filter)}
+    where ${conditions(shop.id, filter, customers)}
     order by l.id desc limit ${PAGE + 1}`,
   )
   return { rows: rows.slice(0, PAGE).map((row) => toLine(row, shop)), more: rows.length > PAGE }
 }
 
-function conditions(shopId: string, { show, workflow, search, before }: LedgerFilter): SQL {
+/** More than that are not looked through one by one. */
+const MOST_FOUND = 2000
+
+/**
+ * Whom a search is about: people by name or address, and those whose order has such a number. Their rows
+ * are then read by index, however long the ledger is. `many` when there are so many that walking through the
+ * ledger finds a page of them soon.
+ */
+async function customersFound(
+  db: Db,
+  shopId: string,
+  search: string,
+): Promise<{ ids: string[]; orders: { id: string; customerId: string }[] } | 'many'> {
+  const pattern = containing(search)
+  const people = await rowsOf<{ id: string }>(
+    db,
+    sql`select id from customers where shop_id = ${shopId} and search ilike ${pattern}
+      limit ${MOST_FOUND + 1}`,
+  )
+  const orders = await rowsOf<{ id: string; customerId: string }>(
+    db,
+    sql`select id, customer_id as "customerId" from orders
+      where shop_id = ${shopId} and number ilike ${pattern} limit ${MOST_FOUND + 1}`,
+  )
+  if (people.length > MOST_FOUND || orders.length > MOST_FOUND) return 'many'
+  return { ids: people.map(({ id }) => id), orders }
+}
+
+type Found = Awaited<ReturnType<typeof customersFound>>
+
+function conditions(
+  shopId: string,
+  { show, workflow, search, before }: LedgerFilter,
+  found: Found | null,
+): SQL {
   const parts = [sql`l.shop_id = ${shopId}`]
   if (before !== undefined) parts.push(sql`l.id < ${before}`)
   if (workflow !== undefined) parts.push(sql`l.workflow_id = ${workflow}`)
   // "Decided to send" is followed by "sent" in the same breath; shown together they read twice.
   if (show === 'all') parts.push(sql`l.kind <> 'sends'`)
   else parts.push(sql`l.kind = any(${sql.param(KINDS[show])}::text[])`)
-  if (search) {
-    const pattern = `%${search.replaceAll(/[\\%_]/g, String.raw`\$&`)}%`
-    parts.push(sql`(concat_ws(' ', c.first_name, c.last_name) ilike ${pattern}
-      or c.email ilike ${pattern} or o.number ilike ${pattern})`)
+  if (search && found === 'many') {
+    const pattern = containing(search)
+    parts.push(sql`(c.search ilike ${pattern} or o.number ilike ${pattern})`)
+  } else if (found !== null && found !== 'many') {
+    const { ids, orders } = found
+    const buyers = orders.map(({ customerId }) => customerId)
+    const orderIds = orders.map(({ id }) => id)
+    parts.push(sql`(l.customer_id = any(${arrayOf(ids, 'text')})
+      or (l.customer_id = any(${arrayOf(buyers, 'text')}) and l.subject_id = any(${arrayOf(orderIds, 'text')})))`)
   }
   return sql.join(parts, sql` and `)
 }

@@ -56,6 +56,10 @@ export const runs = pgTable(
       .on(table.shopId, table.customerId)
       .where(sql`awaits is not null`),
     index('runs_entries').on(table.shopId, table.workflowId, table.customerId, table.enteredAt),
+    index('runs_customer').on(table.shopId, table.customerId),
+    index('runs_in_progress')
+      .on(table.shopId, table.workflowId, table.version)
+      .where(sql`status = 'inProgress'`),
   ],
 )
 
@@ -80,6 +84,8 @@ export const ledger = pgTable(
     primaryKey({ columns: [table.shopId, table.id] }),
     index('ledger_run').on(table.shopId, table.runId),
     index('ledger_workflow').on(table.shopId, table.workflowId, table.id),
+    index('ledger_kind').on(table.shopId, table.kind, table.id),
+    index('ledger_customer').on(table.shopId, table.customerId, table.id),
   ],
 )
 

@@ -11,7 +11,7 @@ import { redemption } from '../../core/coupons/redeem.ts'
 import type { CustomerData, OrderData } from '../../core/events/entities.ts'
 import { ORDER_STATUSES, type OrderStatus } from '../../core/events/entities.ts'
 import { formatInstant } from '../../core/shared/time.ts'
-import { rowsOf, type Database, type Db } from '../platform/db.ts'
+import { containing, rowsOf, type Database, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { findCoupon } from '../coupons/index.ts'
 import { readClock, tickClock } from './clock.ts'
@@ -50,14 +50,12 @@ export async function counterCustomers(
   shopId: string,
   search: string,
 ): Promise<CounterCustomer[]> {
-  const pattern = `%${search.replaceAll(/[\\%_]/g, String.raw`\$&`)}%`
   return rowsOf<CustomerRow>(
     db,
     sql`select c.id, concat_ws(' ', c.first_name, c.last_name) as name, c.email, c.country,
       (select count(*) from orders o where o.shop_id = c.shop_id and o.customer_id = c.id) as orders
     from customers c
-    where c.shop_id = ${shopId}
-      and (concat_ws(' ', c.first_name, c.last_name) ilike ${pattern} or c.email ilike ${pattern})
+    where c.shop_id = ${shopId} and c.search ilike ${containing(search)}
     order by c.as_of desc, c.id limit 12`,
   )
 }
@@ -158,27 +156,12 @@ async function customerOf(
       ? eq(customers.id, who.id)
       : eq(sql`lower(${customers.email})`, who.email.toLowerCase())
   const [known] = await db
-    .select()
+    .select({ id: customers.id })
     .from(customers)
     .where(and(eq(customers.shopId, shopId), match))
     .limit(1)
-  if (known) {
-    const { id, email, firstName, lastName, phone, zone, country, language } = known
-    const { emailConsent, smsConsent, tags } = known
-    return {
-      id,
-      email,
-      firstName,
-      lastName,
-      phone,
-      zone,
-      country,
-      language,
-      emailConsent,
-      smsConsent,
-      tags,
-    }
-  }
+  // What is known of them stays as it is.
+  if (known) return { id: known.id }
   if ('id' in who) throw new AppError('not_found', 'There is no such customer.')
   return {
     id: `c-${randomUUID()}`,

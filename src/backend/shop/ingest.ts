@@ -18,7 +18,8 @@ const AHEAD_MS = 5 * MINUTE_MS
 
 /** What became of one event of a request. */
 export type Receipt =
-  | { status: 'accepted'; index: number; id: string }
+  /** `ignored`: the paths of what has no meaning here. */
+  | { status: 'accepted'; index: number; id: string; ignored?: string[] }
   /** Known already by its (source, id); nothing changed. */
   | { status: 'duplicate'; index: number; id: string }
   | { status: 'refused'; index: number; id: string | null; problems: Problem[] }
@@ -41,25 +42,28 @@ export async function ingestEvents(
       : await db.transaction((tx) => store(tx, shopId, good, now))
   return read.map((one, index): Receipt => {
     if (!one.ok) return { status: 'refused', index, id: one.id, problems: one.problems }
-    const status = fresh.has(one.timed) ? 'accepted' : 'duplicate'
-    return { status, index, id: one.timed.event.id }
+    const { id } = one.timed.event
+    if (!fresh.has(one.timed)) return { status: 'duplicate', index, id }
+    const { ignored } = one
+    return { status: 'accepted', index, id, ...(ignored.length > 0 && { ignored }) }
   })
 }
 
 type Reading =
-  { ok: true; timed: TimedEvent } | { ok: false; id: string | null; problems: Problem[] }
+  | { ok: true; timed: TimedEvent; ignored: string[] }
+  | { ok: false; id: string | null; problems: Problem[] }
 
 function readTimedEvent(input: unknown, now: Instant): Reading {
   const result = readCloudEvent(input)
   if (!result.ok) return { ok: false, id: idOf(input), problems: result.problems }
-  const { event } = result
+  const { event, ignored } = result
   const at = event.time === undefined ? now : (parseInstant(event.time) ?? now)
   if (at > now + AHEAD_MS) {
     const message = `is later than the shop clock, which shows ${formatInstant(now)}`
     return { ok: false, id: event.id, problems: [{ path: 'time', message }] }
   }
   // A clock that is a little ahead is taken for the present, or the event would lie in the future.
-  return { ok: true, timed: { event, at: Math.min(at, now) } }
+  return { ok: true, timed: { event, at: Math.min(at, now) }, ignored }
 }
 
 function idOf(input: unknown): string | null {

@@ -48,9 +48,19 @@ export const customers = pgTable(
     zone: text('zone'),
     country: text('country'),
     language: text('language'),
-    emailConsent: boolean('email_consent'),
-    smsConsent: boolean('sms_consent'),
-    suppressed: text('suppressed', { enum: ['unsubscribed', 'bounced', 'complained'] }),
+    /** Marketing by email and by text message as the shop has it: yes, no, or never asked. */
+    emailTold: boolean('email_told'),
+    smsTold: boolean('sms_told'),
+    /** The person's own last word on it, when and how it was said. It outweighs the shop's. */
+    emailSaid: boolean('email_said'),
+    emailSaidAt: instant('email_said_at'),
+    emailSaidHow: text('email_said_how'),
+    smsSaid: boolean('sms_said'),
+    smsSaidAt: instant('sms_said_at'),
+    smsSaidHow: text('sms_said_how'),
+    /** What follows from both. */
+    mayEmail: boolean('may_email').generatedAlwaysAs(sql`coalesce(email_said, email_told)`),
+    mayText: boolean('may_text').generatedAlwaysAs(sql`coalesce(sms_said, sms_told)`),
     createdAt: instant('created_at'),
     lastOrderAt: instant('last_order_at'),
     /** The shop's own tags. */
@@ -59,14 +69,34 @@ export const customers = pgTable(
     tagChanges: jsonb('tag_changes').$type<Record<string, boolean>>().notNull().default({}),
     lists: jsonb('lists').$type<string[]>().notNull().default([]),
     properties: jsonb('properties').$type<Record<string, string>>().notNull().default({}),
+    /** The time of the newest event that told of each field. */
+    toldAt: jsonb('told_at').$type<Record<string, number>>().notNull().default({}),
     /** The time of the newest event that told of them. */
     asOf: instant('as_of').notNull(),
+    /** What they are looked for by. */
+    search: text('search').generatedAlwaysAs(
+      sql`coalesce(first_name || ' ', '') || coalesce(last_name || ' ', '') || coalesce(email, '')`,
+    ),
   },
   (table) => [
     primaryKey({ columns: [table.shopId, table.id] }),
-    index('customers_email').on(table.shopId, table.email),
+    index('customers_email').on(table.shopId, sql`lower(email)`),
+    index('customers_search').using('gin', sql`${table.search} gin_trgm_ops`),
     index('customers_last_order').on(table.shopId, table.lastOrderAt),
   ],
+)
+
+/** Addresses that do not exist, whoever has them: nothing is written to them any more. */
+export const deadAddresses = pgTable(
+  'dead_addresses',
+  {
+    shopId: shopId(),
+    /** In lower case. */
+    address: text('address').notNull(),
+    /** When it was found out, by the shop clock. */
+    since: instant('since').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.shopId, table.address] })],
 )
 
 export const products = pgTable(
@@ -115,6 +145,7 @@ export const orders = pgTable(
     index('orders_customer').on(table.shopId, table.customerId),
     index('orders_newest').on(table.shopId, table.asOf),
     index('orders_placed').on(table.shopId, table.placedAt),
+    index('orders_number').using('gin', sql`${table.number} gin_trgm_ops`),
   ],
 )
 
@@ -236,5 +267,6 @@ export const events = pgTable(
     primaryKey({ columns: [table.shopId, table.source, table.eventId] }),
     index('events_seq').on(table.shopId, table.seq),
     index('events_history').on(table.shopId, table.customerId, table.type, table.time),
+    index('events_type').on(table.shopId, table.type, table.time),
   ],
 )

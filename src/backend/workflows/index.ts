@@ -4,6 +4,7 @@ export {
   findWorkflow,
   goLive,
   listWorkflows,
+  workflowNames,
   saveDraft,
   type WorkflowRow,
 } from './store.ts'

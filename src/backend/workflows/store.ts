@@ -25,6 +25,18 @@ export async function listWorkflows(
     .orderBy(asc(workflows.createdAt), asc(workflows.id))
 }
 
+/** What the workflows of a shop are called, oldest first. */
+export async function workflowNames(
+  db: Db,
+  shopId: string,
+): Promise<{ id: string; name: string }[]> {
+  return db
+    .select({ id: workflows.id, name: sql<string>`${workflows.draft}->>'name'` })
+    .from(workflows)
+    .where(eq(workflows.shopId, shopId))
+    .orderBy(asc(workflows.createdAt), asc(workflows.id))
+}
+
 const liveVersionOf = and(
   eq(workflowVersions.shopId, workflows.shopId),
   eq(workflowVersions.workflowId, workflows.id),

@@ -134,12 +134,11 @@ const plainSchema: z.ZodType<Condition> = z.lazy(() =>
   ]),
 ) as unknown as z.ZodType<Condition>
 
-/** The condition language of a workflow document. */
-export const conditionSchema: z.ZodType<Condition> = z.lazy(() =>
+const anyConditionSchema: z.ZodType<Condition> = z.lazy(() =>
   z.discriminatedUnion('kind', [
-    z.strictObject({ kind: z.literal('all'), of: z.array(conditionSchema).max(50) }),
-    z.strictObject({ kind: z.literal('any'), of: z.array(conditionSchema).max(50) }),
-    z.strictObject({ kind: z.literal('not'), of: conditionSchema }),
+    z.strictObject({ kind: z.literal('all'), of: z.array(anyConditionSchema).max(50) }),
+    z.strictObject({ kind: z.literal('any'), of: z.array(anyConditionSchema).max(50) }),
+    z.strictObject({ kind: z.literal('not'), of: anyConditionSchema }),
     fieldConditionSchema as unknown as z.ZodObject,
     z.strictObject({
       kind: z.literal('history'),
@@ -170,6 +169,25 @@ export const conditionSchema: z.ZodType<Condition> = z.lazy(() =>
     }),
   ]),
 ) as unknown as z.ZodType<Condition>
+
+/** How deep conditions may lie inside each other. */
+const MOST_CONDITION_LEVELS = 20
+
+/** The condition language of a workflow document. */
+export const conditionSchema: z.ZodType<Condition> = anyConditionSchema.refine(
+  (condition) => levelsOf(condition) <= MOST_CONDITION_LEVELS,
+  `may hold conditions inside conditions ${MOST_CONDITION_LEVELS} levels deep, and no deeper`,
+)
+
+function levelsOf(condition: Condition): number {
+  const inside =
+    condition.kind === 'lines'
+      ? condition.of
+      : condition.kind === 'history' && condition.where
+        ? [condition.where]
+        : partsOf(condition)
+  return 1 + inside.reduce((most, part) => Math.max(most, levelsOf(part)), 0)
+}
 
 /** The conditions directly inside one: the parts of a group, and the one a `not` turns round. */
 export function partsOf(condition: Condition): Condition[] {

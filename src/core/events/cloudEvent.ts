@@ -4,6 +4,7 @@ import {
   consentSchema,
   customerSchema,
   messageEventSchema,
+  ODD_PROBLEM,
   orderSchema,
   orderStatus,
   productViewSchema,
@@ -12,9 +13,14 @@ import {
   subscriptionStatus,
   timestamp,
 } from './entities.ts'
+import { hasOddCharacters } from '../shared/plainText.ts'
 import { entityOf, EVENT_TYPE_NAMES, type EntityKind, type EventType } from './eventTypes.ts'
 
-const attribute = z.string().min(1).max(500)
+const attribute = z
+  .string()
+  .min(1)
+  .max(500)
+  .refine((value) => !hasOddCharacters(value), ODD_PROBLEM)
 const customer = customerSchema.optional()
 
 /** What `data` holds, by what the event is about; a customer may come along with everything. */
@@ -67,10 +73,10 @@ export interface EventProblem {
   message: string
 }
 
-/** Checks one event and says either what it is or everything that is wrong with it. */
+/** Checks one event and says either what it is, and what of it has no meaning here, or what is wrong with it. */
 export function readCloudEvent(
   input: unknown,
-): { ok: true; event: CloudEvent } | { ok: false; problems: EventProblem[] } {
+): { ok: true; event: CloudEvent; ignored: string[] } | { ok: false; problems: EventProblem[] } {
   const head = envelope.safeParse(input)
   if (!head.success) return { ok: false, problems: problemsOf(head.error) }
   const badName = Object.keys(head.data).find((name) => !EXTENSION_NAME.test(name))
@@ -82,7 +88,8 @@ export function readCloudEvent(
   if (!body.success) return { ok: false, problems: problemsOf(body.error, 'data') }
   const mismatch = mismatchIn(head.data.type, body.data)
   if (mismatch) return { ok: false, problems: [mismatch] }
-  return { ok: true, event: { ...head.data, data: body.data } }
+  const ignored = leftOut(head.data['data'], body.data, 'data').slice(0, MOST_PROBLEMS)
+  return { ok: true, event: { ...head.data, data: body.data }, ignored }
 }
 
 /** The customer an event belongs to. */
@@ -131,8 +138,25 @@ function mismatchIn(type: EventType, data: EventData): EventProblem | null {
   return { path: 'data.customer.id', message: `must be the customer of the ${entityOf(type)}` }
 }
 
+/** The paths of what came in and was not taken: names that are not known, most often slips. */
+function leftOut(given: unknown, taken: unknown, path: string): string[] {
+  if (Array.isArray(given) && Array.isArray(taken)) {
+    return given.flatMap((part, index) => leftOut(part, taken[index], `${path}.${index}`))
+  }
+  if (!isObject(given) || !isObject(taken)) return []
+  return Object.entries(given).flatMap(([name, part]) =>
+    name in taken ? leftOut(part, taken[name], `${path}.${name}`) : [`${path}.${name}`],
+  )
+}
+
+const isObject = (value: unknown): value is Record<string, unknown> =>
+  typeof value === 'object' && value !== null && !Array.isArray(value)
+
+/** Whoever made thousands of faults made a few kinds of them. */
+const MOST_PROBLEMS = 20
+
 function problemsOf(error: z.ZodError, prefix = ''): EventProblem[] {
-  return error.issues.map((issue) => ({
+  return error.issues.slice(0, MOST_PROBLEMS).map((issue) => ({
     path: [prefix, ...issue.path].filter((part) => part !== '').join('.') || '(the event itself)',
     message: issue.message,
   }))

@@ -1,12 +1,25 @@
 import { z } from 'zod'
+import { cleanText, hasOddCharacters } from '../shared/plainText.ts'
 import { isZone, parseInstant } from '../shared/time.ts'
 
-const id = z.string().trim().min(1).max(200)
+/** Said of ids and addresses that cannot be kept as they are. */
+export const ODD_PROBLEM = 'must not hold control characters or halves of characters'
+
+const isPlain = (value: string): boolean => !hasOddCharacters(value)
+
+/** Names a thing for good: changed in any way it would name another. */
+const id = z.string().trim().min(1).max(200).refine(isPlain, ODD_PROBLEM)
 const currency = z.string().regex(/^[A-Z]{3}$/, 'must be an ISO 4217 code like EUR')
 const amountMinor = z.int().min(-1e13).max(1e13)
-const text = (max: number) => z.string().trim().max(max)
-const tags = z.array(text(60).min(1)).max(100)
-const link = z.url({ protocol: /^https$/ }).max(2000)
+/** What people have written. */
+const text = (max: number) => z.string().trim().max(max).transform(cleanText)
+/** The same, where something has to be there. */
+const name = (max: number) => z.string().trim().min(1).max(max).transform(cleanText)
+const tags = z.array(name(60)).max(100)
+const link = z
+  .url({ protocol: /^https$/ })
+  .max(2000)
+  .refine(isPlain, ODD_PROBLEM)
 const country = z.string().regex(/^[A-Z]{2}$/, 'must be an ISO 3166 code like PT')
 
 /** An RFC 3339 timestamp, kept as the text it came as. */
@@ -26,6 +39,7 @@ export const emailAddress = z
     /^(?!\.)(?!.*\.\.)[A-Za-z0-9.!#$%&'*+/=?^_`{|}~\u0080-\uffff-]{1,64}(?<!\.)@(?:(?!-)[A-Za-z0-9\u0080-\uffff-]{1,63}(?<!-)\.)+(?!-)[A-Za-z0-9\u0080-\uffff-]{2,63}(?<!-)$/,
     'must be an email address like ines@example.org',
   )
+  .refine(isPlain, ODD_PROBLEM)
 
 /** A customer as events carry it. Everything but the id may be unknown. */
 export const customerSchema = z.object({
@@ -50,7 +64,7 @@ export type CustomerData = z.infer<typeof customerSchema>
 
 export const orderLineSchema = z.object({
   productId: id,
-  title: text(300).min(1),
+  title: name(300),
   collection: text(200).nullish(),
   tags: tags.nullish(),
   quantity: z.int().min(1).max(100_000),
@@ -89,7 +103,7 @@ const addressSchema = z.object({
 /** An order as events carry it: a whole snapshot, with all its lines. */
 export const orderSchema = z.object({
   id,
-  number: text(60).min(1),
+  number: name(60),
   customerId: id,
   currency,
   totalMinor: amountMinor,
@@ -102,7 +116,7 @@ export const orderSchema = z.object({
   paymentMethod: text(60).nullish(),
   trackingUrl: link.nullish(),
   /** The codes that were redeemed with it. */
-  couponCodes: z.array(text(60).min(1)).max(20).nullish(),
+  couponCodes: z.array(name(60)).max(20).nullish(),
   /** What the total is made of, as far as the shop says. */
   amounts: z
     .object({
@@ -150,12 +164,12 @@ export const subscriptionSchema = z.object({
   customerId: id,
   status: subscriptionStatus,
   productId: id,
-  title: text(300).min(1),
+  title: name(300),
   collection: text(200).nullish(),
   amountMinor,
   currency,
   /** How often it is paid, in the shop's words: "month", "quarter", "year". */
-  interval: text(60).min(1),
+  interval: name(60),
   /** True when the payment is collected without the customer doing anything. */
   automatic: z.boolean().nullish(),
   paymentMethod: text(60).nullish(),
@@ -185,7 +199,7 @@ export type ReviewData = z.infer<typeof reviewSchema>
 export const productViewSchema = z.object({
   customerId: id,
   productId: id,
-  title: text(300).min(1),
+  title: name(300),
   collection: text(200).nullish(),
   tags: tags.nullish(),
   /** Where it can be looked at and bought. */
@@ -195,19 +209,27 @@ export const productViewSchema = z.object({
   inStock: z.boolean().nullish(),
 })
 
-/** A yes or no to marketing, by channel. */
+/**
+ * A yes or no to marketing, by channel. With `how` it is the person's own word ("box at the checkout",
+ * "newsletter form"); a yes without it is what the shop has on record.
+ */
 export const consentSchema = z.object({
   customerId: id,
   channel: z.enum(['email', 'sms']),
   given: z.boolean(),
+  how: name(100).nullish(),
 })
+
+const messageId = z.string().trim().max(500).refine(isPlain, ODD_PROBLEM)
 
 /** What became of a message of ours, told by the Message-ID or gateway id it went out under. */
 export const messageEventSchema = z.object({
   customerId: id,
-  id: text(500).nullish(),
+  id: messageId.nullish(),
+  /** The address it went to, where `id` does not tell. */
+  address: emailAddress.nullish(),
   /** For `message.bounced`: the address does not exist (RFC 3463 class 5), not just a full mailbox. */
   permanent: z.boolean().nullish(),
   /** For `message.clicked`: where the link led. */
-  url: z.url().max(2000).nullish(),
+  url: z.url().max(2000).refine(isPlain, ODD_PROBLEM).nullish(),
 })

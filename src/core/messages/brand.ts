@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { isOwnFile } from './ownFiles.ts'
 
 const colour = z.string().regex(/^#[0-9a-fA-F]{6}$/, 'must be a colour like #0f5d5a')
 const link = z.url({ protocol: /^https?$/ }).max(2000)
@@ -23,7 +24,7 @@ export const brandSchema = z.strictObject({
   /** Shown on top; left out: the shop's name in words. */
   logo: z
     .strictObject({
-      src: link,
+      src: z.union([z.string().refine(isOwnFile), link]),
       alt: z.string().max(120),
       width: z.int().min(16).max(600),
       height: z.int().min(8).max(400),

@@ -1,6 +1,7 @@
 import type { Definition } from '../workflow/definition.ts'
 import { allSteps } from '../workflow/lists.ts'
 import type { MessageStep } from '../workflow/steps.ts'
+import { isOwnFile } from './ownFiles.ts'
 import { findMergeField, templateParts, type FieldPart } from './mergeFields.ts'
 
 /** What is wrong with where a link leads. */
@@ -45,6 +46,7 @@ export function siteFor(message: MessageStep, { steps }: Pick<Definition, 'steps
  */
 export function linkProblem(href: string, site: string | null): LinkProblem | null {
   const template = href.trim()
+  if (isOwnFile(template)) return null
   if (isNowhere(template)) {
     return { says: 'leads nowhere', detail: 'Say where it leads.', better: null }
   }

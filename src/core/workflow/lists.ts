@@ -71,6 +71,17 @@ export function withLists(
   }
 }
 
+/** How many steps that fork lie inside each other at most. */
+export function forkLevels(steps: readonly Step[]): number {
+  return steps.reduce(
+    (most, step) =>
+      isFork(step)
+        ? Math.max(most, 1 + Math.max(...listsOf(step).map((list) => forkLevels(list.steps))))
+        : most,
+    0,
+  )
+}
+
 /** Every step of a list and of the lists inside it, in reading order. */
 export const allSteps = remembered((steps: readonly Step[]): readonly Step[] =>
   steps.flatMap((step): readonly Step[] =>

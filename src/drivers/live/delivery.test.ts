@@ -142,8 +142,7 @@ describe('a mail server that says no', () => {
     const run = await startOne({})
     await sendMessages(deps, SHOP, run)
     expect(await statuses()).toEqual(['failed'])
-    const { rows } = await world.db.execute('select suppressed from customers')
-    expect(rows).toEqual([{ suppressed: null }])
+    expect(await world.customer()).toMatchObject({ suppressed: null })
   })
 
   test('a message waits for the one before it', async () => {

@@ -1,6 +1,5 @@
-import { eq } from 'drizzle-orm'
 import { afterEach, beforeEach, describe, expect, test } from 'vitest'
-import { customers } from '../../backend/shop/tables.ts'
+import { deadAddresses } from '../../backend/shop/tables.ts'
 import { pauseWorkflow, resumeWorkflow } from '../../backend/workflows/index.ts'
 import { DAY_MS, HOUR_MS, MINUTE_MS } from '../../core/shared/duration.ts'
 import {
@@ -246,8 +245,8 @@ describe('rules', () => {
       'skipped',
       'ended',
     ])
-    const [customer] = await world.db.select().from(customers).where(eq(customers.shopId, SHOP))
-    expect(customer?.suppressed).toBe('bounced')
+    const [dead] = await world.db.select().from(deadAddresses)
+    expect(dead).toMatchObject({ shopId: SHOP, address: 'bounce@example.net' })
   })
 })
 

@@ -357,8 +357,7 @@ describe('reports that come back by mail', () => {
     const { rows } = await world.db.execute(sql`select message_id from messages`)
     const event = await readReport(world.db, SHOP, report(parts, String(rows[0]?.['message_id'])))
     if (event) await ingestEvents(world.db, SHOP, [event, event])
-    const customers = await world.db.execute(sql`select suppressed from customers`)
-    return customers.rows[0]?.['suppressed']
+    return (await world.customer())?.suppressed
   }
 
   test('a dead address is suppressed (RFC 3464, status 5.1.1)', async () => {

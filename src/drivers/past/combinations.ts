@@ -1,4 +1,4 @@
-import type { Database } from '../../backend/platform/db.ts'
+import type { Db } from '../../backend/platform/db.ts'
 import { compileCondition } from '../../core/conditions/compile.ts'
 import type { Condition } from '../../core/conditions/condition.ts'
 import type { Facts } from '../../core/events/facts.ts'
@@ -23,7 +23,7 @@ export interface Combination {
  * the largest first, with the path of a split that each would have taken.
  */
 export async function countCombinations(
-  db: Database,
+  db: Db,
   shopId: string,
   trigger: EventTrigger,
   branches: readonly Condition[],

@@ -1,4 +1,4 @@
-import type { Database } from '../../backend/platform/db.ts'
+import type { Db } from '../../backend/platform/db.ts'
 import { compileCondition } from '../../core/conditions/compile.ts'
 import type { CompiledCondition } from '../../core/conditions/compiled.ts'
 import type { Condition } from '../../core/conditions/condition.ts'
@@ -25,7 +25,7 @@ export interface HeldCount {
  * each with what was known `afterMs` after it, or by now.
  */
 export async function countHolding(
-  db: Database,
+  db: Db,
   shopId: string,
   trigger: Trigger,
   conditions: readonly Condition[],

@@ -1,5 +1,5 @@
 import { setImmediate as breathe } from 'node:timers/promises'
-import type { Database } from '../../backend/platform/db.ts'
+import type { Db } from '../../backend/platform/db.ts'
 import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
 import { compileCondition } from '../../core/conditions/compile.ts'
 import type { Asked, CompiledCondition } from '../../core/conditions/compiled.ts'
@@ -45,7 +45,7 @@ interface PastQuery {
  * what their events told.
  */
 export async function pastSubjects(
-  db: Database,
+  db: Db,
   shopId: string,
   trigger: Trigger,
   { days, conditions, afterMs = 0 }: PastQuery,
@@ -61,7 +61,7 @@ export async function pastSubjects(
 }
 
 async function subjectsOf(
-  db: Database,
+  db: Db,
   { shop, now, afterMs }: { shop: Shop; now: Instant; afterMs: number },
   trigger: Trigger,
   starts: readonly PastStart[],

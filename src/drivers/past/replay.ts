@@ -1,6 +1,6 @@
 import { setImmediate as breathe } from 'node:timers/promises'
 import { sql } from 'drizzle-orm'
-import { arrayOf, rowsOf, type Database, type Db } from '../../backend/platform/db.ts'
+import { arrayOf, rowsOf, type Db } from '../../backend/platform/db.ts'
 import { findShop, readClock } from '../../backend/shop/index.ts'
 import { conditionFindings } from '../../core/check/conditionFindings.ts'
 import { EVENT_TYPES, subjectKindOf, type EventType } from '../../core/events/eventTypes.ts'
@@ -35,7 +35,7 @@ export interface Replay {
  * are put in by hand, and while a condition is unfinished.
  */
 export async function replay(
-  db: Database,
+  db: Db,
   shopId: string,
   definition: Definition,
 ): Promise<Replay | null> {

@@ -140,6 +140,7 @@ async function rendered(
   const step = isBare ? { ...message, subject: 'No subject yet' } : message
   const mail = await renderEmail(step, facts, {
     brand: brand ?? shop.brand,
+    publicUrl,
     unsubscribeUrl: message.purpose === 'marketing' ? previewWayOut(publicUrl) : null,
     // What is in a saved block asks for the place it is used in.
     holds: (block) => blocksIf.get(block.split('.')[0] ?? block)?.holds(asked) ?? true,

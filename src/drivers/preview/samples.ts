@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { rowsOf, type Database } from '../../backend/platform/db.ts'
+import { rowsOf, type Db } from '../../backend/platform/db.ts'
 import { findShop, readClock } from '../../backend/shop/index.ts'
 import type { Facts } from '../../core/events/facts.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
@@ -23,7 +23,7 @@ const DAYS = [14, 400]
 
 /** Those whom a trigger and its filter concerned lately, the newest first. */
 export async function samplesFor(
-  db: Database,
+  db: Db,
   shopId: string,
   trigger: Trigger,
   search: string,
@@ -73,7 +73,7 @@ function aboutOf({ order, checkout, basket, subscription, review, line, shop }: 
 
 /** For those who are put in by hand: the newest orders or customers. */
 async function handSamples(
-  db: Database,
+  db: Db,
   shopId: string,
   subject: 'order' | 'customer',
   search: string,

@@ -10,16 +10,20 @@ import {
   mailsResponse,
   runResponse,
 } from '../../contract/activity.ts'
+import { askerOf } from '../asker.ts'
 import type { App, ServerContext } from '../context.ts'
 
 const params = z.object({ id: z.coerce.number().int().positive() })
 
 /** What happened: the ledger, one run, and the mailbox. */
-export function activityRoutes(app: App, { db }: ServerContext): void {
+export function activityRoutes(app: App, { db, reading }: ServerContext): void {
   app.get(
     '/api/ledger',
     { schema: { querystring: ledgerQuery, response: { 200: ledgerResponse } } },
-    async ({ user, query }) => ledgerPage(db, await findShop(db, user.shopId), query),
+    async ({ user, query }, reply) => {
+      const shop = await findShop(db, user.shopId)
+      return reading.run(askerOf(reply), (tx) => ledgerPage(tx, shop, query))
+    },
   )
 
   app.get(
@@ -31,7 +35,8 @@ export function activityRoutes(app: App, { db }: ServerContext): void {
   app.get(
     '/api/mails',
     { schema: { querystring: mailsQuery, response: { 200: mailsResponse } } },
-    ({ user, query }) => mailPage(db, user.shopId, query),
+    ({ user, query }, reply) =>
+      reading.run(askerOf(reply), (tx) => mailPage(tx, user.shopId, query)),
   )
 
   app.get(

@@ -14,12 +14,13 @@ import {
   orderActionBody,
   placeOrderBody,
 } from '../../contract/counter.ts'
+import { askerOf } from '../asker.ts'
 import type { App, ServerContext } from '../context.ts'
 
 const params = z.object({ id: z.string() })
 
 /** The counter: a small shop where orders are placed and dealt with by hand. */
-export function counterRoutes(app: App, { db }: ServerContext): void {
+export function counterRoutes(app: App, { db, reading }: ServerContext): void {
   app.get(
     '/api/counter/products',
     { schema: { response: { 200: z.array(counterProduct) } } },
@@ -29,7 +30,8 @@ export function counterRoutes(app: App, { db }: ServerContext): void {
   app.get(
     '/api/counter/customers',
     { schema: { querystring: customerQuery, response: { 200: z.array(counterCustomer) } } },
-    ({ user, query }) => counterCustomers(db, user.shopId, query.search),
+    ({ user, query: { search } }, reply) =>
+      reading.run(askerOf(reply), (tx) => counterCustomers(tx, user.shopId, search)),
   )
 
   app.get(

@@ -2,12 +2,15 @@ import { z } from 'zod'
 import { AppError } from '../../backend/platform/errors.ts'
 import { ingestEvents, MAX_BATCH, type Receipt } from '../../backend/shop/index.ts'
 import type { App, ServerContext } from '../context.ts'
-import { shopOfRequest } from '../guards.ts'
+import { parse } from '../bodies.ts'
+import { requireKey } from '../guards.ts'
 
 const receipt = z.object({
   index: z.int(),
   id: z.string().nullable(),
   status: z.enum(['accepted', 'duplicate', 'refused']),
+  /** Paths of what was sent and has no meaning here. */
+  ignored: z.array(z.string()).optional(),
   problems: z.array(z.object({ path: z.string(), message: z.string() })).optional(),
 })
 const eventsResponse = z.object({
@@ -24,23 +27,25 @@ const BATCH = 'application/cloudevents-batch+json'
  * Events in: CloudEvents 1.0 over HTTP, structured or batch, with an API key. Answers 200 when all
  * were taken, 207 when some were refused, 400 when all were.
  */
-export function eventRoutes(app: App, { db }: ServerContext): void {
-  app.addContentTypeParser(
-    [STRUCTURED, BATCH],
-    { parseAs: 'string' },
-    app.getDefaultJsonParser('ignore', 'ignore'),
-  )
+export function eventRoutes(app: App, context: ServerContext): void {
+  const { db } = context
+  app.addContentTypeParser([STRUCTURED, BATCH], { parseAs: 'string' }, (_request, body, done) => {
+    const parsed = parse(body as string)
+    if ('error' in parsed) done(parsed.error)
+    else done(null, parsed.value)
+  })
 
   app.post(
     '/v1/events',
     {
       schema: { response: { '2xx': eventsResponse, 400: z.unknown() } },
       bodyLimit: 8 * 1024 * 1024,
+      config: { keepsText: true },
+      onRequest: requireKey(context),
     },
     async (request, reply) => {
-      const shopId = await shopOfRequest(db, request.headers.authorization)
       const inputs = eventsOf(request.body)
-      const receipts = await ingestEvents(db, shopId, inputs)
+      const receipts = await ingestEvents(db, request.keyShopId, inputs)
       const body = summaryOf(receipts)
       const status = body.refused === 0 ? 200 : body.refused < inputs.length ? 207 : 400
       return reply.status(status as 200).send(body)

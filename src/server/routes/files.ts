@@ -8,6 +8,7 @@ import {
   storeImage,
 } from '../../backend/files/index.ts'
 import { AppError } from '../../backend/platform/errors.ts'
+import { ownFile } from '../../core/messages/ownFiles.ts'
 import type { App, ServerContext } from '../context.ts'
 import { requireMarketer } from '../guards.ts'
 
@@ -19,7 +20,7 @@ const documentQuery = z.object({ name: z.string().trim().min(1).max(200) })
 const documentMade = z.object({ id: z.string(), name: z.string(), bytes: z.int() })
 
 /** Images, and files that go with messages, are put in by colleagues. */
-export function fileRoutes(app: App, { db, publicUrl }: ServerContext): void {
+export function fileRoutes(app: App, { db }: ServerContext): void {
   app.addContentTypeParser(/^image\//, { parseAs: 'buffer', bodyLimit: MAX_IMAGE_BYTES }, (_request, body, done) => done(null, body)) // prettier-ignore
   app.post(
     '/api/files',
@@ -27,7 +28,7 @@ export function fileRoutes(app: App, { db, publicUrl }: ServerContext): void {
     async ({ user, query: { name }, body }, reply) => {
       if (!Buffer.isBuffer(body)) throw new AppError('bad_input', 'Send the image as it is.')
       const { id, width, height } = await storeImage(db, user.shopId, { name, bytes: body })
-      return reply.status(201).send({ url: `${publicUrl}/files/${id}`, width, height })
+      return reply.status(201).send({ url: ownFile(id), width, height })
     },
   )
 

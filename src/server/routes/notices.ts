@@ -5,7 +5,7 @@ import { listWorkflows } from '../../backend/workflows/index.ts'
 import { noticeBody, noticesResponse, shopNoticesResponse } from '../../contract/notices.ts'
 import { noticeStates, type NoticeState } from '../../core/check/notices.ts'
 import type { App, ServerContext } from '../context.ts'
-import { requireMarketer, shopOfRequest } from '../guards.ts'
+import { requireKey, requireMarketer } from '../guards.ts'
 
 const params = z.object({ key: z.string().max(60) })
 
@@ -44,10 +44,9 @@ export function noticeRoutes(app: App, context: ServerContext): void {
 export function shopNoticeRoutes(app: App, context: ServerContext): void {
   app.get(
     '/v1/notices',
-    { schema: { response: { 200: shopNoticesResponse } } },
-    async (request) => {
-      const shopId = await shopOfRequest(context.db, request.headers.authorization)
-      const states = await statesOf(context, shopId)
+    { schema: { response: { 200: shopNoticesResponse } }, onRequest: requireKey(context) },
+    async ({ keyShopId }) => {
+      const states = await statesOf(context, keyShopId)
       const notices = states.map(({ key, takenBy, trouble }) => {
         // One that would be sent by neither is sent by the shop: better its own words than none.
         const isTaken = takenBy !== null && trouble === null

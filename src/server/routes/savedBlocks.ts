@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { changeSaved, keepBlocks, listSaved } from '../../backend/messages/index.ts'
 import { savedBlocksBody, savedBlocksMade, savedBlocksResponse } from '../../contract/messages.ts'
+import { DOCUMENT_BODY_BYTES as bodyLimit } from '../bodies.ts'
 import type { App, ServerContext } from '../context.ts'
 import { requireMarketer } from '../guards.ts'
 
@@ -16,6 +17,7 @@ export function savedBlockRoutes(app: App, { db }: ServerContext): void {
     '/api/saved-blocks',
     {
       schema: { body: savedBlocksBody, response: { 201: savedBlocksMade } },
+      bodyLimit,
       preHandler: requireMarketer,
     },
     async ({ user, body }, reply) =>
@@ -24,7 +26,7 @@ export function savedBlockRoutes(app: App, { db }: ServerContext): void {
 
   app.put(
     '/api/saved-blocks/:id',
-    { schema: { params, body: savedBlocksBody }, preHandler: requireMarketer },
+    { schema: { params, body: savedBlocksBody }, bodyLimit, preHandler: requireMarketer },
     async ({ user, params: { id }, body }, reply) => {
       await changeSaved(db, user.shopId, { ...body, id })
       return reply.status(204).send()

@@ -9,16 +9,12 @@ export function sessionRoutes(app: App, context: ServerContext): void {
   const { db } = context
   const cookie = sessionCookie(context.publicUrl)
 
-  app.post(
-    '/api/session',
-    { schema: { body: signInBody }, config: { rateLimit: { max: 20, timeWindow: '1 minute' } } },
-    async (request, reply) => {
-      const old = request.cookies[cookie.name]
-      const session = await signIn(db, request.body.email, request.body.password)
-      if (old) await signOut(db, old)
-      return reply.setCookie(cookie.name, session.token, cookie.options).status(204).send()
-    },
-  )
+  app.post('/api/session', { schema: { body: signInBody } }, async (request, reply) => {
+    const old = request.cookies[cookie.name]
+    const session = await signIn(db, { ...request.body, address: request.ip })
+    if (old) await signOut(db, old)
+    return reply.setCookie(cookie.name, session.token, cookie.options).status(204).send()
+  })
 
   app.delete('/api/session', async (request, reply) => {
     const token = request.cookies[cookie.name]

@@ -3,10 +3,11 @@ import { z } from 'zod'
 import { customersWithMobile, messageOf } from '../../backend/messages/index.ts'
 import { AppError } from '../../backend/platform/errors.ts'
 import { ingestEvents, readClock, readPhone } from '../../backend/shop/index.ts'
+import { WAYS } from '../../core/events/ownWord.ts'
 import { readOptOut } from '../../core/messages/optOut.ts'
 import { formatInstant } from '../../core/shared/time.ts'
 import type { App, ServerContext } from '../context.ts'
-import { shopOfRequest } from '../guards.ts'
+import { requireKey } from '../guards.ts'
 
 const incomingBody = z.object({ from: z.string().max(40), text: z.string().max(2000) })
 const incomingResponse = z.object({
@@ -25,7 +26,9 @@ const reportResponse = z.object({ event: z.string() })
  * What the gateway of text messages tells: answers of people, of which "STOP" and its like are acted
  * on, and what became of messages. Both come in as events like any other.
  */
-export function textRoutes(app: App, { db }: ServerContext): void {
+export function textRoutes(app: App, context: ServerContext): void {
+  const { db } = context
+  const onRequest = requireKey(context)
   const take = async (shopId: string, type: string, datas: object[]) => {
     const { now } = await readClock(db, shopId)
     const events = datas.map((data) => ({ specversion: '1.0', id: randomUUID(), source: '/texts', type, time: formatInstant(now), data })) // prettier-ignore
@@ -34,9 +37,8 @@ export function textRoutes(app: App, { db }: ServerContext): void {
 
   app.post(
     '/v1/texts/incoming',
-    { schema: { body: incomingBody, response: { 200: incomingResponse } } },
-    async ({ headers, body: { from, text } }) => {
-      const shopId = await shopOfRequest(db, headers.authorization)
+    { schema: { body: incomingBody, response: { 200: incomingResponse } }, onRequest },
+    async ({ keyShopId: shopId, body: { from, text } }) => {
       const number = readPhone(from, null)?.number
       if (number === undefined) {
         throw new AppError('bad_input', 'That is no phone number.', [{ path: 'from', message: 'must be a number like +351912345678' }]) // prettier-ignore
@@ -44,7 +46,7 @@ export function textRoutes(app: App, { db }: ServerContext): void {
       const understood = readOptOut(text)
       // A phone that several people have told of is one phone.
       const people = understood ? await customersWithMobile(db, shopId, number) : []
-      const consents = people.map((customerId) => ({ consent: { customerId, channel: 'sms', given: understood === 'start' } })) // prettier-ignore
+      const consents = people.map((customerId) => ({ consent: { customerId, channel: 'sms', given: understood === 'start', how: WAYS.text } })) // prettier-ignore
       if (consents.length > 0) await take(shopId, 'consent.changed', consents)
       return { understood, people: people.length }
     },
@@ -52,9 +54,8 @@ export function textRoutes(app: App, { db }: ServerContext): void {
 
   app.post(
     '/v1/texts/reports',
-    { schema: { body: reportBody, response: { 200: reportResponse } } },
-    async ({ headers, body: { id, status } }) => {
-      const shopId = await shopOfRequest(db, headers.authorization)
+    { schema: { body: reportBody, response: { 200: reportResponse } }, onRequest },
+    async ({ keyShopId: shopId, body: { id, status } }) => {
       const customerId = await messageOf(db, shopId, id)
       if (customerId === null) throw new AppError('not_found', 'There is no such message.')
       // A text that did not arrive says nothing of the address mails go to.

@@ -5,11 +5,13 @@ import {
   listWorkflows,
   noNumbers,
   numbersOfAll,
+  workflowNames,
   type WorkflowRow,
 } from '../../backend/workflows/index.ts'
 import { findShop, readClock } from '../../backend/shop/index.ts'
 import {
   liveWorkflow,
+  workflowName,
   workflowListItem,
   workflowListQuery,
   type WorkflowListItem,
@@ -25,23 +27,26 @@ import { remembered } from '../../core/shared/remembered.ts'
 import type { WordContext } from '../../core/words/conditions.ts'
 import { triggerWords } from '../../core/words/triggers.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
+import { askerOf } from '../asker.ts'
 import type { App, ServerContext } from '../context.ts'
 import { KeptDrafts } from '../keptDrafts.ts'
 
 /** The workflows of a shop: the list with what each does and lacks, and what is live. */
-export function workflowListRoutes(app: App, { db }: ServerContext): void {
+export function workflowListRoutes(app: App, { db, reading }: ServerContext): void {
   const kept = new KeptDrafts()
 
   app.get(
     '/api/workflows',
     { schema: { querystring: workflowListQuery, response: { 200: z.array(workflowListItem) } } },
-    async ({ user, query: { days } }) => {
+    async ({ user, query: { days } }, reply) => {
       const shop = await findShop(db, user.shopId)
       const rows = await listWorkflows(db, user.shopId)
       const { now } = await readClock(db, user.shopId)
       const since = now - days * DAY_MS
-      const numbers = await numbersOfAll(db, user.shopId, since)
-      const earned = await earnedSince(db, user.shopId, since)
+      const { numbers, earned } = await reading.run(askerOf(reply), async (tx) => ({
+        numbers: await numbersOfAll(tx, user.shopId, since),
+        earned: await earnedSince(tx, user.shopId, since),
+      }))
       const live = liveOf(rows)
       const book = await addressBook(db, user.shopId)
       const senders = noticeStates(shop.notices, live)
@@ -60,6 +65,12 @@ export function workflowListRoutes(app: App, { db }: ServerContext): void {
         earned: earned.get(row.workflow.id) ?? { orders: 0, revenueMinor: 0 },
       }))
     },
+  )
+
+  app.get(
+    '/api/workflow-names',
+    { schema: { response: { 200: z.array(workflowName) } } },
+    ({ user }) => workflowNames(db, user.shopId),
   )
 
   app.get(

@@ -23,10 +23,13 @@ import {
 import { enterByHand } from '../../drivers/live/enterByHand.ts'
 import { moveToLiveVersion } from '../../drivers/live/moveVersions.ts'
 import { Programs } from '../../drivers/live/programs.ts'
+import { DOCUMENT_BODY_BYTES } from '../bodies.ts'
 import type { App, ServerContext } from '../context.ts'
 import { requireMarketer } from '../guards.ts'
 
 const params = z.object({ id: z.string() })
+/** A thousand addresses of the greatest length. */
+const NAMES_BODY_BYTES = 512 * 1024
 const published = z.object({ version: z.int() })
 const marketer = { preHandler: requireMarketer }
 
@@ -34,7 +37,11 @@ const marketer = { preHandler: requireMarketer }
 export function workflowStateRoutes(app: App, { db }: ServerContext): void {
   app.put(
     '/api/workflows/:id/draft',
-    { schema: { params, body: saveDraftBody, response: { 200: saveDraftResponse } }, ...marketer },
+    {
+      schema: { params, body: saveDraftBody, response: { 200: saveDraftResponse } },
+      bodyLimit: DOCUMENT_BODY_BYTES,
+      ...marketer,
+    },
     async ({ user, params: { id }, body }) => ({
       draftRevision: await saveDraft(db, user.shopId, id, body.revision, body.definition),
     }),
@@ -102,7 +109,11 @@ export function workflowPeopleRoutes(app: App, { db }: ServerContext): void {
 
   app.post(
     '/api/workflows/:id/enter',
-    { schema: { params, body: enterBody, response: { 200: enterResponse } }, ...marketer },
+    {
+      schema: { params, body: enterBody, response: { 200: enterResponse } },
+      bodyLimit: NAMES_BODY_BYTES,
+      ...marketer,
+    },
     ({ user, params: { id }, body }) =>
       enterByHand(db, programs, user.shopId, id, { ...body, person: user.name }),
   )

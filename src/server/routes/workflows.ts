@@ -14,22 +14,26 @@ import {
   workflowNumbersResponse,
   workflowResponse,
 } from '../../contract/workflows.ts'
+import { rowNumber } from '../../contract/numbers.ts'
 import { replay } from '../../drivers/past/replay.ts'
 import { replayNumbers } from '../../drivers/past/replayNumbers.ts'
+import { askerOf } from '../asker.ts'
+import { DOCUMENT_BODY_BYTES } from '../bodies.ts'
 import type { App, ServerContext } from '../context.ts'
 import { requireMarketer } from '../guards.ts'
 
 const params = z.object({ id: z.string() })
-const versionParams = params.extend({ version: z.coerce.number().int().positive() })
+const versionParams = params.extend({ version: rowNumber })
 const created = z.object({ id: z.string() })
 
 /** A workflow with its draft, versions and numbers; new ones; what one would have done. */
-export function workflowRoutes(app: App, { db }: ServerContext): void {
+export function workflowRoutes(app: App, { db, reading }: ServerContext): void {
   const marketer = { preHandler: requireMarketer }
+  const bodyLimit = DOCUMENT_BODY_BYTES
 
   app.post(
     '/api/workflows',
-    { schema: { body: newWorkflowBody, response: { 201: created } }, ...marketer },
+    { schema: { body: newWorkflowBody, response: { 201: created } }, bodyLimit, ...marketer },
     async ({ user, body }, reply) => {
       const id = await createWorkflow(db, user.shopId, body.definition)
       return reply.status(201).send({ id })
@@ -38,9 +42,9 @@ export function workflowRoutes(app: App, { db }: ServerContext): void {
 
   app.post(
     '/api/workflows/replay',
-    { schema: { body: newWorkflowBody, response: { 200: replayResponse } } },
-    async ({ user, body: { definition } }) => {
-      const past = await replay(db, user.shopId, definition)
+    { schema: { body: newWorkflowBody, response: { 200: replayResponse } }, bodyLimit },
+    async ({ user, body: { definition } }, reply) => {
+      const past = await reading.run(askerOf(reply), (tx) => replay(tx, user.shopId, definition))
       return past && { numbers: replayNumbers(past.lives), since: past.since }
     },
   )
@@ -58,9 +62,9 @@ export function workflowRoutes(app: App, { db }: ServerContext): void {
   app.get(
     '/api/workflows/:id/numbers',
     { schema: { params, response: { 200: workflowNumbersResponse } } },
-    async ({ user, params: { id } }) => {
+    async ({ user, params: { id } }, reply) => {
       await findWorkflow(db, user.shopId, id)
-      return numbersOf(db, user.shopId, id)
+      return reading.run(askerOf(reply), (tx) => numbersOf(tx, user.shopId, id))
     },
   )
 

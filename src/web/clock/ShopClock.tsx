@@ -5,13 +5,13 @@ import { clockResponse, type ClockResponse } from '../../contract/session.ts'
 import { DAY_MS, HOUR_MS, MINUTE_MS } from '../../core/shared/duration.ts'
 import { clockWords } from '../../core/words/quantities.ts'
 import { getJson, sendJson } from '../ui/api.ts'
-import { useShop } from '../ui/shop.tsx'
+import { useSession, useShop } from '../ui/shop.tsx'
 
 const MOVING_POLL_MS = 250
 const STANDING_POLL_MS = 5000
 
 const JUMPS = [
-  { label: '+20 min', ms: 20 * MINUTE_MS },
+  { label: '+30 min', ms: 30 * MINUTE_MS },
   { label: '+1 h', ms: HOUR_MS },
   { label: '+1 d', ms: DAY_MS },
   { label: '+7 d', ms: 7 * DAY_MS },
@@ -20,6 +20,7 @@ const JUMPS = [
 /** The shop's time; where it is moved by hand, the buttons that move it. */
 export function ShopClock(): ReactNode {
   const { zone } = useShop()
+  const mayMove = useSession().user.role === 'marketer'
   const queries = useQueryClient()
   const clock = useQuery({
     queryKey: ['clock'],
@@ -44,7 +45,7 @@ export function ShopClock(): ReactNode {
       <output aria-label="Shop time" className="font-mono text-xs" title={zone}>
         {clockWords(now, zone)}
       </output>
-      {movedByHand && target === null && (
+      {movedByHand && target === null && mayMove && (
         <div className="ml-2 flex gap-1 max-md:hidden">
           {JUMPS.map(({ label, ms }) => (
             <ClockButton
@@ -56,7 +57,7 @@ export function ShopClock(): ReactNode {
           <ClockButton label="to next send" onClick={() => move.mutate({ toNextDue: true })} />
         </div>
       )}
-      {target !== null && <Moving target={target} zone={zone} />}
+      {target !== null && <Moving target={target} zone={zone} mayStop={mayMove} />}
     </div>
   )
 }
@@ -73,7 +74,15 @@ function ClockButton({ label, onClick }: { label: string; onClick: () => void })
   )
 }
 
-function Moving({ target, zone }: { target: number; zone: string }): ReactNode {
+function Moving({
+  target,
+  zone,
+  mayStop,
+}: {
+  target: number
+  zone: string
+  mayStop: boolean
+}): ReactNode {
   const queries = useQueryClient()
   const stop = async () => {
     queries.setQueryData(['clock'], await sendJson('DELETE', '/api/clock/target', clockResponse))
@@ -82,7 +91,7 @@ function Moving({ target, zone }: { target: number; zone: string }): ReactNode {
     <div className="ml-2 flex items-center gap-2 text-xs">
       <span className="loading loading-dots loading-xs" aria-hidden="true" />
       <span role="status">on its way to {clockWords(target, zone)}</span>
-      <ClockButton label="Stop" onClick={() => void stop()} />
+      {mayStop && <ClockButton label="Stop" onClick={() => void stop()} />}
     </div>
   )
 }

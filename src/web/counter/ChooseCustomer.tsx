@@ -5,6 +5,7 @@ import { counterCustomer, type PlaceOrderBody } from '../../contract/counter.ts'
 import { plural } from '../../core/words/quantities.ts'
 import { getJson, queryOf } from '../ui/api.ts'
 import { TextField } from '../ui/fields.tsx'
+import { SearchField } from '../ui/SearchField.tsx'
 
 export type Customer = PlaceOrderBody['customer']
 
@@ -53,21 +54,19 @@ function KnownCustomer({ value, onChange }: Props): ReactNode {
   const [search, setSearch] = useState('')
   const found = useQuery({
     queryKey: ['counter', 'customers', search],
-    queryFn: () =>
-      getJson(`/api/counter/customers${queryOf({ search })}`, z.array(counterCustomer)),
+    queryFn: ({ signal }) =>
+      getJson(`/api/counter/customers${queryOf({ search })}`, z.array(counterCustomer), signal),
     placeholderData: (previous) => previous,
   })
   const chosen = value && 'id' in value ? value.id : null
   return (
     <>
-      <input
-        type="search"
-        maxLength={100}
-        className="input input-sm w-full"
+      <SearchField
+        label="Search customers"
+        className="w-full"
         placeholder="Name or address"
-        aria-label="Search customers"
         value={search}
-        onChange={(event) => setSearch(event.target.value)}
+        onSearch={setSearch}
       />
       <ul className="mt-1 h-32 overflow-y-auto">
         {found.data?.map(({ id, name, email, orders }) => (

@@ -8,11 +8,12 @@ import {
   type LedgerRow,
   type LedgerShow,
 } from '../../contract/activity.ts'
-import { workflowListItem } from '../../contract/workflows.ts'
+import { workflowName } from '../../contract/workflows.ts'
 import { getJson, queryOf } from '../ui/api.ts'
 import { PageHeading } from '../ui/PageHeading.tsx'
+import { SearchField } from '../ui/SearchField.tsx'
 import { Time } from '../ui/shop.tsx'
-import { Empty, Loading, Problem } from '../ui/states.tsx'
+import { Empty, Loading, Outdated, Problem } from '../ui/states.tsx'
 import { AttentionList } from './AttentionList.tsx'
 
 const SHOWS: Readonly<Record<LedgerShow, string>> = {
@@ -40,7 +41,7 @@ export function LedgerPage(): ReactNode {
   }
   const page = useQuery({
     queryKey: ['ledger', filter],
-    queryFn: () => getJson(`/api/ledger${queryOf(filter)}`, ledgerResponse),
+    queryFn: ({ signal }) => getJson(`/api/ledger${queryOf(filter)}`, ledgerResponse, signal),
     placeholderData: keepPreviousData,
     refetchInterval: filter.before === '' ? 5000 : false,
   })
@@ -62,14 +63,12 @@ export function LedgerPage(): ReactNode {
           ))}
         </div>
         <WorkflowFilter value={filter.workflow} onChange={(workflow) => set({ workflow })} />
-        <input
-          type="search"
-          maxLength={100}
-          className="input input-sm w-64 md:ml-auto"
+        <SearchField
+          label="Search the ledger"
+          className="w-64 md:ml-auto"
           placeholder="Name, address or order number"
-          aria-label="Search the ledger"
           value={filter.search}
-          onChange={(event) => set({ search: event.target.value })}
+          onSearch={(search) => set({ search })}
         />
       </div>
       {filter.show === 'attention' && (
@@ -81,27 +80,50 @@ export function LedgerPage(): ReactNode {
       <div className="panel overflow-x-auto">
         {page.error && <Problem error={page.error} retry={() => void page.refetch()} />}
         {page.isPending && <Loading what="the ledger" />}
-        {page.data && <Rows rows={page.data.rows} />}
+        {page.data && (
+          <Outdated isOutdated={page.isPlaceholderData}>
+            <Rows rows={page.data.rows} />
+          </Outdated>
+        )}
       </div>
-      {page.data?.more && (
+      <Paging
+        page={page.data}
+        isPast={filter.before !== ''}
+        onBefore={(before) => set({ before })}
+      />
+    </div>
+  )
+}
+
+interface PagingProps {
+  page: { rows: LedgerRow[]; more: boolean } | undefined
+  /** What is shown is not the newest. */
+  isPast: boolean
+  onBefore: (before: string) => void
+}
+
+function Paging({ page, isPast, onBefore }: PagingProps): ReactNode {
+  return (
+    <>
+      {page?.more && (
         <button
           type="button"
           className="btn btn-sm mt-3"
-          onClick={() => set({ before: String(page.data.rows.at(-1)?.id ?? '') })}
+          onClick={() => onBefore(String(page.rows.at(-1)?.id ?? ''))}
         >
           Earlier
         </button>
       )}
-      {filter.before !== '' && (
+      {isPast && (
         <button
           type="button"
           className="btn btn-ghost btn-sm mt-3 ml-2"
-          onClick={() => set({ before: '' })}
+          onClick={() => onBefore('')}
         >
           Back to the newest
         </button>
       )}
-    </div>
+    </>
   )
 }
 
@@ -113,8 +135,8 @@ function WorkflowFilter({
   onChange: (id: string) => void
 }): ReactNode {
   const workflows = useQuery({
-    queryKey: ['workflows'],
-    queryFn: () => getJson('/api/workflows', z.array(workflowListItem)),
+    queryKey: ['workflows', 'names'],
+    queryFn: ({ signal }) => getJson('/api/workflow-names', z.array(workflowName), signal),
   })
   return (
     <select

@@ -6,8 +6,9 @@ import { mailsResponse, type MailsResponse, type MailSummary } from '../../contr
 import { plural } from '../../core/words/quantities.ts'
 import { getJson, queryOf } from '../ui/api.ts'
 import { PageHeading } from '../ui/PageHeading.tsx'
+import { SearchField } from '../ui/SearchField.tsx'
 import { Time } from '../ui/shop.tsx'
-import { Empty, Loading, Problem } from '../ui/states.tsx'
+import { Empty, Loading, Outdated, Problem } from '../ui/states.tsx'
 import { MailView } from './MailView.tsx'
 
 /** The simulated inbox: what arrived over SMTP and on phones, as its recipients would find it. */
@@ -17,7 +18,8 @@ export function MailboxPage(): ReactNode {
   const [before, setBefore] = useState<number | undefined>()
   const page = useQuery({
     queryKey: ['mails', search, before],
-    queryFn: () => getJson(`/api/mails${queryOf({ search, before })}`, mailsResponse),
+    queryFn: ({ signal }) =>
+      getJson(`/api/mails${queryOf({ search, before })}`, mailsResponse, signal),
     placeholderData: keepPreviousData,
     refetchInterval: before === undefined ? 3000 : false,
   })
@@ -37,15 +39,13 @@ export function MailboxPage(): ReactNode {
               </span>
             )}
           </PageHeading>
-          <input
-            type="search"
-            maxLength={100}
-            className="input input-sm w-full"
+          <SearchField
+            label="Search mails"
+            className="w-full"
             placeholder="Address, subject or text"
-            aria-label="Search mails"
             value={search}
-            onChange={(event) => {
-              setSearch(event.target.value)
+            onSearch={(text) => {
+              setSearch(text)
               setBefore(undefined)
             }}
           />
@@ -53,12 +53,14 @@ export function MailboxPage(): ReactNode {
         {page.error && <Problem error={page.error} retry={() => void page.refetch()} />}
         {page.isPending && <Loading what="mails" />}
         {page.data && (
-          <MailList
-            page={page.data}
-            shown={shown}
-            onEarlier={setBefore}
-            paging={before !== undefined}
-          />
+          <Outdated isOutdated={page.isPlaceholderData} className="flex min-h-0 flex-1 flex-col">
+            <MailList
+              page={page.data}
+              shown={shown}
+              onEarlier={setBefore}
+              paging={before !== undefined}
+            />
+          </Outdated>
         )}
       </section>
       <section className="min-h-0 min-w-0 flex-1 overflow-auto" aria-label="The mail">

@@ -22,8 +22,13 @@ export class ServerAwayError extends Error {
   }
 }
 
-async function request(method: string, path: string, body?: unknown): Promise<Response> {
-  const init: RequestInit = { method, credentials: 'same-origin' }
+async function request(
+  method: string,
+  path: string,
+  body?: unknown,
+  signal?: AbortSignal,
+): Promise<Response> {
+  const init: RequestInit = { method, credentials: 'same-origin', ...(signal && { signal }) }
   if (body instanceof File) {
     init.headers = { 'content-type': body.type }
     init.body = body
@@ -31,12 +36,16 @@ async function request(method: string, path: string, body?: unknown): Promise<Re
     init.headers = { 'content-type': 'application/json' }
     init.body = JSON.stringify(body)
   }
-  const response = await fetch(path, init).catch(() => {
+  const response = await fetch(path, init).catch((error: unknown) => {
+    // Nobody waits for it any more; whoever asked for the end knows what to do.
+    if (signal?.aborted) throw error
     throw new ServerAwayError()
   })
   if (response.ok) return response
-  if (response.status >= 502) throw new ServerAwayError()
   const answer = errorResponse.safeParse(await response.json().catch(() => null))
+  // What was only asked for can say why there is no answer; what was sent is kept and sent again.
+  const saysWhy = method === 'GET' && answer.success
+  if (response.status >= 502 && !saysWhy) throw new ServerAwayError()
   throw new ApiError(
     response.status,
     answer.success
@@ -53,8 +62,9 @@ async function request(method: string, path: string, body?: unknown): Promise<Re
 export async function getJson<Schema extends z.ZodType>(
   path: string,
   schema: Schema,
+  signal?: AbortSignal,
 ): Promise<z.output<Schema>> {
-  const response = await request('GET', path)
+  const response = await request('GET', path, undefined, signal)
   return schema.parse(await response.json())
 }
 
@@ -64,8 +74,9 @@ export async function sendJson<Schema extends z.ZodType>(
   path: string,
   schema: Schema,
   body?: unknown,
+  signal?: AbortSignal,
 ): Promise<z.output<Schema>> {
-  const response = await request(method, path, body)
+  const response = await request(method, path, body, signal)
   return schema.parse(await response.json())
 }
 

@@ -52,6 +52,32 @@ function sentence(path: string, message: string): string {
   return `${capitalized(name.replaceAll(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`))} ${message}`
 }
 
+/** What was found for an earlier question while the answer to the present one is on its way: said and shown. */
+export function Outdated({
+  isOutdated,
+  className = '',
+  children,
+}: {
+  isOutdated: boolean
+  className?: string
+  children: ReactNode
+}): ReactNode {
+  return (
+    <div
+      aria-busy={isOutdated}
+      className={`${className} ${isOutdated ? 'opacity-50' : ''}`}
+      inert={isOutdated}
+    >
+      {isOutdated && (
+        <p role="status" className="px-3 py-1 text-xs text-secondary">
+          Searching…
+        </p>
+      )}
+      {children}
+    </div>
+  )
+}
+
 /** Nothing there yet: says why, and offers the way on. */
 export function Empty({ title, children }: { title: string; children?: ReactNode }): ReactNode {
   return (

@@ -9,7 +9,8 @@ export function combinationsOf(trigger: Trigger, branches: readonly SplitBranch[
   const asked = { trigger, branches: branches.map(({ when }) => when) }
   return queryOptions({
     queryKey: ['combinations', JSON.stringify(asked)],
-    queryFn: () => sendJson('POST', '/api/conditions/combinations', combinationsResponse, asked),
+    queryFn: ({ signal }) =>
+      sendJson('POST', '/api/conditions/combinations', combinationsResponse, asked, signal),
     staleTime: 60_000,
   })
 }

@@ -30,7 +30,7 @@ export function useReplay(definition: Definition, isAsked: boolean): Replayed {
     queryKey: ['replay', asked],
     // As long as a workflow: not to be taken apart at every letter.
     queryKeyHashFn: ([, body]) => `replay ${String(body)}`,
-    queryFn: () => replayed(asked),
+    queryFn: ({ signal }) => replayed(asked, signal),
     enabled: isAsked && definition.trigger.kind !== 'hand',
     placeholderData: keepPreviousData,
     staleTime: 60_000,
@@ -41,9 +41,9 @@ export function useReplay(definition: Definition, isAsked: boolean): Replayed {
 }
 
 /** Asks for the numbers of a definition, given as what is sent. */
-async function replayed(asked: string): Promise<ShownNumbers | null> {
+async function replayed(asked: string, signal: AbortSignal): Promise<ShownNumbers | null> {
   const body = JSON.parse(asked) as { definition: Definition }
-  const past = await sendJson('POST', '/api/workflows/replay', replayResponse, body)
+  const past = await sendJson('POST', '/api/workflows/replay', replayResponse, body, signal)
   const counted = new Set(stepKeys(body.definition.steps))
   return past && { ...past.numbers, isReplay: true, counted }
 }

@@ -71,6 +71,7 @@ function render(
     facts(over),
     {
       brand: BRAND,
+      publicUrl: 'https://yomble.example',
       unsubscribeUrl: wayOut,
       holds: (block) => !hidden.includes(block),
       productsOf: async () => products,

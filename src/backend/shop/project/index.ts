@@ -1,6 +1,7 @@
 import type { Db } from '../../platform/db.ts'
 import { projectCarts } from './carts.ts'
-import { projectConsent, projectCustomers } from './customers.ts'
+import { projectConsent } from './consent.ts'
+import { projectCustomers } from './customers.ts'
 import { projectMessageEvents } from './messageEvents.ts'
 import { projectOrders } from './orders.ts'
 import { projectReviews, projectSubscriptions } from './subscriptions.ts'

@@ -13,7 +13,7 @@ export async function projectMessageEvents(
   )
   if (records.length === 0) return
   const incoming = sql`jsonb_to_recordset(${recordsOf(records)}) as e("customerId" text, id text,
-    permanent boolean, type text, at bigint)`
+    address text, permanent boolean, type text, at bigint)`
   // Who clicks has seen it, whether or not the opening was noticed.
   await db.execute(sql`
     update messages as m set opened_at = least(m.opened_at, e.opened_at),
@@ -21,17 +21,19 @@ export async function projectMessageEvents(
     from (select id, min(at) as opened_at, min(at) filter (where type = 'message.clicked') as clicked_at
       from ${incoming} where type in ('message.opened', 'message.clicked') group by id) as e
     where m.shop_id = ${shopId} and m.message_id = e.id`)
+  // A report is about the address the message went to. One that names neither is about the address
+  // of then, if that is still theirs.
   await db.execute(sql`
-    update customers as c set suppressed = e.why
-    from (select distinct on ("customerId") "customerId",
-        case type when 'message.complained' then 'complained' when 'message.bounced' then 'bounced'
-          else 'unsubscribed' end as why
+    insert into dead_addresses (shop_id, address, since)
+    select ${shopId}, dead.address, min(dead.at)
+    from (select lower(coalesce(e.address, m.to_address, c.email)) as address, e.at
       from ${incoming}
-      where type in ('message.complained', 'message.unsubscribed')
-        or (type = 'message.bounced' and permanent)
-      -- The hardest reason counts.
-      order by "customerId", case type when 'message.bounced' then 1
-        when 'message.complained' then 2 else 3 end) as e
-    where c.shop_id = ${shopId} and c.id = e."customerId"
-      and (c.suppressed is null or c.suppressed = 'unsubscribed')`)
+      left join messages m on m.shop_id = ${shopId} and m.message_id = e.id
+      left join customers c on m.id is null and c.shop_id = ${shopId} and c.id = e."customerId"
+        and coalesce((c.told_at->>'email')::bigint, 0) <= e.at
+      where e.type = 'message.bounced' and e.permanent
+        and coalesce(m.channel, 'email') = 'email') as dead
+    where dead.address is not null
+    group by dead.address order by dead.address
+    on conflict do nothing`)
 }

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm'
 import { arrayOf, rowsOf, type Db } from '../../../backend/platform/db.ts'
+import { WAYS } from '../../../core/events/ownWord.ts'
 import type { CustomerFacts } from '../../../core/events/facts.ts'
 
 interface Row extends CustomerFacts, Record<string, unknown> {
@@ -15,7 +16,14 @@ export async function loadCustomers(
   const rows = await rowsOf<Row>(
     db,
     sql`select id, email, first_name as "firstName", last_name as "lastName", phone, mobile, zone, country,
-      language, email_consent as "emailConsent", sms_consent as "smsConsent", suppressed,
+      language, may_email as "emailConsent", may_text as "smsConsent",
+      case
+        when exists (select 1 from dead_addresses d
+          where d.shop_id = customers.shop_id and d.address = lower(customers.email)) then 'bounced'
+        when email_said = false and email_said_how = ${WAYS.complaint} then 'complained'
+        when email_said = false and email_said_how in (${WAYS.link}, ${WAYS.unsubscribed})
+          then 'unsubscribed'
+      end as suppressed,
       created_at as "createdAt", last_order_at as "lastOrderAt", tags,
       tag_changes as "tagChanges", lists, properties
     from customers where shop_id = ${shopId} and id = any(${arrayOf(ids, 'text')})`,

@@ -4,6 +4,7 @@ import { newHookSecret } from '../../../backend/hooks/index.ts'
 import {
   attachmentsOf,
   followToken,
+  keepWayOut,
   keepTargets,
   renderEmail,
   renderNote,
@@ -13,7 +14,6 @@ import {
   savedBlocks,
   shortLink,
   targetOf,
-  unsubscribeToken,
   urlsIn,
   withShortLinks,
 } from '../../../backend/messages/index.ts'
@@ -73,11 +73,12 @@ async function readyEmail(
 ): Promise<Ready> {
   const { shop, message, run, facts } = outgoing
   const unsubscribeUrl = message.marketing
-    ? `${deps.publicUrl}/u/${unsubscribeToken(deps.linkSecret, { shopId: shop.id, customerId: run.customerId })}`
+    ? `${deps.publicUrl}/u/${await keepWayOut(tx, deps.linkSecret, { shopId: shop.id, customerId: run.customerId })}`
     : null
   const asked = { facts, enteredAt: run.enteredAt }
   const rendered = await renderEmail(step, facts, {
     brand: shop.brand,
+    publicUrl: deps.publicUrl,
     unsubscribeUrl,
     // What is in a saved block asks for the place it is used in.
     holds: (block) => blocksIf.get(block.split('.')[0] ?? block)?.holds(asked) ?? true,

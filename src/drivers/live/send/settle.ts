@@ -1,10 +1,9 @@
 import { and, eq, inArray, sql } from 'drizzle-orm'
-import { suppressBounced } from '../../../backend/messages/index.ts'
 import { messages } from '../../../backend/messages/tables.ts'
 import type { Transaction } from '../../../backend/platform/db.ts'
 import type { HandOver } from '../../../backend/platform/handOver.ts'
 import { runs } from '../../../backend/runs/tables.ts'
-import { readClock, type Shop } from '../../../backend/shop/index.ts'
+import { noteDeadAddresses, readClock, type Shop } from '../../../backend/shop/index.ts'
 import { assertNever } from '../../../core/shared/assertNever.ts'
 import type { Instant } from '../../../core/shared/time.ts'
 import type { GateResult } from '../../../core/workflow/gates.ts'
@@ -46,7 +45,7 @@ export async function settle(
     }
     case 'permanent':
       if (result.badAddress && message.channel === 'email') {
-        await suppressBounced(tx, shop.id, run.customerId)
+        await noteDeadAddresses(tx, shop.id, [to], now)
       }
       return fail(tx, shop.id, now, { run, message, error: result.error })
     case 'unsure':

@@ -22,8 +22,8 @@ export function ListPage(): ReactNode {
   const { user } = useSession()
   const workflows = useQuery({
     queryKey: ['workflows', view.days],
-    queryFn: () =>
-      getJson(`/api/workflows${queryOf({ days: view.days })}`, z.array(workflowListItem)),
+    queryFn: ({ signal }) =>
+      getJson(`/api/workflows${queryOf({ days: view.days })}`, z.array(workflowListItem), signal),
     refetchInterval: 10_000,
     placeholderData: keepPreviousData,
   })

@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { countResponse, type CountOfHeld } from '../../../../contract/counts.ts'
 import { isCountable } from '../../../../core/conditions/countable.ts'
@@ -30,20 +30,25 @@ export function HeldCount(props: Props): ReactNode {
   const canCount = isAsked(trigger, conditions, afterMs)
   const count = useQuery({
     queryKey: ['held', asked],
-    queryFn: () =>
-      sendJson('POST', '/api/conditions/count', countResponse, JSON.parse(asked) as object),
+    queryFn: ({ signal }) =>
+      sendJson('POST', '/api/conditions/count', countResponse, JSON.parse(asked) as object, signal),
     enabled: canCount,
-    placeholderData: keepPreviousData,
     staleTime: 60_000,
     retry: false,
   })
-  if (!canCount || !count.data) return null
+  if (!canCount || count.data === null) return null
+  // A number stands beside the very condition it was counted for, or not at all.
+  const isCounted = count.data !== undefined && asked === body
+  if (!isCounted && count.isError) return null
   return (
-    <p
-      className={`mt-2 text-xs text-secondary ${count.isPlaceholderData ? 'opacity-60' : ''}`}
-      role="status"
-    >
-      {said} for <Counted count={count.data} noun={nounOf(trigger)} />.
+    <p className="mt-2 text-xs text-secondary" role="status">
+      {isCounted ? (
+        <>
+          {said} for <Counted count={count.data} noun={nounOf(trigger)} />.
+        </>
+      ) : (
+        'Counting…'
+      )}
     </p>
   )
 }

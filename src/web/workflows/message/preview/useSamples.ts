@@ -26,7 +26,14 @@ export function useSamples(trigger: Trigger): Samples {
   const asked = useSettled(body, body)
   const { data, isPending } = useQuery({
     queryKey: ['samples', asked],
-    queryFn: () => sendJson('POST', '/api/messages/samples', samplesResponse, JSON.parse(asked) as object), // prettier-ignore
+    queryFn: ({ signal }) =>
+      sendJson(
+        'POST',
+        '/api/messages/samples',
+        samplesResponse,
+        JSON.parse(asked) as object,
+        signal,
+      ),
     placeholderData: keepPreviousData,
     staleTime: 60_000,
   })

@@ -1,0 +1,30 @@
+import { expect, test } from '@playwright/test'
+import { signIn } from './support.ts'
+
+test('the address that is printed opens, signed out and in, and so does any other of the application', async ({
+  page,
+}) => {
+  expect((await page.goto('/'))?.status()).toBe(200)
+  await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible()
+  await signIn(page)
+  expect((await page.goto('/'))?.status()).toBe(200)
+  await expect(page.getByRole('heading', { name: 'Workflows', exact: true })).toBeVisible()
+  expect((await page.goto('/assets/'))?.status()).toBe(200)
+})
+
+test('while somebody types, the server is asked once for what stands there in the end', async ({
+  page,
+}) => {
+  await signIn(page)
+  await page.goto('/ledger')
+  const asked: string[] = []
+  page.on('request', (request) => {
+    const url = new URL(request.url())
+    const search = url.searchParams.get('search')
+    if (url.pathname === '/api/ledger' && search !== null) asked.push(search)
+  })
+  const answered = page.waitForResponse((response) => response.url().includes('search=swarm'))
+  await page.getByLabel('Search the ledger').pressSequentially('swarm', { delay: 20 })
+  await answered
+  expect([...new Set(asked)]).toEqual(['swarm'])
+})

@@ -1,0 +1,61 @@
+import { sql } from 'drizzle-orm'
+import { openDatabase, type Database, type Db } from './db.ts'
+
+/** A search or a report that takes longer is given up: whoever asked has long gone. */
+const LONGEST_MS = 15_000
+/** So few that the rest of the application never waits for them. */
+const CONNECTIONS = 4
+
+/** Tells when nobody waits for an answer any more. */
+export interface Asker {
+  onGone: (callback: () => void) => void
+}
+
+export interface Reading {
+  /**
+   * Does the work on a connection of its own, in one read-only transaction. It ends with PostgreSQL's
+   * `query_canceled` when it takes too long, or when the asker goes away.
+   */
+  run: <T>(asker: Asker, work: (db: Db) => Promise<T>) => Promise<T>
+  close: () => Promise<void>
+}
+
+/** A small pool for what may take long: searches, lists with numbers, reports over the past. */
+export function openReading(url: string, db: Database): Reading {
+  const pool = openDatabase(url, { connections: CONNECTIONS, statementTimeoutMs: LONGEST_MS })
+  return {
+    run: (asker, work) => {
+      let gone = false
+      let cancel: () => void = () => undefined
+      asker.onGone(() => {
+        gone = true
+        cancel()
+      })
+      return pool.transaction(
+        async (tx) => {
+          if (gone) throw new AskerGoneError()
+          const { rows } = await tx.execute<{ pid: number }>(sql`select pg_backend_pid() as pid`)
+          let cancelled: Promise<unknown> = Promise.resolve()
+          cancel = () => {
+            // When it cannot be cancelled, it ends by its own limit.
+            cancelled = db
+              .execute(sql`select pg_cancel_backend(${rows[0]?.pid})`)
+              .catch(() => undefined)
+          }
+          try {
+            return await work(tx)
+          } finally {
+            cancel = () => undefined
+            // The connection goes back only when no cancelling is on its way to it.
+            await cancelled
+          }
+        },
+        { accessMode: 'read only' },
+      )
+    },
+    close: () => pool.$client.end(),
+  }
+}
+
+/** Whoever asked went away before it was their turn. */
+export class AskerGoneError extends Error {}
