@@ -71,6 +71,12 @@ export const mailResponse = mailSummary.omit({ snippet: true }).extend({
   text: z.string(),
   html: z.string().nullable(),
   headers: z.array(z.object({ name: z.string(), value: z.string() })),
+  /** What the recipient reads in its head; null where there is no such line. */
+  cc: z.string().nullable(),
+  replyTo: z.string().nullable(),
+  /** Everybody it was delivered to, blind copies included. */
+  deliveredTo: z.array(z.string()),
+  attachments: z.array(z.object({ name: z.string(), type: z.string(), bytes: z.int() })),
   /** The run that sent it, when it is known. */
   runId: z.int().nullable(),
 })

@@ -25,5 +25,6 @@ export type GroupResponse = z.infer<typeof groupResponse>
 export const addressBookResponse = z.object({
   senders: z.array(senderResponse),
   groups: z.array(groupResponse),
+  postalAddress: z.string(),
 })
 export type AddressBookResponse = z.infer<typeof addressBookResponse>

@@ -125,7 +125,14 @@ export const saveDraftBody = z.object({
   definition: definitionSchema,
 })
 export const saveDraftResponse = z.object({ draftRevision: z.int() })
-export const goLiveBody = z.object({ revision: z.int().min(0).max(MOST_INTEGER) })
+export const goLiveBody = z.object({
+  revision: z.int().min(0).max(MOST_INTEGER),
+  /** For triggers by date: lets those in as well whose moment was earlier today. */
+  includeToday: z.boolean().default(false),
+})
+
+/** Whom going live now would pass over, since their moment was earlier today. */
+export const passedOverResponse = z.object({ people: z.int(), firstAt: z.int().nullable() })
 
 /** What becomes of overdue messages: sent, or passed over when more than so many hours late. */
 export const resumeBody = z.object({

@@ -14,6 +14,7 @@ import {
   pauseWorkflow,
   resumeWorkflow,
 } from '../backend/workflows/index.ts'
+import { plainBrand } from '../core/messages/brand.ts'
 import type { Definition } from '../core/workflow/definition.ts'
 import type { Instant } from '../core/shared/time.ts'
 import type { LedgerEntry } from '../core/words/decisions.ts'
@@ -45,6 +46,7 @@ export async function addShop(db: Database, id = SHOP, clockNow: Instant = START
     locale: 'en-IE',
     defaultSenderName: 'Combwright',
     defaultSenderAddress: 'hello@combwright.example',
+    brand: { ...plainBrand('Combwright'), postalAddress: 'Rua das Colmeias 12\n2710-405 Sintra' },
     clockNow,
   })
   await db.insert(senders).values([

@@ -7,7 +7,7 @@ import { senders } from './tables.ts'
 
 /** From whom a shop's messages may come, its own sender first, and the groups of its staff. */
 export async function addressBook(db: Db, shopId: string): Promise<AddressBook> {
-  const { defaultSender } = await findShop(db, shopId)
+  const { defaultSender, brand } = await findShop(db, shopId)
   const others = await db
     .select()
     .from(senders)
@@ -23,5 +23,6 @@ export async function addressBook(db: Db, shopId: string): Promise<AddressBook> 
       })),
     ],
     groups: await groupsOf(db, shopId),
+    postalAddress: brand.postalAddress,
   }
 }

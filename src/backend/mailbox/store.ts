@@ -100,21 +100,48 @@ export async function mailPage(
 
 const snippetOf = (plain: string): string => plain.replaceAll(/\s+/g, ' ').trim().slice(0, 140)
 
-type MailRow = Omit<MailResponse, 'text'> & { plain: string } & Record<string, unknown>
+type MailRow = Pick<MailResponse, 'id' | 'kind' | 'date' | 'from' | 'to' | 'subject' | 'html' | 'headers' | 'runId'> & { plain: string; raw: string; messageId: string } & Record<string, unknown> // prettier-ignore
 
 /** One mail with its headers. Throws AppError `not_found`. */
 export async function findMail(db: Db, shopId: string, id: number): Promise<MailResponse> {
   const [row] = await rowsOf<MailRow>(
     db,
     sql`select m.id, m.kind, m.date, m.from_text as from, m.to_address as to, m.subject, m.plain, m.html,
-      m.headers, messages.run_id as "runId"
+      m.headers, m.raw, m.message_id as "messageId", messages.run_id as "runId"
     from mails m
     left join messages on messages.shop_id = m.shop_id and messages.message_id = m.message_id
     where m.shop_id = ${shopId} and m.id = ${id}`,
   )
   if (!row) throw new AppError('not_found', 'There is no such mail.')
-  const { plain, ...mail } = row
-  return { ...mail, text: plain }
+  const { plain, raw, messageId, ...mail } = row
+  const letter = { ...mail, text: plain }
+  if (mail.kind === 'text') {
+    return { ...letter, cc: null, replyTo: null, deliveredTo: [mail.to], attachments: [] }
+  }
+  const { attachments } = await simpleParser(Buffer.from(raw, 'base64'))
+  const headerOf = (name: string) =>
+    mail.headers.find((one) => one.name.toLowerCase() === name)?.value ?? null
+  return {
+    ...letter,
+    cc: headerOf('cc'),
+    replyTo: headerOf('reply-to'),
+    deliveredTo: await recipientsOf(db, shopId, messageId),
+    attachments: attachments.map(({ filename, contentType, size }) => ({
+      name: filename ?? 'without a name',
+      type: contentType,
+      bytes: size,
+    })),
+  }
+}
+
+/** Everybody a mail was handed over for, in the order in which the envelope names them. */
+async function recipientsOf(db: Db, shopId: string, messageId: string): Promise<string[]> {
+  const rows = await rowsOf<{ to: string }>(
+    db,
+    sql`select to_address as to from mails
+    where shop_id = ${shopId} and message_id = ${messageId} group by to_address order by min(id)`,
+  )
+  return rows.map(({ to }) => to)
 }
 
 /** The message as it came over the wire (RFC 5322). Throws AppError `not_found`. */

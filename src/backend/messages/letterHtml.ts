@@ -22,6 +22,8 @@ export interface Letter {
   /** Plain text; empty lines part paragraphs. */
   body: string
   unsubscribeUrl: string | null
+  /** Stands under what is marketing; empty elsewhere. */
+  postalAddress: string
 }
 
 /** A rendered text as a simple HTML letter: one column, inline styles, nothing to load. */
@@ -50,7 +52,7 @@ ${preview}
 ${body}
 </td></tr></table>
 <table role="presentation" width="560" cellpadding="0" cellspacing="0" style="max-width:560px;width:100%"><tr><td style="padding:16px 32px;font-size:13px;color:#5c6663">
-<p style="margin:0">${escapeHtml(letter.shopName)}</p>
+<p style="margin:0">${escapeHtml(letter.postalAddress || letter.shopName)}</p>
 ${unsubscribe}
 </td></tr></table>
 </td></tr></table>

@@ -16,7 +16,7 @@ import type { Product } from '../recommend/index.ts'
 import { renderDesign } from './design/index.ts'
 import { letterHtml } from './letterHtml.ts'
 import { RenderError } from './renderError.ts'
-import { renderTemplate, scopeOf } from './template.ts'
+import { renderTemplate, sayingWhatIsUnknown, scopeOf } from './template.ts'
 
 export interface RenderedEmail {
   subject: string
@@ -63,13 +63,26 @@ export async function renderEmail(
   }
   const body = renderTemplate(step.body, scope).trim()
   if (body === '') throw new RenderError('the text is empty')
-  const footer = unsubscribeUrl === null ? '' : `\n\n-- \nNo more of these: ${unsubscribeUrl}`
+  const address = brand.postalAddress.trim()
+  const footer =
+    unsubscribeUrl === null
+      ? ''
+      : `\n\n-- \n${address === '' ? '' : `${oneLine(address)}\n`}No more of these: ${unsubscribeUrl}`
   const html =
     step.format === 'plain'
       ? null
-      : letterHtml({ shopName: facts.shop.name, subject, previewText, body, unsubscribeUrl })
+      : letterHtml({
+          shopName: facts.shop.name,
+          postalAddress: unsubscribeUrl === null ? '' : oneLine(address),
+          subject,
+          previewText,
+          body,
+          unsubscribeUrl,
+        })
   return { subject, previewText, text: `${body}${footer}\n`, html }
 }
+
+const oneLine = (address: string): string => address.replaceAll(/\s*\n\s*/g, ', ')
 
 async function expanded(
   blocks: readonly Block[],
@@ -95,7 +108,7 @@ async function productsIn(
 
 /** Renders a staff note. Throws RenderError with the reason. */
 export function renderNote(step: NoteStep, facts: Facts): RenderedEmail {
-  const scope = scopeOf(facts)
+  const scope = sayingWhatIsUnknown(scopeOf(facts))
   const subject = renderTemplate(step.subject, scope).replaceAll(/\s+/g, ' ').trim()
   const body = renderTemplate(step.body, scope).trim()
   if (subject === '') throw new RenderError('the subject is empty')

@@ -20,6 +20,8 @@ export interface OutgoingMail {
   replyTo: string | null
   to: string[]
   copies: string[]
+  /** Whether the recipient sees who gets a copy. */
+  copiesShown?: boolean
   subject: string
   text: string
   html: string | null
@@ -111,7 +113,8 @@ function mimeOptions(mail: OutgoingMail) {
     date: new Date(mail.date),
     from,
     to: to.map(bare),
-    cc: copies.map(bare),
+    // A blind copy is in the envelope alone (RFC 5322 3.6.3).
+    [mail.copiesShown ? 'cc' : 'bcc']: copies.map(bare),
     subject,
     // A text alone is the whole of a mail, and the library's to write.
     ...(html === null

@@ -11,6 +11,7 @@ import {
 } from 'drizzle-orm/pg-core'
 import type { LeafBlock } from '../../core/messages/blocks.ts'
 import type { CustomerMarks } from '../../core/workflow/decision.ts'
+import type { LocalHours } from '../../core/workflow/runState.ts'
 import type { CouponStep } from '../../core/workflow/steps.ts'
 import { instant, shopId } from '../platform/columns.ts'
 
@@ -47,6 +48,8 @@ export const messages = pgTable(
     attempts: integer('attempts').notNull().default(0),
     lastError: text('last_error'),
     heldUntil: instant('held_until'),
+    /** The hours that its wait permits, should it be held back. */
+    hours: jsonb('hours').$type<LocalHours>(),
     /** What the customer was marked with when it was decided; null where the workflow marks nobody. */
     marks: jsonb('marks').$type<CustomerMarks>(),
     openedAt: instant('opened_at'),

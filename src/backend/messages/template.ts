@@ -36,16 +36,25 @@ class Written extends Drop {
   }
 }
 
+/** Stands for what is not known where that is to be said; a fallback goes before it. */
+class Unknown extends Drop {
+  override valueOf(): string {
+    return 'not known'
+  }
+}
+
 liquid.registerFilter('default', (value: unknown, fallback: unknown) =>
   isKnown(value) ? value : new Written(String(fallback), () => String(fallback)),
 )
 
 function isKnown(value: unknown): boolean {
+  if (value instanceof Unknown) return false
   const plain = value instanceof Drop ? value.valueOf() : value
   return plain !== undefined && plain !== null && plain !== false && plain !== ''
 }
 
 liquid.registerFilter('as', (value: unknown, format: unknown) => {
+  if (value instanceof Unknown) return value
   const written = value instanceof Written ? value.as(String(format)) : null
   if (written === null) throw new Error(`it cannot be written as "${String(format)}"`)
   return written
@@ -71,7 +80,7 @@ function parse(template: string): Template[] {
 }
 
 /** What templates are filled with for one recipient: the merge fields that are known. */
-export type Scope = Record<string, Record<string, string | Written>>
+export type Scope = Record<string, Record<string, string | Written | Unknown>>
 
 /** The merge fields of somebody, as templates look them up. `values` are those of `mergeValues`. */
 export function scopeOf(facts: Facts, values = mergeValues(facts)): Scope {
@@ -79,6 +88,16 @@ export function scopeOf(facts: Facts, values = mergeValues(facts)): Scope {
   for (const [owner, own] of Object.entries(values)) scope[owner] = { ...own }
   for (const field of FORMATTED) writeIn(scope, field, facts)
   return scope
+}
+
+/** For colleagues: a note about somebody without a name is better than none. */
+export function sayingWhatIsUnknown(scope: Scope): Scope {
+  const all: Scope = {}
+  for (const { key, about } of MERGE_FIELDS) {
+    const name = key.slice(about.length + 1)
+    all[about] = { ...all[about], [name]: scope[about]?.[name] ?? new Unknown() }
+  }
+  return all
 }
 
 function writeIn(scope: Scope, { key, about, print }: MergeField, facts: Facts): void {

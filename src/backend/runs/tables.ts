@@ -9,6 +9,7 @@ import {
   text,
   uniqueIndex,
 } from 'drizzle-orm/pg-core'
+import type { LocalHours } from '../../core/workflow/runState.ts'
 import { instant, shopId } from '../platform/columns.ts'
 
 export const runs = pgTable(
@@ -41,6 +42,10 @@ export const runs = pgTable(
     skipNext: boolean('skip_next').notNull().default(false),
     /** Messages whose moment was before this are passed over. */
     skipBefore: instant('skip_before'),
+    /** The local hour and weekdays that the wait behind it permits. */
+    hours: jsonb('hours').$type<LocalHours>(),
+    /** Coupon steps it has passed whose code is issued with the first message that shows it. */
+    owed: jsonb('owed').$type<string[]>().notNull().default([]),
     /** True once it was moved to another version, in which steps may come again. */
     moved: boolean('moved').notNull().default(false),
     /** How it ended: by an exclusion, at its end, or because the workflow was retired. */

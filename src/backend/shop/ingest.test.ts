@@ -100,7 +100,9 @@ describe('what the events say of the shop', () => {
 
   test('a suppression is not lifted by what an event says', async () => {
     await ingestEvents(world.db, SHOP, [orderEvent('order.placed', START - HOUR_MS)])
-    await ingestEvents(world.db, SHOP, [eventOf('message.unsubscribed', START - MINUTE_MS, { message: { customerId: 'c1' } })])
+    await ingestEvents(world.db, SHOP, [
+      eventOf('message.unsubscribed', START - MINUTE_MS, { message: { customerId: 'c1' } }),
+    ])
     await ingestEvents(world.db, SHOP, [orderEvent('order.paid', START)])
     expect(await world.customer()).toMatchObject({ suppressed: 'unsubscribed' })
   })

@@ -26,7 +26,7 @@ export async function earnedSince(
     db,
     sql`select touch.workflow_id as "workflowId", ${EARNED}
     ${countingOrders()}
-    where orders.shop_id = ${shopId} and orders.placed_at > ${since} and ${COUNTS}
+    where orders.shop_id = ${shopId} and orders.placed_at >= ${since} and ${COUNTS}
     group by touch.workflow_id`,
   )
   return new Map(

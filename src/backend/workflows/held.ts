@@ -29,13 +29,17 @@ export async function holdRuns(db: Db, shopId: string, workflowId: string): Prom
 
 /**
  * Has the date trigger of a workflow looked at from now on; moments before now are not made up for,
- * since nobody could enter then. Forgets it when the trigger is none.
+ * since nobody could enter then, but for those after `datesFrom`, whom somebody lets in knowingly. Forgets it when the trigger is none.
  */
 export async function watchDates(
   db: Db,
   shopId: string,
   workflowId: string,
-  { now, definition }: { now: Instant; definition: Definition },
+  {
+    now,
+    definition,
+    datesFrom = now,
+  }: { now: Instant; definition: Definition; datesFrom?: Instant | undefined },
 ): Promise<void> {
   if (definition.trigger.kind !== 'date') {
     await db.execute(sql`
@@ -45,6 +49,6 @@ export async function watchDates(
   // The first look is at once: it finds nothing new, and works out when the next one is.
   await db.execute(sql`
     insert into date_sweeps (shop_id, workflow_id, swept_until, next_at)
-    values (${shopId}, ${workflowId}, ${now}, ${now})
-    on conflict (shop_id, workflow_id) do update set swept_until = ${now}, next_at = ${now}`)
+    values (${shopId}, ${workflowId}, ${datesFrom}, ${now})
+    on conflict (shop_id, workflow_id) do update set swept_until = ${datesFrom}, next_at = ${now}`)
 }

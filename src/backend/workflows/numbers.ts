@@ -156,7 +156,7 @@ function ledgerCounts(
       ${WAY} as branch,
       entry->>'exclusion' as exclusion, count(*) as count
     from ledger where shop_id = ${shopId} and (${id}::text is null or workflow_id = ${id})
-      and (${since}::bigint is null or at > ${since})
+      and (${since}::bigint is null or at >= ${since})
       and kind in ('entered', 'turnedAway', 'tookBranch', 'tookArm', 'came', 'issues',
         'marks', 'sent', 'skipped', 'left', 'failed')
     group by 1, 2, 3, 4, 5`,

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { and, asc, eq, sql } from 'drizzle-orm'
 import { addressFindings } from '../../core/check/addressFindings.ts'
 import { goLiveFindings } from '../../core/check/goLive.ts'
+import type { Instant } from '../../core/shared/time.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { addressBook } from '../addresses/index.ts'
 import type { Database, Db, Transaction } from '../platform/db.ts'
@@ -113,6 +114,7 @@ export async function saveDraft(
  * Publishes the draft as a new version and switches the workflow on; a paused one stays paused, for
  * resuming asks what becomes of what is overdue. Throws AppError `not_ready` with the findings that stop
  * it, `conflict` when the draft is no longer the one that was looked at, or the workflow is retired.
+ * `datesFrom`: moments of a date trigger after this count, though they are before now.
  */
 export async function goLive(
   db: Database,
@@ -120,6 +122,7 @@ export async function goLive(
   id: string,
   revision: number,
   publishedBy: string,
+  { datesFrom }: { datesFrom?: Instant | undefined } = {},
 ): Promise<number> {
   return db.transaction(async (tx) => {
     const workflow = await lockWorkflow(tx, shopId, id)
@@ -160,7 +163,9 @@ export async function goLive(
       .update(workflows)
       .set({ state, liveVersion: version, changedAt: now })
       .where(byId(shopId, id))
-    if (state === 'live') await watchDates(tx, shopId, id, { now, definition: workflow.draft })
+    if (state === 'live') {
+      await watchDates(tx, shopId, id, { now, definition: workflow.draft, datesFrom })
+    }
     return version
   })
 }

@@ -4,6 +4,7 @@ import type { EmailStep, NoteStep } from '../workflow/steps.ts'
 import { addressesOf, addressFindings, type AddressBook } from './addressFindings.ts'
 
 const BOOK: AddressBook = {
+  postalAddress: 'Rua das Colmeias 12, Sintra',
   senders: [
     { address: 'hello@combwright.example', name: 'Combwright', verified: true },
     { address: 'tiago@combwright.example', name: 'Tiago', verified: true },

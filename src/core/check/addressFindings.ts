@@ -9,6 +9,8 @@ export interface AddressBook {
   /** The first is the shop's own. */
   senders: readonly Sender[]
   groups: readonly StaffGroup[]
+  /** Where the shop is; empty while nobody has said so. */
+  postalAddress: string
 }
 
 /** Somebody whom messages come from. */
@@ -31,10 +33,24 @@ const ENVELOPE = { kind: 'envelope' } as const
 
 /** What a draft's senders and recipients lack in the shop's address book. */
 export function addressFindings({ steps }: Definition, book: AddressBook): Finding[] {
-  return allSteps(steps).flatMap((step) => {
-    if (step.kind === 'email') return [...senderFindings(step, book), ...groupFindings(step, book)]
-    return step.kind === 'note' ? groupFindings(step, book) : []
-  })
+  const all = allSteps(steps)
+  return [...postalFindings(all, book), ...all.flatMap((step) => ofStep(step, book))]
+}
+
+function ofStep(step: Step, book: AddressBook): Finding[] {
+  if (step.kind === 'email') return [...senderFindings(step, book), ...groupFindings(step, book)]
+  return step.kind === 'note' ? groupFindings(step, book) : []
+}
+
+/** Mail that sells has to say where the shop is; said once, since it is written in one place. */
+function postalFindings(steps: readonly Step[], { postalAddress }: AddressBook): Finding[] {
+  if (postalAddress.trim() !== '') return []
+  const first = steps.find((step) => step.kind === 'email' && step.purpose === 'marketing')
+  if (first?.kind !== 'email') return []
+  const place = { kind: 'step', key: first.key } as const
+  const title = 'Nobody has said where the shop is.'
+  const detail = `“${first.name}” is marketing, and such mail has to carry the shop’s postal address. Write it under Settings, Brand.`
+  return [{ ...stops('postal-address', place, title, detail), part: ENVELOPE }]
 }
 
 /** True when both are the same mailbox. Case is not minded, as nearly all servers do (RFC 5321, 2.4). */

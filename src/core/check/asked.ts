@@ -23,6 +23,15 @@ function statusesOf({ field, op, value }: Extract<TestCondition, { kind: 'field'
   return [value].flat().filter((one) => typeof one === 'string')
 }
 
+/** Whoever counts one of these counts somebody's orders. */
+const COUNT_ORDERS: ReadonlySet<EventType> = new Set<EventType>([
+  'order.placed',
+  'order.paid',
+  'order.completed',
+  'order.fulfilled',
+  'order.delivered',
+])
+
 /** True when how often somebody has ordered decides who gets here. */
 export const asksForOrders = (conditions: readonly Condition[]): boolean =>
   conditions
@@ -30,13 +39,25 @@ export const asksForOrders = (conditions: readonly Condition[]): boolean =>
     .some(
       (test) =>
         test.kind === 'history' &&
-        test.event === 'order.placed' &&
+        COUNT_ORDERS.has(test.event) &&
+        test.about === 'customer' &&
         test.window.kind !== 'sinceEntry',
     )
 
 /** True when a field decides who gets here. */
 export const asksFor = (conditions: readonly Condition[], ...fields: string[]): boolean =>
   conditions.flatMap(testsIn).some((test) => test.kind === 'field' && fields.includes(test.field))
+
+/** The same, where an exclusion may ask for it as well. */
+export const dependsOnOrders = (asked: readonly Condition[], definition: Definition): boolean =>
+  asksForOrders([...asked, ...rulesOf(definition)])
+
+/**
+ * True when letting everybody in once takes a message from nobody who would have got it: nothing but the
+ * filter decides who gets it, so that their first entry is the one that brings it.
+ */
+export const mayEnterOnce = (asked: readonly Condition[], { trigger }: Definition): boolean =>
+  asked.length <= (trigger.filter ? 1 : 0)
 
 /** What is asked of everybody at the door and before each message. */
 export const rulesOf = ({ trigger, exclusions }: Definition): Condition[] => [

@@ -1,17 +1,19 @@
 import { testsIn, type Condition, type TestCondition } from '../conditions/condition.ts'
-import { findField } from '../conditions/fields.ts'
-import { findOperator } from '../conditions/operators.ts'
+import { findField, type Field } from '../conditions/fields.ts'
+import { findOperator, isMoney } from '../conditions/operators.ts'
 import { subjectKindOf } from '../events/eventTypes.ts'
-import { blocksOf } from '../messages/templates.ts'
 import type { Definition } from '../workflow/definition.ts'
-import { allSteps } from '../workflow/lists.ts'
-import { isMessage, type Step } from '../workflow/steps.ts'
-import { canFill, subjectOf, type Trigger } from '../workflow/trigger.ts'
-import { stops, type Finding, type FindingPlace } from './finding.ts'
+import { canFill, canKnow, subjectOf, type Trigger } from '../workflow/trigger.ts'
+import { conditionsOf } from './conditionsOf.ts'
+import { stops, type Finding } from './finding.ts'
 
 /** Conditions that cannot do what they were meant to: unfinished, or about what is not there. */
 export function conditionFindings(definition: Definition): Finding[] {
-  return [...incompleteFindings(definition), ...notThereFindings(definition)]
+  return [
+    ...incompleteFindings(definition),
+    ...notThereFindings(definition),
+    ...twoCurrencyFindings(definition),
+  ]
 }
 
 /** Conditions about something that the trigger does not bring never hold. */
@@ -27,11 +29,15 @@ function notThereFindings(definition: Definition): Finding[] {
   })
 }
 
+/** The thing itself where there is none, else what of it is not told. */
+const missingWords = ({ about, label }: Field, trigger: Trigger): string =>
+  canFill(trigger, about) ? label : about
+
 /** What a test is about and a trigger does not bring, or null. */
 function missingIn(test: TestCondition, trigger: Trigger): string | null {
   if (test.kind === 'field') {
-    const about = findField(test.field)?.about
-    return about === undefined || canFill(trigger, about) ? null : about
+    const field = findField(test.field)
+    return field === undefined || canKnow(trigger, field) ? null : missingWords(field, trigger)
   }
   if (test.kind === 'history' && test.about === 'subject') {
     const kind = subjectKindOf(test.event)
@@ -42,6 +48,25 @@ function missingIn(test: TestCondition, trigger: Trigger): string | null {
     return hasLines ? null : 'order'
   }
   return null
+}
+
+/** Amounts in two currencies are never compared, so nothing lies between them. */
+function twoCurrencyFindings(definition: Definition): Finding[] {
+  return conditionsOf(definition).flatMap(({ condition, place }) =>
+    everyTestIn(condition)
+      .filter(isBetweenCurrencies)
+      .slice(0, 1)
+      .map(() => {
+        const title = 'A condition here asks for an amount between two currencies.'
+        return stops('two-currencies', place, title, 'No amount is in both. Give both in one.')
+      }),
+  )
+}
+
+function isBetweenCurrencies(test: TestCondition): boolean {
+  if (test.kind !== 'field' || test.op !== 'between') return false
+  const { from, to } = test.value as { from: unknown; to: unknown }
+  return isMoney(from) && isMoney(to) && from.currency !== to.currency
 }
 
 function incompleteFindings(definition: Definition): Finding[] {
@@ -63,29 +88,6 @@ function everyTestIn(condition: Condition): TestCondition[] {
     if (test.kind === 'history' && test.where) return [test, ...everyTestIn(test.where)]
     return [test]
   })
-}
-
-/** Every condition of a workflow with its place. */
-function conditionsOf(definition: Definition): { condition: Condition; place: FindingPlace }[] {
-  const { trigger, exclusions, steps } = definition
-  return [
-    ...(trigger.filter ? [{ condition: trigger.filter, place: { kind: 'trigger' } as const }] : []),
-    ...exclusions.map(({ when }) => ({ condition: when, place: { kind: 'exclusions' } as const })),
-    ...allSteps(steps).flatMap(conditionsOfStep),
-  ]
-}
-
-function conditionsOfStep(step: Step): { condition: Condition; place: FindingPlace }[] {
-  if (step.kind === 'split') {
-    return step.branches.map((branch) => ({
-      condition: branch.when,
-      place: { kind: 'branch', fork: step.key, branch: branch.key },
-    }))
-  }
-  if (!isMessage(step)) return []
-  const place = { kind: 'step', key: step.key } as const
-  const all = [step.onlyIf, ...blocksOf(step).map(({ onlyIf }) => onlyIf)]
-  return all.flatMap((condition) => (condition ? [{ condition, place }] : []))
 }
 
 function isIncomplete(test: TestCondition): boolean {

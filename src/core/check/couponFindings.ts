@@ -1,7 +1,8 @@
+import type { Condition } from '../conditions/condition.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { updateStep } from '../workflow/edit.ts'
 import type { CouponStep } from '../workflow/steps.ts'
-import { asksForOrders } from './asked.ts'
+import { dependsOnOrders, mayEnterOnce } from './asked.ts'
 import { advises, type Finding } from './finding.ts'
 import { ENTER_ONCE } from './mend.ts'
 import { isRecovery } from './practiceFindings.ts'
@@ -11,13 +12,17 @@ import { reachedSteps } from './ways.ts'
 export function couponFindings(definition: Definition): Finding[] {
   return reachedSteps(definition).flatMap(({ step, asked }) => {
     if (step.kind !== 'coupon') return []
-    const toMany = asksForOrders(asked) ? [] : toManyFindings(step, definition)
+    const toMany = dependsOnOrders(asked, definition) ? [] : toManyFindings(step, definition, asked)
     return [...toMany, ...termFindings(step)]
   })
 }
 
 /** Who knows that a coupon follows waits for it. */
-function toManyFindings(step: CouponStep, definition: Definition): Finding[] {
+function toManyFindings(
+  step: CouponStep,
+  definition: Definition,
+  asked: readonly Condition[],
+): Finding[] {
   const { trigger, entry } = definition
   const place = { kind: 'step', key: step.key } as const
   if (isRecovery(definition)) {
@@ -31,7 +36,9 @@ function toManyFindings(step: CouponStep, definition: Definition): Finding[] {
   const title = `“${step.name}” is given after every order.`
   const detail =
     'Whoever knows it never pays in full again. Give it after the first order only, or let people enter once.'
-  return [{ ...advises('coupon-for-all', place, title, detail), repair: ENTER_ONCE }]
+  const finding = advises('coupon-for-all', place, title, detail)
+  // Where a path decides who gets it, their one entry may be used up on another.
+  return [mayEnterOnce(asked, definition) ? { ...finding, repair: ENTER_ONCE } : finding]
 }
 
 /** A code that anybody can use, or at any time. */

@@ -69,18 +69,24 @@ function knowsOf(
 function sameMoments(definition: Definition, other: OtherWorkflow): Finding[] {
   if (!canShare(definition, other.definition)) return []
   const theirs = mailsOf(other.definition)
-  return mailsOf(definition).flatMap((mine): Finding[] => {
+  const clashes = mailsOf(definition).flatMap((mine) => {
     const clash = theirs.find(
       (one) =>
         one.reached.moment === mine.reached.moment &&
         (one.mail.purpose === 'marketing' || mine.mail.purpose === 'marketing'),
     )
-    if (!clash) return []
-    const title = `“${mine.mail.name}” reaches people at the same moment as “${clash.mail.name}” of “${other.name}”.`
-    const detail = 'Give one of them another moment, or let one of the workflows leave the other’s people.'
-    const code = `clash-${other.id}`.slice(0, 80)
-    return [advises(code, { kind: 'step', key: mine.mail.key }, title, detail)]
-  }) // prettier-ignore
+    return clash ? [{ mine, clash }] : []
+  })
+  // One is enough to look into: what parts the first most often parts them all.
+  const [first, ...further] = clashes
+  if (!first) return []
+  const { mine, clash } = first
+  const more = further.length === 0 ? '' : `, and ${further.length} more of them do so`
+  const title = `“${mine.mail.name}” reaches people at the same moment as “${clash.mail.name}” of “${other.name}”${more}.`
+  const detail =
+    'Give one of them another moment, or let one of the workflows leave the other’s people.'
+  const code = `clash-${other.id}`.slice(0, 80)
+  return [advises(code, { kind: 'step', key: mine.mail.key }, title, detail)]
 }
 
 /** True when one event, or one date, can let a person into both. */

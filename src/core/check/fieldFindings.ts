@@ -19,6 +19,8 @@ import type { OnTheWays } from './ways.ts'
 export interface Filling extends Pick<Definition, 'trigger'> {
   /** On how many of the ways that lead to the message a coupon is issued. */
   coupon: OnTheWays
+  /** Every code that is issued ends at some time. */
+  couponEnds: boolean
   /** Where the shop is, as far as that is known. */
   site: string | null
 }
@@ -120,7 +122,7 @@ function formatProblem({ key, format }: UsedMergeField, field: MergeField): Fiel
 /** What is wrong with a field that nothing stands in for where it is unknown. */
 function maybeEmpty(
   field: MergeField,
-  { coupon, site }: Filling,
+  { coupon, couponEnds, trigger, site, forStaff }: Offer,
   key: string,
 ): FieldProblem | null {
   const { label, about, alwaysFilled } = field
@@ -130,7 +132,11 @@ function maybeEmpty(
       detail: 'Put the coupon step before the paths part, or the message on the path that has it.',
     }
   }
-  if (alwaysFilled) return null
+  // In a note, what is not known is said to be.
+  if (alwaysFilled || forStaff) return null
+  if (about === 'coupon' && couponEnds) return null
+  // The date that starts a workflow is known of everybody whom it starts for.
+  if (trigger.kind === 'date' && field.source?.key === trigger.field) return null
   const standIn = standInFor(field, site)
   return {
     title: `${label} is not known of everyone.`,

@@ -10,6 +10,7 @@ import { stops, type Finding } from './finding.ts'
 import { messageFindings } from './messageFindings.ts'
 import { practiceFindings } from './practiceFindings.ts'
 import { reachFindings } from './reachFindings.ts'
+import { scopeFindings } from './scopeFindings.ts'
 import { stepFindings } from './stepFindings.ts'
 import { wordingFindings } from './wordingFindings.ts'
 
@@ -21,6 +22,7 @@ export function goLiveFindings(definition: Definition): Finding[] {
     ...unfinished,
     // What is not finished yet cannot be reasoned about.
     ...(unfinished.length === 0 ? reachFindings(definition) : []),
+    ...scopeFindings(definition),
     ...exclusionFindings(definition),
     ...unreachedFindings(definition.steps),
     ...stepFindings(definition),

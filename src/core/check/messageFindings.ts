@@ -11,6 +11,9 @@ import { reachedSteps } from './ways.ts'
 /** What keeps messages from being sent, or from being right, in reading order. */
 export function messageFindings(definition: Definition): Finding[] {
   const { trigger } = definition
+  const couponEnds = allSteps(definition.steps).every(
+    (step) => step.kind !== 'coupon' || step.expiresAfter !== undefined,
+  )
   const couponsBefore = new Map(
     reachedSteps(definition).map(({ step, coupon }) => [step.key, coupon]),
   )
@@ -19,7 +22,8 @@ export function messageFindings(definition: Definition): Finding[] {
     .flatMap((message) => {
       const coupon = couponsBefore.get(message.key) ?? 'none'
       const site = siteFor(message, definition)
-      return [...partFindings(message), ...fieldFindings(message, { trigger, coupon, site })]
+      const filling = { trigger, coupon, couponEnds, site }
+      return [...partFindings(message), ...fieldFindings(message, filling)]
     })
 }
 

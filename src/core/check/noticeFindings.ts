@@ -1,7 +1,7 @@
 import { MINUTE_MS } from '../shared/duration.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { advises, type Finding } from './finding.ts'
-import { NOTICES, type NoticeState } from './notices.ts'
+import { isAboutProducts, NOTICES, type NoticeState } from './notices.ts'
 import { reachedSteps } from './ways.ts'
 
 /** Within it, two messages about one thing look like the same message twice. */
@@ -17,8 +17,10 @@ export function noticeFindings(
   senders: readonly NoticeSender[],
 ): Finding[] {
   const { trigger } = definition
-  // About a single line it says something else than the shop does.
-  if (trigger.kind !== 'event' || trigger.per === 'line' || !answersAtOnce(definition)) return []
+  // About certain products it says something else than the shop does.
+  if (trigger.kind !== 'event' || isAboutProducts(definition) || !answersAtOnce(definition)) {
+    return []
+  }
   return NOTICES.filter(({ event }) => event === trigger.event).flatMap(({ key, label }) => {
     const sender = senders.find((one) => one.key === key)
     if (!sender || sender.takenBy === id) return []

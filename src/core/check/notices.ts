@@ -1,6 +1,9 @@
+import { testsIn } from '../conditions/condition.ts'
+import { findField } from '../conditions/fields.ts'
 import type { EventType } from '../events/eventTypes.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { allSteps } from '../workflow/lists.ts'
+import { isPerLine } from '../workflow/trigger.ts'
 
 /** A message that a shop sends by itself until a workflow takes it over. */
 export interface Notice {
@@ -43,9 +46,21 @@ export interface NoticeState {
   trouble: 'both' | 'neither' | null
 }
 
+/** True where only those who bought certain products enter: what they get is about these, and no notice. */
+export const isAboutProducts = ({ trigger }: Definition): boolean =>
+  isPerLine(trigger) ||
+  (trigger.filter !== undefined &&
+    testsIn(trigger.filter).some(
+      (test) =>
+        test.kind === 'lines' || (test.kind === 'field' && findField(test.field)?.about === 'line'),
+    ))
+
 /** True for workflows that answer an event with a message that belongs to the order. */
-function sendsOn({ trigger, steps }: Definition, event: EventType): boolean {
-  if (trigger.kind !== 'event' || trigger.event !== event) return false
+function sendsOn(definition: Definition, event: EventType): boolean {
+  const { trigger, steps } = definition
+  if (trigger.kind !== 'event' || trigger.event !== event || isAboutProducts(definition)) {
+    return false
+  }
   return allSteps(steps).some((step) => step.kind === 'email' && step.purpose === 'transactional')
 }
 

@@ -144,7 +144,11 @@ test('codes that can be guessed, an experiment that goes one way', () => {
 })
 
 test('a group that is gone is taken out', () => {
-  const book = { senders: [], groups: [{ key: 'care', name: 'Care', addresses: ['a@x.example'] }] }
+  const book = {
+    postalAddress: 'Sintra',
+    senders: [],
+    groups: [{ key: 'care', name: 'Care', addresses: ['a@x.example'] }],
+  }
   const find = (definition: Definition): Finding[] => addressFindings(definition, book)
   const both = mended(message({ groups: ['care', 'gone'] }), 'group-gone', find)
   expect(firstMail(both.after)?.groups).toEqual(['care'])

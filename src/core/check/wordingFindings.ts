@@ -6,7 +6,7 @@ import { saysHowToStop } from '../messages/optOut.ts'
 import { DAY_MS } from '../shared/duration.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { isMessage, type EmailStep } from '../workflow/steps.ts'
-import { asksFor, asksForOrders, eventsIn, rulesOf } from './asked.ts'
+import { asksFor, dependsOnOrders, eventsIn, mayEnterOnce, rulesOf } from './asked.ts'
 import { asksForReview, textOf, type CustomerMessage } from './customerText.ts'
 import { leavesOn } from './exclusionFindings.ts'
 import { advises, type Finding, type Repair } from './finding.ts'
@@ -20,7 +20,7 @@ interface Habit {
   title: (name: string) => string
   detail: string
   part?: MessagePart
-  repair?: (message: CustomerMessage, reached: Reached) => Repair | null
+  repair?: (message: CustomerMessage, reached: Reached, definition: Definition) => Repair | null
 }
 
 const REWARD = /\b(coupon|discount|voucher|reward|gift|free|prize)\b|\d+\s?%/i
@@ -61,11 +61,11 @@ const HABITS: readonly Habit[] = [
   },
   {
     code: 'review-often',
-    is: (text, _message, { asked }, { entry }) =>
-      asksForReview(text) && entry.rule.kind === 'every' && !asksForOrders(asked),
+    is: (text, _message, { asked }, definition) =>
+      asksForReview(text) && definition.entry.rule.kind === 'every' && !dependsOnOrders(asked, definition),
     title: (name) => `${name} asks the same person for a review again and again.`,
     detail: 'Once is usual, or after one certain order, like the fourth.',
-    repair: () => ENTER_ONCE,
+    repair: (_message, { asked }, definition) => (mayEnterOnce(asked, definition) ? ENTER_ONCE : null),
   },
   {
     code: 'review-given',
@@ -133,10 +133,9 @@ const HABITS: readonly Habit[] = [
   },
   {
     code: 'endless-thanks',
-    is: (text, message, { asked }, { trigger, entry }) =>
-      message.kind === 'email' && message.format === 'plain' && THANKS.test(text) &&
-      trigger.kind === 'event' && (trigger.event === 'order.placed' || trigger.event === 'order.paid') &&
-      entry.rule.kind === 'every' && !asksForOrders(asked),
+    is: (text, message, { asked }, definition) =>
+      message.kind === 'email' && message.format === 'plain' && THANKS.test(text) && startsByOrder(definition) &&
+      definition.entry.rule.kind === 'every' && !dependsOnOrders(asked, definition),
     title: (name) => `${name} is written as by hand, and comes after every order.`,
     detail: 'Nobody believes it the fifth time. Thank for the first and the second order, and let the others leave.',
   },
@@ -153,6 +152,9 @@ const HABITS: readonly Habit[] = [
   },
 ] // prettier-ignore
 
+const startsByOrder = ({ trigger }: Definition): boolean =>
+  trigger.kind === 'event' && (trigger.event === 'order.placed' || trigger.event === 'order.paid')
+
 /** What the words of the messages promise or give away, against when and to whom they go. */
 export function wordingFindings(definition: Definition): Finding[] {
   return reachedSteps(definition).flatMap((reached) => {
@@ -162,7 +164,7 @@ export function wordingFindings(definition: Definition): Finding[] {
     const place = { kind: 'step', key: step.key } as const
     return HABITS.filter((habit) => habit.is(text, step, reached, definition)).map(
       ({ code, part, title, detail, repair: repairFor }) => {
-        const repair = repairFor?.(step, reached)
+        const repair = repairFor?.(step, reached, definition)
         return {
           ...advises(code, place, title(`“${step.name}”`), detail),
           ...(part && { part }),

@@ -112,10 +112,13 @@ describe('history', () => {
       holds(counted({ window: { kind: 'sinceEntry' }, count: { op: 'exactly', times: 1 } }), later),
     ).toBe(true)
   })
-  test('the last N days are N times 24 hours, the start excluded', () => {
+  test('the last N days are N times 24 hours, the edge included', () => {
     const last = (days: number) =>
       counted({ window: { kind: 'lastDays', days }, count: { op: 'exactly', times: 1 } })
-    expect(holds(last(2), later)).toBe(true)
+    // Two orders since: the one exactly two days ago, and that of a day ago.
+    expect(holds(last(2), later)).toBe(false)
+    expect(holds(last(2), { ...later, now: later.now + 1 })).toBe(true)
+    expect(holds(last(1), later)).toBe(true)
     expect(
       holds(
         counted({ window: { kind: 'lastDays', days: 42 }, count: { op: 'atLeast', times: 3 } }),

@@ -32,6 +32,8 @@ export interface Printed {
   standIn?: string
   /** Dates: a day by the recipient's calendar, or day and hour by the shop's clock. */
   date?: 'day' | 'shopTime'
+  /** It is meant to be read in paragraphs. */
+  lines?: boolean
 }
 
 /**
@@ -173,7 +175,7 @@ export const FIELDS: readonly Field[] = [
   subscription('endsAt', 'end of the subscription', 'date', (s) => s.endsAt, maybe('ends_on', { ...DAY, standIn: 'its last day' })),
   subscription('trialEndsAt', 'end of the trial', 'date', (s) => s.trialEndsAt, maybe('trial_ends_on', { ...DAY, standIn: 'its last day' })),
   review('stars', 'stars given', 'number', (r) => r.stars, as('stars')),
-  review('text', 'text of the review', 'text', (r) => r.text, maybe('text', { standIn: 'no words' })),
+  review('text', 'text of the review', 'text', (r) => r.text, maybe('text', { standIn: 'no words', lines: true })),
   review('product', 'product reviewed', 'text', (r) => r.product?.productId ?? null, PRODUCTS),
   customer('emailConsent', 'consent to marketing by email', 'yesNo', (c) => c.emailConsent),
   customer('smsConsent', 'consent to marketing by text message', 'yesNo', (c) => c.smsConsent),

@@ -145,22 +145,27 @@ const TEXTUAL: Readonly<Record<string, (operand: Operand) => Test>> = {
     const wanted = textOf(operand)
     return (value) => typeof value === 'string' && fold(value).startsWith(wanted)
   },
-  hasAny: (operand) => (value) =>
-    isList(value) && listOf(operand).some((one) => value.includes(one)),
-  hasAll: (operand) => (value) =>
-    isList(value) && listOf(operand).every((one) => value.includes(one)),
-  hasNone: (operand) => (value) =>
-    isList(value) && !listOf(operand).some((one) => value.includes(one)),
+  hasAny: (operand) => listTest((has) => listOf(operand).some(has)),
+  hasAll: (operand) => listTest((has) => listOf(operand).every(has)),
+  hasNone: (operand) => listTest((has) => !listOf(operand).some(has)),
+}
+
+function listTest(judge: (has: (one: string) => boolean) => boolean): Test {
+  return (value) => {
+    if (!isList(value)) return false
+    const inIt = new Set(value.map(fold))
+    return judge((one) => inIt.has(one))
+  }
 }
 
 const DATED: Readonly<Record<string, (operand: Operand) => Test>> = {
   withinLast: (operand) => {
     const span = (operand as number) * DAY_MS
-    return (value, { now }) => typeof value === 'number' && value <= now && value > now - span
+    return (value, { now }) => typeof value === 'number' && value <= now && value >= now - span
   },
   withinNext: (operand) => {
     const span = (operand as number) * DAY_MS
-    return (value, { now }) => typeof value === 'number' && value >= now && value < now + span
+    return (value, { now }) => typeof value === 'number' && value >= now && value <= now + span
   },
   before:
     (operand) =>
@@ -189,7 +194,7 @@ function isOn(at: Instant, date: string, zone: string): boolean {
 /** Texts are compared without regard to case, as a marketer typing "pt" or "PT" expects. */
 const fold = (text: string): string => text.toLowerCase()
 const textOf = (operand: Operand): string => fold(operand as string)
-const listOf = (operand: Operand): readonly string[] => operand as readonly string[]
+const listOf = (operand: Operand): readonly string[] => (operand as readonly string[]).map(fold)
 const isList = (value: FieldValue): value is readonly string[] => Array.isArray(value)
 
 /** True for a field value that is an amount of money. */

@@ -18,7 +18,8 @@ export function spanOf(window: Window, now: Instant, enteredAt: Instant, zone: s
     case 'sinceEntry':
       return { after: enteredAt, upTo: now }
     case 'lastDays':
-      return { after: now - window.days * DAY_MS, upTo: now }
+      // What is exactly so long ago is still within.
+      return { after: now - window.days * DAY_MS - 1, upTo: now }
     case 'between': {
       const from = startOfDate(window.from, zone)
       const next = nextLocalTime(startOfDate(window.to, zone) + 1, '00:00', zone)

@@ -1,7 +1,7 @@
 import { FIELDS, type Field, type FieldValue, type Printed } from '../conditions/fields.ts'
 import { isMoney } from '../conditions/operators.ts'
 import { zoneOf, type CartFacts, type Facts, type LineFacts } from '../events/facts.ts'
-import { canFill, type Trigger } from '../workflow/trigger.ts'
+import { canFill, canKnow, type Trigger } from '../workflow/trigger.ts'
 import { writeDay, writeItems, writeMoney, writeTime, type FormatKind } from './formats.ts'
 
 type MergeFieldOwner = Field['about'] | 'coupon' | 'shop'
@@ -13,10 +13,14 @@ export interface MergeField {
   about: MergeFieldOwner
   /** Never empty for a subject of this kind, so no fallback is needed. */
   alwaysFilled: boolean
+  /** The field of the catalogue it prints, if it prints one. */
+  source?: Pick<Field, 'about' | 'key'>
   /** What reads well in its place where it is unknown; null where only the shop can say. */
   standIn: string | null
   /** It is the address of a page. */
   isLink?: boolean
+  /** It is meant to be read in paragraphs. */
+  hasLines?: boolean
   /** For colleagues only: never in what customers read. */
   forStaff?: boolean
   /** What it can be written as, besides the usual way; null for a plain text. */
@@ -28,16 +32,18 @@ export interface MergeField {
   print: (facts: Facts, format?: string) => string | null
 }
 
-function fromCatalogue({ label, about, type, printed, read }: Field): MergeField[] {
+function fromCatalogue({ key, label, about, type, printed, read }: Field): MergeField[] {
   if (!printed) return []
   return [
     {
       key: `${about}.${printed.name}`,
       label: printed.label ?? label,
       about,
+      source: { about, key },
       alwaysFilled: printed.always ?? false,
       standIn: printed.standIn ?? null,
       formats: type === 'money' ? 'money' : printed.date === undefined ? null : DATES[printed.date],
+      ...(printed.lines && { hasLines: true }),
       print: (facts, format) => printedValue(read(facts), printed, facts, format),
     },
   ]
@@ -144,6 +150,21 @@ const ORDER: readonly MergeFieldOwner[] = [
   'shop',
 ]
 
+/** Spaces, tabs and ends of lines; not the spaces that hold an amount together. */
+const BREAKS = /[\t-\r \u0085\u2028\u2029]+/g
+
+/**
+ * A value as it stands in a sentence. Line breaks and the like in what people type into forms would write
+ * paragraphs of theirs into messages of ours.
+ */
+function onOneLine(field: MergeField): MergeField {
+  if (field.formats === 'list' || field.hasLines) return field
+  return {
+    ...field,
+    print: (facts, format) => field.print(facts, format)?.replaceAll(BREAKS, ' ').trim() ?? null,
+  }
+}
+
 /** Every merge field, by what it is about. */
 export const MERGE_FIELDS: readonly MergeField[] = [
   ...FIELDS.flatMap(fromCatalogue),
@@ -157,12 +178,17 @@ export const MERGE_FIELDS: readonly MergeField[] = [
   only('coupon', 'code', 'coupon code', true, (f) => f.coupons.at(-1)?.code ?? null),
   COUPON_EXPIRY,
   only('shop', 'name', 'shop name', true, (f) => f.shop.name),
-].toSorted((a, b) => ORDER.indexOf(a.about) - ORDER.indexOf(b.about)) // prettier-ignore
+].map(onOneLine).toSorted((a, b) => ORDER.indexOf(a.about) - ORDER.indexOf(b.about)) // prettier-ignore
 
 /** True when messages of a workflow with this trigger can have the field filled. */
-export function canFillField({ about }: MergeField, trigger: Trigger, hasCoupon: boolean): boolean {
+export function canFillField(
+  { about, source }: MergeField,
+  trigger: Trigger,
+  hasCoupon: boolean,
+): boolean {
   if (about === 'shop') return true
-  return about === 'coupon' ? hasCoupon : canFill(trigger, about)
+  if (about === 'coupon') return hasCoupon
+  return source ? canKnow(trigger, source) : canFill(trigger, about)
 }
 
 /**

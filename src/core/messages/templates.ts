@@ -39,6 +39,14 @@ export function partsOf(message: MessageStep): PartTemplate[] {
 export const templatesOf = (message: MessageStep): string[] =>
   partsOf(message).map(({ template }) => template)
 
+/** True when a coupon's code or expiry may stand in a message. What is in a kept block may be anything. */
+export function showsCoupon(message: MessageStep): boolean {
+  return (
+    templatesOf(message).some((template) => /\bcoupon\./.test(template)) ||
+    blocksOf(message).some(({ kind }) => kind === 'coupon' || kind === 'saved')
+  )
+}
+
 /** The message with each of its templates changed. */
 export function changeTexts<Message extends MessageStep>(
   message: Message,

@@ -109,6 +109,12 @@ export function startOfDate(date: CalendarDate, zone: string): Instant {
   return Temporal.PlainDate.from(date).toZonedDateTime(zone).epochMilliseconds
 }
 
+/** The last instant before the calendar day that `now` lies in begins. */
+export function startOfToday(now: Instant, zone: string): Instant {
+  const today = Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(zone)
+  return today.startOfDay().epochMilliseconds - 1
+}
+
 /** The instant of a wall-clock time on a date in a zone. Throws RangeError for a bad one. */
 export function instantAt(date: CalendarDate, time: TimeOfDay, zone: string): Instant {
   const plainTime = Temporal.PlainTime.from(time)

@@ -160,6 +160,7 @@ const PART_NAMES: Readonly<Record<string, string>> = {
   sender: 'the sender',
   replyTo: 'where answers go',
   copies: 'who gets a copy',
+  copiesShown: 'whether customers see the copies',
   groups: 'which groups of staff get it',
   to: 'who of the staff gets it',
   format: 'the form',

@@ -80,6 +80,12 @@ export function dateWords(at: Instant, zone: string, now: Instant = at): string 
   return `${local.day} ${MONTHS[local.month - 1]}${year}, ${two(local.hour)}:${two(local.minute)}`
 }
 
+/** "10:20" in a zone. */
+export function hourWords(at: Instant, zone: string): string {
+  const { hour, minute } = localTime(at, zone)
+  return `${two(hour)}:${two(minute)}`
+}
+
 /** "Tue 14 Apr 2026 · 10:20" in a zone. */
 export function clockWords(at: Instant, zone: string): string {
   const local = localTime(at, zone)

@@ -99,7 +99,8 @@ function staffWords(message: MessageStep, context: WordContext): string {
   const single = message.kind === 'note' ? message.to : (message.copies ?? [])
   const all = [...groups, ...single].join(', ')
   if (all === '') return ''
-  return message.kind === 'note' ? ` to ${all}` : `, with a copy to ${all}`
+  if (message.kind === 'note') return ` to ${all}`
+  return `, with a copy to ${all}${message.copiesShown ? ' that customers see' : ''}`
 }
 
 function couponSentence(

@@ -231,6 +231,66 @@ describe('exclusions and gates', () => {
   })
 })
 
+describe('a message that is held back', () => {
+  const offer = anEmail('offer', { purpose: 'marketing' })
+  const atFive = { key: 'w', kind: 'wait', for: 'P1D', at: '17:00' } as const
+  /** Another marketing message left an hour before five, and the gap is 20 hours. */
+  const gap = (now: number) => ({
+    now,
+    shop: { messageGap: 'PT20H', quietHours: { from: '21:00', to: '08:00' } },
+    messages: [{ runId: 9, workflowId: 'w9', step: 'x', at: at('2026-04-15T15:00:00Z'), marketing: true, openedAt: null, clickedAt: null }],
+  }) // prettier-ignore
+  const sentAt = (step: Definition['steps'][number], over = gap) => {
+    const { log } = runThrough(aDefinition({ steps: [step, offer] }), over)
+    return log.find(({ decision }) => decision.kind === 'sends')?.at
+  }
+  test('leaves at the hour its own wait asks for, not when the gap is over', () => {
+    // The gap opens at 12:00 on the 16th in Lisbon; the hour is five in the afternoon there.
+    expect(sentAt(atFive)).toBe(at('2026-04-16T16:00:00Z'))
+  })
+  test('and on a weekday that its wait permits', () => {
+    expect(sentAt({ ...atFive, weekdays: [3, 5] })).toBe(at('2026-04-17T16:00:00Z'))
+  })
+  test('a wait without an hour asks for none: it leaves as soon as the gap is over', () => {
+    expect(sentAt(wait('w', 'PT31H'))).toBe(at('2026-04-16T11:00:00Z'))
+  })
+  test('an hour that is always quiet would never come: it leaves when quiet hours end', () => {
+    expect(sentAt({ ...atFive, at: '22:00' })).toBe(at('2026-04-16T11:00:00Z'))
+  })
+})
+
+describe('a coupon', () => {
+  const coupon = {
+    key: 'coupon',
+    kind: 'coupon',
+    name: 'Offer',
+    pattern: 'BEE-####',
+    discount: { kind: 'percent', percent: 10 },
+    expiresAfter: 'P1D',
+  } as const
+  const shows = (key: string) => anEmail(key, { purpose: 'marketing', body: 'Code {{ coupon.code }}' }) // prettier-ignore
+  const steps = [coupon, wait('w', 'P2D'), shows('offer'), wait('w2', 'P1D'), shows('last')]
+  test('is issued with the first message that shows it, once, and counts from there', () => {
+    const { log } = runThrough(aDefinition({ steps }))
+    expect(log.filter(({ decision }) => decision.kind === 'issues')).toMatchObject([
+      { at: START + 2 * DAY_MS, decision: { step: 'coupon', expiresAt: START + 3 * DAY_MS } },
+    ])
+    expect(log.map(({ decision }) => decision.kind)).toEqual(['waits', 'issues', 'sends', 'waits', 'sends', 'ended']) // prettier-ignore
+  })
+  test('is not issued to those whose messages are skipped or who leave before', () => {
+    const skipped = runThrough(aDefinition({ steps }), () => ({
+      customer: { emailConsent: false },
+    }))
+    expect(skipped.kinds).not.toContain('issues')
+    const exclusions = [{ key: 'x', when: happened('order.refunded'), effect: 'leave' as const }]
+    const left = runThrough(aDefinition({ steps, exclusions }), (now) => ({ history: now > START ? [past('order.refunded', START + 1)] : [] })) // prettier-ignore
+    expect(left.kinds).toEqual(['waits', 'left'])
+  })
+  test('that no message shows is issued at its step, for whoever fetches codes', () => {
+    expect(runThrough(aDefinition({ steps: [coupon, wait('w', 'P2D'), anEmail('m')] })).kinds).toEqual(['issues', 'waits', 'sends', 'ended']) // prettier-ignore
+  })
+})
+
 describe('whatever the workflow and the history (properties)', () => {
   const histories = fc.array(
     fc.record({

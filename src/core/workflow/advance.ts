@@ -1,3 +1,4 @@
+import type { Observation } from '../conditions/observation.ts'
 import { zoneOf, type Facts } from '../events/facts.ts'
 import { assertNever } from '../shared/assertNever.ts'
 import { addDuration } from '../shared/duration.ts'
@@ -7,6 +8,7 @@ import type { Decision } from './decision.ts'
 import { actionGates, gatesFor, type Held } from './gates.ts'
 import { marked, marksOf } from './marks.ts'
 import type { RunState } from './runState.ts'
+import type { CouponStep } from './steps.ts'
 import { awaitedAt, untilMoment, waitEnd } from './waits.ts'
 
 /** What one step of the interpreter comes to. */
@@ -97,15 +99,21 @@ function parked(
 
 type Kinds<Kind extends Decision['kind']> = Extract<Decision, { kind: Kind }>
 
-/** A run that goes on to a step, its wait behind it. */
-function onward(run: RunState, step: string | null, since: number): RunState {
-  return { ...run, step, dueAt: null, awaits: null, since }
+/** A run that goes on to a step, its wait behind it; `hours` are those that the wait permits. */
+function onward(
+  run: RunState,
+  step: string | null,
+  since: number,
+  hours: RunState['hours'] = null,
+): RunState {
+  return { ...run, step, dueAt: null, awaits: null, since, hours }
 }
 
 function takeWait({ key, step, next }: Of<'wait'>, run: RunState, facts: Facts): Outcome {
   const until = run.dueAt ?? waitEnd(step, run.since, facts)
   if (until > facts.now) return parked(run, { step: key, until, reason: { code: 'time' } }, facts)
-  return { decision: null, next: onward(run, next, until), stop: false }
+  const hours = step.at === undefined ? null : { at: step.at, weekdays: step.weekdays }
+  return { decision: null, next: onward(run, next, until, hours), stop: false }
 }
 
 function takeUntil({ key, step, next }: Of<'until'>, run: RunState, facts: Facts): Outcome {
@@ -204,11 +212,17 @@ function takeMessage(
       const late = reason.code === 'tooLate' || reason.code === 'datePast'
       return {
         decision: { kind: 'skipped', step: key, reason, before, ...(seen && { gates: seen }) },
-        next: { ...onward(run, next, late ? run.since : facts.now), skipNext: false },
+        next: { ...onward(run, next, late ? run.since : facts.now, run.hours), skipNext: false },
         stop: false,
       }
     }
     case 'pass': {
+      const owed = message.showsCoupon ? lastOwed(program, run) : null
+      if (owed) {
+        const { observed, gates: seen } = gates
+        const decision: Decision = { ...issuing(owed, facts, observed), message: key, gates: seen }
+        return { decision, next: { ...run, owed: [] }, stop: false }
+      }
       const marketing = step.kind !== 'note' && step.purpose === 'marketing'
       const ownMessage = {
         ...facts.self,
@@ -224,9 +238,10 @@ function takeMessage(
           step: key,
           observed: gates.observed,
           gates: gates.gates,
+          ...(marketing && run.hours && { hours: run.hours }),
           ...marksSeen(program, facts),
         },
-        next: onward(run, next, facts.now),
+        next: onward(run, next, facts.now, run.hours),
         facts: { ...facts, messages: [...facts.messages, ownMessage] },
         stop: false,
       }
@@ -250,6 +265,9 @@ function takeAction(
       stop: false,
     }
   }
+  if (step.kind === 'coupon' && program.shownLater.has(key)) {
+    return { decision: null, next: { ...run, step: next, owed: [...run.owed, key] }, stop: false }
+  }
   const gates = actionGates(program, { facts, enteredAt: run.enteredAt })
   if (gates.kind === 'leave') return left(key, gates.held, run)
   if (gates.kind === 'skip') {
@@ -261,16 +279,25 @@ function takeAction(
   const decision: Decision =
     step.kind === 'hook'
       ? { kind: 'calls', step: key, observed, ...marksSeen(program, facts) }
-      : {
-          kind: 'issues',
-          step: key,
-          zone: zoneOf(facts),
-          expiresAt: step.expiresAfter
-            ? addDuration(facts.now, step.expiresAfter, zoneOf(facts))
-            : null,
-          observed,
-        }
+      : issuing(step, facts, observed)
   return { decision, next: { ...run, step: next }, stop: false }
+}
+
+function issuing(
+  { key, expiresAfter }: CouponStep,
+  facts: Facts,
+  observed: Observation[],
+): Kinds<'issues'> {
+  const zone = zoneOf(facts)
+  const expiresAt = expiresAfter ? addDuration(facts.now, expiresAfter, zone) : null
+  return { kind: 'issues', step: key, zone, expiresAt, observed }
+}
+
+/** The coupon that a message shows, if its code is still to be issued: the last one the run has passed. */
+function lastOwed(program: Program, { owed }: RunState): CouponStep | null {
+  const instruction = program.instructions.get(owed.at(-1) ?? '')
+  const isCoupon = instruction?.kind === 'action' && instruction.step.kind === 'coupon'
+  return isCoupon ? (instruction.step as CouponStep) : null
 }
 
 /** What the person was marked with, where the program itself may change that before the hand-over. */

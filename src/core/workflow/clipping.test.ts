@@ -2,12 +2,23 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { aDefinition, anEmail, thanksDefinition, wait } from '../../testing/builders.ts'
 import { definitions } from '../../testing/model/arbitraries.ts'
-import { clippingText, clipPath, clipStep, paste, readClipping } from './clipping.ts'
-import { definitionSchema } from './definition.ts'
+import {
+  clippingText,
+  clipPath,
+  clipStep,
+  paste,
+  readClipping,
+  redrawnClipping,
+} from './clipping.ts'
+import { definitionSchema, type Definition } from './definition.ts'
+import type { Step } from './steps.ts'
 import { moveStep, placeOf, removeStep } from './edit.ts'
 import { allSteps, stepKeys } from './lists.ts'
 
 const keysOf = (definition: ReturnType<typeof aDefinition>) => stepKeys(definition.steps)
+
+let draws = 0
+const newDraw = (): string => `own-${(draws += 1)}`
 
 describe('moving a step', () => {
   const definition = aDefinition({ steps: [anEmail('a'), wait('w', 'P1D'), anEmail('b')] })
@@ -82,6 +93,7 @@ describe('copying', () => {
       definition,
       { list: null, index: 2 },
       { kind: 'steps', steps: definition.steps },
+      newDraw,
     )
     expect(keysOf(pasted.definition)).toEqual(['a', 'b', 'a-2', 'b-2'])
     expect(pasted.definition.steps[3]).toMatchObject({ onlyIf: { step: 'a-2' } })
@@ -91,17 +103,44 @@ describe('copying', () => {
     const thanks = thanksDefinition()
     const path = clipPath(thanks, 'split', 'first')
     if (!path) throw new Error('There is a path')
-    const inside = paste(thanks, { list: { fork: 'split', branch: 'second' }, index: 0 }, path)
+    const inside = paste(
+      thanks,
+      { list: { fork: 'split', branch: 'second' }, index: 0 },
+      path,
+      newDraw,
+    )
     expect(inside).toMatchObject({ fork: 'split', key: 'first-2' })
     expect(inside.definition.steps[0]).toMatchObject({
       branches: [{ key: 'first' }, { key: 'second' }, { key: 'first-2', name: 'First order' }],
     })
-    const alone = paste(aDefinition(), { list: null, index: 0 }, path)
+    const alone = paste(aDefinition(), { list: null, index: 0 }, path, newDraw)
     expect(alone.definition.steps[0]).toMatchObject({
       kind: 'split',
       branches: [{ name: 'First order' }],
     })
     expect(definitionSchema.safeParse(alone.definition).success).toBe(true)
+  })
+  test('a copied experiment draws by itself; one that was cut goes on as it was', () => {
+    const arm = (key: string) => ({ key, name: key, weight: 1, steps: [] })
+    const experiment = (key: string, draw: string): Step => ({
+      key,
+      kind: 'experiment',
+      name: 'X',
+      draw,
+      arms: [arm(`${key}-1`), arm(`${key}-2`)],
+    })
+    const from = aDefinition({ steps: [experiment('x', 'one'), experiment('y', 'one'), experiment('z', 'two')] }) // prettier-ignore
+    const drawsOf = (definition: Definition) => definition.steps.map((step) => (step.kind === 'experiment' ? step.draw : '')) // prettier-ignore
+    const end = { list: null, index: 3 }
+    const copied = drawsOf(paste(from, end, { kind: 'steps', steps: from.steps }, newDraw).definition) // prettier-ignore
+    expect(copied.slice(0, 3)).toEqual(['one', 'one', 'two'])
+    // Those that shared a draw still do.
+    expect(copied[3]).toBe(copied[4])
+    expect(new Set(copied).size).toBe(4)
+    const moved = paste(aDefinition({ steps: [] }), { list: null, index: 0 }, { kind: 'steps', steps: from.steps }, newDraw) // prettier-ignore
+    expect(drawsOf(moved.definition)).toEqual(['one', 'one', 'two'])
+    const elsewhere = redrawnClipping({ kind: 'steps', steps: from.steps }, newDraw)
+    expect(elsewhere.kind === 'steps' && drawsOf(aDefinition({ steps: elsewhere.steps })).includes('one')).toBe(false) // prettier-ignore
   })
   test('a path that a split has no room for becomes a split of its own', () => {
     const place = { list: { fork: 'split', branch: 'first' }, index: 0 }
@@ -109,7 +148,7 @@ describe('copying', () => {
     for (let paths = 2; paths < 30; paths += 1) {
       const path = clipPath(definition, 'split', 'second')
       if (!path) throw new Error('There is a path')
-      definition = paste(definition, place, path).definition
+      definition = paste(definition, place, path, newDraw).definition
     }
     expect(definition.steps[0]).toMatchObject({ branches: { length: 24 } })
     expect(definitionSchema.safeParse(definition).error).toBeUndefined()
@@ -124,7 +163,7 @@ describe('copying', () => {
         const clipping = source && clipStep(from, source.key)
         const place = goal && placeOf(to, goal.key)
         if (!clipping || !place) return
-        const { definition } = paste(to, place, clipping)
+        const { definition } = paste(to, place, clipping, newDraw)
         expect(definitionSchema.safeParse(definition).success).toBe(true)
         const keys = keysOf(definition)
         expect(new Set(keys).size).toBe(keys.length)

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import type { Definition } from './definition.ts'
+import { drawsIn, withOwnDraws } from './draws.ts'
 import { addBranch, freshKey, insertStep, insertSteps } from './edit.ts'
 import { allSteps, listsOf, stepKeys, type Place } from './lists.ts'
 import { renameInCondition, renameKeys } from './renameKeys.ts'
@@ -69,6 +70,23 @@ export function clipPath(
   return steps.length === 0 ? null : { kind: 'steps', steps }
 }
 
+/** A copy of a clipping whose experiments draw by themselves. */
+export const redrawnClipping = (clipping: Clipping, newDraw: () => string): Clipping =>
+  withDraws(clipping, () => true, newDraw)
+
+function withDraws(
+  clipping: Clipping,
+  isTaken: (draw: string) => boolean,
+  newDraw: () => string,
+): Clipping {
+  if (clipping.kind === 'steps') {
+    return { ...clipping, steps: withOwnDraws(clipping.steps, isTaken, newDraw) }
+  }
+  const { branch } = clipping
+  const steps = withOwnDraws(branch.steps, isTaken, newDraw)
+  return { ...clipping, branch: { ...branch, steps } }
+}
+
 /** What was pasted, and the key to select. */
 export interface Pasted {
   definition: Definition
@@ -78,11 +96,19 @@ export interface Pasted {
 }
 
 /**
- * Puts a clipping at a place, under keys that the definition does not use. A path becomes another one
+ * Puts a clipping at a place, under keys that the definition does not use, with draws of its own where
+ * the definition has an experiment with the same one. A path becomes another one
  * of the split that the place lies directly in, or else a split of its own; so it does where that has
  * as many as it can have. Throws RangeError when there is no such place.
  */
-export function paste(definition: Definition, place: Place, clipping: Clipping): Pasted {
+export function paste(
+  definition: Definition,
+  place: Place,
+  given: Clipping,
+  newDraw: () => string,
+): Pasted {
+  const taken = new Set(drawsIn(definition.steps))
+  const clipping = withDraws(given, (draw) => taken.has(draw), newDraw)
   if (clipping.kind === 'steps') {
     const steps = withFreshKeys(definition, clipping.steps)
     const key = steps[0]?.key ?? ''

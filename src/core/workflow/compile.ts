@@ -2,7 +2,7 @@ import { compileCondition } from '../conditions/compile.ts'
 import type { CompiledCondition } from '../conditions/compiled.ts'
 import { needsOfAll, type Needs } from '../conditions/needs.ts'
 import type { SubjectKind } from '../events/eventTypes.ts'
-import { blocksOf } from '../messages/templates.ts'
+import { blocksOf, showsCoupon } from '../messages/templates.ts'
 import { assertNever } from '../shared/assertNever.ts'
 import type { Definition, Exclusion } from './definition.ts'
 import {
@@ -51,6 +51,8 @@ export interface MessageInstruction {
   onlyIf: CompiledCondition | null
   /** The conditions of a designed email's blocks, by their keys. */
   blocksIf: ReadonlyMap<string, CompiledCondition>
+  /** Whether a coupon's code may stand in it. */
+  showsCoupon: boolean
   next: string | null
 }
 
@@ -88,6 +90,8 @@ export interface Program {
   needs: Needs
   /** Whether it tags people, puts them on lists or notes something down. */
   marks: boolean
+  /** The coupon steps behind which a message may come that shows the code. */
+  shownLater: ReadonlySet<string>
 }
 
 /** Compiles a definition that the document schema has accepted. */
@@ -110,8 +114,46 @@ export function compileProgram(definition: Definition): Program {
     (one) => one.kind === 'action' && one.step.kind !== 'coupon' && one.step.kind !== 'hook',
   )
   const subject = subjectOf(trigger)
-  return { definition, subject, filter, exclusions, instructions, first, needs, marks }
+  const shownLater = couponsShownLater(instructions)
+  return { definition, subject, filter, exclusions, instructions, first, needs, marks, shownLater }
 }
+
+function couponsShownLater(instructions: ReadonlyMap<string, Instruction>): Set<string> {
+  const coupons = [...instructions.values()].filter(
+    (one) => one.kind === 'action' && one.step.kind === 'coupon',
+  )
+  return new Set(coupons.filter((one) => isShownFrom(one, instructions)).map(({ key }) => key))
+}
+
+function isShownFrom(
+  from: Instruction,
+  instructions: ReadonlyMap<string, Instruction>,
+  seen = new Set<string>(),
+): boolean {
+  return successorsOf(from).some((key) => {
+    const next = instructions.get(key)
+    if (!next || seen.has(key)) return false
+    seen.add(key)
+    return (next.kind === 'message' && next.showsCoupon) || isShownFrom(next, instructions, seen)
+  })
+}
+
+function successorsOf(instruction: Instruction): string[] {
+  switch (instruction.kind) {
+    case 'split':
+      return present([...instruction.branches.map(({ first }) => first), instruction.otherwise])
+    case 'experiment':
+      return present(instruction.arms.map(({ first }) => first))
+    case 'waitFor':
+      return present([instruction.came, instruction.otherwise])
+    case 'end':
+      return []
+    default:
+      return present([instruction.next])
+  }
+}
+
+const present = (keys: readonly (string | null)[]): string[] => keys.filter((key) => key !== null)
 
 /** Adds a list of steps that goes on to `after`; returns the key its first step goes by. */
 function addSteps(
@@ -133,7 +175,8 @@ function instructionOf(
   const { key } = step
   if (isMessage(step)) {
     const onlyIf = step.onlyIf ? compileCondition(step.onlyIf) : null
-    return { kind: 'message', key, step, onlyIf, blocksIf: blockConditions(step), next }
+    const blocksIf = blockConditions(step)
+    return { kind: 'message', key, step, onlyIf, blocksIf, showsCoupon: showsCoupon(step), next }
   }
   if (isFork(step)) return forkInstruction(step, next, into)
   switch (step.kind) {

@@ -17,13 +17,15 @@ export function triggerMoment(
 
 /**
  * Whether a moment that has come is still worth acting on: one before a date while the date has not
- * passed, one after it for three days.
+ * passed, one after it for three days. One on the day itself whose hour is later than the date's own
+ * ("0 days before, 09:00" of a date at midnight) is about the day: it is due until that day is over.
  */
 export function isStillDue(
   { direction }: DateTrigger,
-  { date, moment, now }: { date: Instant; moment: Instant; now: Instant },
+  { date, moment, now, zone }: { date: Instant; moment: Instant; now: Instant; zone: string },
 ): boolean {
-  return direction === 'before' ? date > now : moment > now - MAKE_UP_DAYS * DAY_MS
+  if (direction === 'after') return moment > now - MAKE_UP_DAYS * DAY_MS
+  return moment < date ? date > now : now < nextLocalTime(date + 1, '00:00', zone)
 }
 
 /**

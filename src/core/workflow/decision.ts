@@ -2,6 +2,7 @@ import type { Observation } from '../conditions/observation.ts'
 import type { EventType } from '../events/eventTypes.ts'
 import type { CustomerFacts } from '../events/facts.ts'
 import type { Instant } from '../shared/time.ts'
+import type { LocalHours } from './runState.ts'
 
 /** Why a step was passed over though its moment had come. */
 export type SkipReason =
@@ -98,15 +99,22 @@ export type Decision =
       step: string
       observed: Observation[]
       gates: GateFacts
+      /** The hours its wait permits, for marketing: should it be held back, it leaves in them. */
+      hours?: LocalHours
       marks?: CustomerMarks
     }
-  /** `code` is drawn by the driver that carries it out. */
+  /**
+   * `code` is drawn by the driver that carries it out. `message`: the one it was issued for, whose gates
+   * had let it pass.
+   */
   | {
       kind: 'issues'
       step: string
       expiresAt: Instant | null
       zone: string
       observed: Observation[]
+      message?: string
+      gates?: GateFacts
       code?: string
     }
   | { kind: 'calls'; step: string; observed: Observation[]; marks?: CustomerMarks }

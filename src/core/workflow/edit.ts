@@ -2,9 +2,14 @@ import type { Definition } from './definition.ts'
 import { allSteps, stepKeys, withLists, type ListRef, type Place } from './lists.ts'
 import { isFork, type Arm, type SplitBranch, type Step } from './steps.ts'
 
-/** A key that the definition does not use yet: `email-1`, `email-2`, … */
-export function freshKey(definition: Definition, prefix: string): string {
+/** A key that neither the definition uses yet nor is among `others`: `email-1`, `email-2`, … */
+export function freshKey(
+  definition: Definition,
+  prefix: string,
+  others: readonly string[] = [],
+): string {
   const used = new Set([
+    ...others,
     ...stepKeys(definition.steps),
     ...definition.exclusions.map(({ key }) => key),
   ])

@@ -2,10 +2,11 @@ import type { Asked } from '../conditions/compiled.ts'
 import type { Observation } from '../conditions/observation.ts'
 import { zoneOf, type Facts } from '../events/facts.ts'
 import { addDuration } from '../shared/duration.ts'
-import { quietUntil } from '../shared/localTime.ts'
+import { nextLocalTime, quietUntil } from '../shared/localTime.ts'
 import type { Instant } from '../shared/time.ts'
 import type { CompiledExclusion, MessageInstruction, Program } from './compile.ts'
 import type { GateFacts, SkipReason, WaitReason } from './decision.ts'
+import type { LocalHours } from './runState.ts'
 import type { EmailStep, MessageStep, SmsStep } from './steps.ts'
 
 /** An exclusion that holds, with what it saw and what those before it saw. */
@@ -37,6 +38,8 @@ export interface GatedRun {
   since: Instant
   skipNext: boolean
   skipBefore: Instant | null
+  /** The hours that its own wait permits. */
+  hours: LocalHours | null
 }
 
 /** The first exclusion (of one effect, if given) that holds, in the order they are listed. */
@@ -76,7 +79,8 @@ export function gatesFor(
   if (reason) return { kind: 'skip', reason, before }
   const gates = gateFacts(message.step, facts)
   const observed = [...before, ...own]
-  const refusal = message.step.kind === 'note' ? null : customerGates(message.step, gates, facts)
+  const refusal =
+    message.step.kind === 'note' ? null : customerGates(message.step, gates, facts, run.hours)
   if (refusal === null) return { kind: 'pass', observed, gates }
   if (refusal.kind === 'skip') return { ...refusal, before: observed, gates }
   const { until, reason: why } = refusal
@@ -138,6 +142,7 @@ export function customerGates(
   step: EmailStep | SmsStep,
   gates: GateFacts,
   { now, shop }: Pick<Facts, 'now' | 'shop'>,
+  hours: LocalHours | null,
 ): Refusal | null {
   const skip = (reason: SkipReason): Refusal => ({ kind: 'skip', reason })
   const { suppressed, consent } = gates
@@ -149,7 +154,25 @@ export function customerGates(
   }
   if (marketing && consent !== true) return skip({ code: 'noConsent', known: consent !== null })
   if (gates.sentBefore) return skip({ code: 'alreadySent' })
-  return marketing ? hoursGates(step, gates, { now, shop }) : null
+  if (!marketing) return null
+  const refusal = hoursGates(step, gates, { now, shop })
+  if (refusal?.kind !== 'hold' || hours === null) return refusal
+  return { ...refusal, until: permittedFrom(refusal.until, hours, gates.zone, shop.quietHours) }
+}
+
+/**
+ * The first moment from `until` on that a wait's own hours permit: who asks for 17:00 wants nothing at 08:00
+ * because that is when the gap is over. Hours that are quiet ones would never come; they do not count.
+ */
+function permittedFrom(
+  until: Instant,
+  { at, weekdays }: LocalHours,
+  zone: string,
+  quietHours: Facts['shop']['quietHours'],
+): Instant {
+  const permitted = nextLocalTime(until, at, zone, weekdays)
+  const isQuiet = quietHours !== null && quietUntil(permitted, quietHours, zone) !== null
+  return isQuiet ? until : permitted
 }
 
 function hoursGates(

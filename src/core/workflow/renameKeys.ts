@@ -7,7 +7,7 @@ export type Names = ReadonlyMap<string, string>
 
 /**
  * Gives steps, branches and arms new keys, also where their conditions name one of the messages among
- * them. An experiment that drew by its own key goes on to do so, and so draws anew.
+ * them.
  */
 export function renameKeys(steps: readonly Step[], names: Names): Step[] {
   return steps.map((step) => renamed(step, names))
@@ -35,7 +35,6 @@ function renamed(step: Step, names: Names): Step {
       return {
         ...inner,
         key,
-        draw: inner.draw === step.key ? key : inner.draw,
         arms: inner.arms.map((arm) => ({ ...arm, key: nameOf(arm.key, names) })),
       }
     default:

@@ -1,4 +1,5 @@
 import type { EventType } from '../events/eventTypes.ts'
+import type { TimeOfDay, Weekday } from '../shared/localTime.ts'
 import type { Instant } from '../shared/time.ts'
 import type { Program } from './compile.ts'
 
@@ -24,6 +25,16 @@ export interface RunState {
   skipNext: boolean
   /** Messages whose moment was before this are passed over: chosen when resuming after a pause. */
   skipBefore: Instant | null
+  /** The hours that the wait behind it permits; a message that is held back leaves in them, too. */
+  hours: LocalHours | null
+  /** Coupon steps whose code is issued when the first message that shows it leaves. */
+  owed: readonly string[]
+}
+
+/** A local hour, on permitted weekdays or on any. */
+export interface LocalHours {
+  at: TimeOfDay
+  weekdays?: readonly Weekday[] | undefined
 }
 
 /** A run that is about to take its first step. */
@@ -37,5 +48,7 @@ export function freshRun(program: Program, enteredAt: Instant): RunState {
     awaits: null,
     skipNext: false,
     skipBefore: null,
+    hours: null,
+    owed: [],
   }
 }

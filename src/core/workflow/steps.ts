@@ -108,6 +108,8 @@ const emailSchema = z.strictObject({
   replyTo: address.optional(),
   /** Further addresses that get a copy at the same time. */
   copies: z.array(address).max(10).optional(),
+  /** Customers see who gets a copy; left out: they do not. */
+  copiesShown: z.boolean().optional(),
   /** Groups of the shop's staff that get a copy too. */
   groups,
   subject: z.string().max(300),

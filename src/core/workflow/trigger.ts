@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { conditionSchema } from '../conditions/condition.ts'
-import { findField } from '../conditions/fields.ts'
+import { findField, type Field } from '../conditions/fields.ts'
 import {
   EVENT_TYPE_NAMES,
   entityOf,
@@ -68,6 +68,23 @@ export function subjectOf(trigger: Trigger): SubjectKind {
 export function isPerLine(trigger: Trigger): boolean {
   if (trigger.kind === 'event') return trigger.per === 'line' && entityOf(trigger.event) === 'order'
   return trigger.kind === 'date' && findField(trigger.field)?.about === 'line'
+}
+
+/** What is told of a product where no line of an order stands behind it. */
+const TOLD_OF_PRODUCTS: Readonly<Record<string, readonly string[]>> = {
+  subscription: ['line.product', 'line.title', 'line.collection'],
+  review: ['line.product', 'line.title', 'line.collection'],
+  customer: ['line.product', 'line.title', 'line.collection', 'line.tags'],
+}
+
+/**
+ * True when a field can be known in runs of the trigger: of what a subscription or a review is about,
+ * nobody is ever told a quantity, a price or a booked date.
+ */
+export function canKnow(trigger: Trigger, { about, key }: Pick<Field, 'about' | 'key'>): boolean {
+  if (!canFill(trigger, about)) return false
+  if (about !== 'line' || isPerLine(trigger)) return true
+  return TOLD_OF_PRODUCTS[subjectOf(trigger)]?.includes(key) ?? true
 }
 
 /** True when a condition on the field of an entity can have a value in runs of the trigger. */

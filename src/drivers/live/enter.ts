@@ -204,14 +204,16 @@ async function insertRuns(
   }))
   await tx.execute(sql`
     insert into runs (shop_id, id, workflow_id, version, customer_id, subject_id, line, occasion,
-      entered_at, status, step, since, due_at, parked_until, awaits, skip_next, outcome)
+      entered_at, status, step, since, due_at, parked_until, awaits, skip_next, hours, owed,
+      outcome)
     overriding system value
     select ${shopId}, r.id, r."workflowId", r.version, r."customerId", r."subjectId", r.line,
       r.occasion, r."enteredAt", r.status, r.step, r.since, r."dueAt", r."dueAt", r.awaits,
-      r."skipNext", r.outcome
+      r."skipNext", r.hours, r.owed, r.outcome
     from jsonb_to_recordset(${recordsOf(records)}) as r(id bigint, "workflowId" text, version int,
       "customerId" text, "subjectId" text, line int, occasion text, "enteredAt" bigint, status text,
-      step text, since bigint, "dueAt" bigint, awaits text, "skipNext" boolean, outcome text)`)
+      step text, since bigint, "dueAt" bigint, awaits text, "skipNext" boolean,
+      hours jsonb, owed jsonb, outcome text)`)
   return ids
 }
 

@@ -79,12 +79,12 @@ async function queueMessages(
   if (records.length === 0) return
   await db.execute(sql`
     insert into messages (shop_id, run_id, workflow_id, version, step, customer_id, channel,
-      marketing, marks, status, message_id, decided_at)
+      marketing, marks, hours, status, message_id, decided_at)
     select ${shop.id}, m."runId", m."workflowId", m.version, m.step, m."customerId", m.channel,
-      m.marketing, m.marks, 'queued', m."messageId", ${at}
+      m.marketing, m.marks, m.hours, 'queued', m."messageId", ${at}
     from jsonb_to_recordset(${recordsOf(records)}) as m(position int, "runId" bigint,
       "workflowId" text, version int, step text, "customerId" text, channel text,
-      marketing boolean, marks jsonb, "messageId" text)
+      marketing boolean, marks jsonb, hours jsonb, "messageId" text)
     order by m.position
     on conflict (shop_id, run_id, step) do nothing`)
   await addJobs(db, sendJobs(shop.id, [...new Set(records.map(({ runId }) => runId))]))
@@ -108,6 +108,7 @@ function queuedMessage(shop: Shop, row: DecidedRow, position: number) {
       channel: step.kind,
       marketing: 'purpose' in step && step.purpose === 'marketing',
       marks: entry.marks ?? null,
+      hours: entry.kind === 'sends' ? (entry.hours ?? null) : null,
       messageId: messageId(shop, runId, entry.step),
     },
   ]

@@ -42,7 +42,7 @@ const LANE_BATCHES = 4
 export const RUN_COLUMNS = sql.raw(`id, workflow_id as "workflowId", version,
   customer_id as "customerId", subject_id as "subjectId", line, occasion,
   entered_at as "enteredAt", status, step, since, parked_until as "dueAt", awaits,
-  skip_next as "skipNext", skip_before as "skipBefore", moved`)
+  skip_next as "skipNext", skip_before as "skipBefore", hours, owed, moved`)
 
 /**
  * Takes the runs of a shop that are due, at most a batch, and moves each as far as it goes. State,
@@ -181,13 +181,17 @@ async function recordMoves(
     dueAt: next.dueAt,
     awaits: next.awaits,
     skipNext: next.skipNext,
+    hours: next.hours,
+    owed: next.owed,
     outcome,
   }))
   await tx.execute(sql`
     update runs set status = r.status, step = r.step, since = r.since, due_at = r."dueAt",
-      parked_until = r."dueAt", awaits = r.awaits, skip_next = r."skipNext", outcome = r.outcome
+      parked_until = r."dueAt", awaits = r.awaits, skip_next = r."skipNext",
+      hours = r.hours, owed = r.owed, outcome = r.outcome
     from jsonb_to_recordset(${recordsOf(records)}) as r(id bigint, status text, step text,
-      since bigint, "dueAt" bigint, awaits text, "skipNext" boolean, outcome text)
+      since bigint, "dueAt" bigint, awaits text, "skipNext" boolean,
+      hours jsonb, owed jsonb, outcome text)
     where runs.shop_id = ${shop.id} and runs.id = r.id`)
   const rows = moved.flatMap(({ run, program, entries }): DecidedRow[] =>
     entries.map((entry) => ({

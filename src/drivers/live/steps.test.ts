@@ -109,6 +109,22 @@ describe('actions', () => {
     expiresAfter: 'PT24H',
   }
 
+  test('there are as many codes as mails that show one', async () => {
+    const offer = anEmail('offer', { purpose: 'marketing', body: 'Code {{ coupon.code }}' })
+    const again = anEmail('again', { purpose: 'marketing', body: 'Still: {{ coupon.code }}' })
+    await world.publish(aDefinition({ steps: [coupon, offer, wait('w', 'P2D'), again] }))
+    const order = (index: number, emailConsent: boolean | null) =>
+      orderEvent('order.placed', START, { id: `o${index}`, customerId: `c${index}` }, { email: `c${index}@example.org`, emailConsent }) // prettier-ignore
+    await world.post(order(1, true), order(2, null), order(3, true), order(4, false))
+    await world.moveTo(START + 3 * DAY_MS)
+    const { rows } = await world.db.execute(sql`select customer_id from coupons order by 1`)
+    expect(rows).toEqual([{ customer_id: 'c1' }, { customer_id: 'c3' }])
+    const codes = (await world.mails()).map(
+      ({ snippet }) => /C-\w+|BEE-\w+|[A-Z]+-\w+/.exec(snippet)?.[0],
+    )
+    expect(new Set(codes).size).toBe(2)
+    expect(codes).toHaveLength(4)
+  })
   test('a coupon is a code of one’s own, printed in the messages after it', async () => {
     const body = 'Code {{ coupon.code }}, until {{ coupon.expires_on | default: "" }}'
     await world.publish(aDefinition({ steps: [coupon, anEmail('offer', { body })] }))

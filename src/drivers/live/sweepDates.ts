@@ -3,12 +3,16 @@ import { rowsOf, type Database, type Db, type Transaction } from '../../backend/
 import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
 import { findField } from '../../core/conditions/fields.ts'
 import { zoneOf } from '../../core/events/facts.ts'
+import { startOfToday } from '../../core/shared/localTime.ts'
 import { zoneOfPlace } from '../../core/shared/placeZones.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import { dateRange, isStillDue, nextSweep, triggerMoment } from '../../core/workflow/dateTrigger.ts'
+import { compileProgram } from '../../core/workflow/compile.ts'
+import type { Definition } from '../../core/workflow/definition.ts'
+import { considerStart } from '../../core/workflow/start.ts'
 import type { DateTrigger } from '../../core/workflow/trigger.ts'
 import { enterAll, factRequest, lockCustomers, type Candidate } from './enter.ts'
-import { loadFacts } from './facts/index.ts'
+import { loadFacts, type FactSource } from './facts/index.ts'
 import { liveWorkflows, type LiveWorkflow } from './liveWorkflows.ts'
 import type { Programs } from './programs.ts'
 
@@ -62,19 +66,26 @@ interface DateRow extends Record<string, unknown> {
   date: Instant
 }
 
-async function letIn(
+interface Look {
+  workflow: LiveWorkflow
+  trigger: DateTrigger
+  sweptUntil: Instant
+}
+
+async function letIn(tx: Transaction, shop: Shop, now: Instant, look: Look): Promise<void> {
+  const { candidates, source } = await dueDates(tx, shop, now, look)
+  if (candidates.length > 0) await enterAll(tx, shop, now, candidates, source)
+}
+
+/** Everybody whose moment has come since the last look, the earliest first. Locks their customers. */
+async function dueDates(
   tx: Transaction,
   shop: Shop,
   now: Instant,
-  {
-    workflow,
-    trigger,
-    sweptUntil,
-  }: { workflow: LiveWorkflow; trigger: DateTrigger; sweptUntil: Instant },
-): Promise<void> {
+  { workflow, trigger, sweptUntil }: Look,
+): Promise<{ candidates: Candidate[]; source: FactSource }> {
   const { from, to } = dateRange(trigger, sweptUntil, now)
   const rows = await rowsOf<DateRow>(tx, datesBetween(trigger.field, shop.id, from, to))
-  if (rows.length === 0) return
   const near = rows.map((row) => ({ row, candidate: candidateFor(workflow, trigger, row) }))
   await lockCustomers(
     tx,
@@ -87,17 +98,38 @@ async function letIn(
     const zone = trigger.zone === 'shop' ? shop.zone : zoneOf(source.of(factRequest(candidate)))
     const moment = triggerMoment(trigger, row.date, zone)
     const isNew = moment > sweptUntil && moment <= now
-    if (!isNew || !isStillDue(trigger, { date: row.date, moment, now })) return []
+    if (!isNew || !isStillDue(trigger, { date: row.date, moment, now, zone })) return []
     return [{ ...candidate, at: moment }]
   })
   const fresh = await withoutKnown(tx, shop.id, due)
-  await enterAll(
-    tx,
-    shop,
-    now,
-    fresh.toSorted((a, b) => a.at - b.at),
-    source,
-  )
+  return { candidates: fresh.toSorted((a, b) => a.at - b.at), source }
+}
+
+/**
+ * Whose moment has come already today, so that going live now passes over them: how many would have
+ * entered, and the moment of the first of them.
+ */
+export async function passedOverToday(
+  db: Database,
+  shopId: string,
+  workflowId: string,
+  definition: Definition,
+): Promise<{ people: number; firstAt: Instant | null }> {
+  const { trigger } = definition
+  if (trigger.kind !== 'date') return { people: 0, firstAt: null }
+  const shop = await findShop(db, shopId)
+  return db.transaction(async (tx) => {
+    const { now } = await readClock(tx, shopId)
+    const program = compileProgram(definition)
+    const workflow = { id: workflowId, version: 0, program }
+    const sweptUntil = startOfToday(now, shop.zone)
+    const { candidates, source } = await dueDates(tx, shop, now, { workflow, trigger, sweptUntil })
+    const nobody = { lastEnteredAt: null, inProgress: false }
+    const entering = candidates.filter(
+      (one) => considerStart(program, one, source.of(factRequest(one)), nobody).kind === 'entered',
+    )
+    return { people: entering.length, firstAt: entering[0]?.at ?? null }
+  })
 }
 
 function candidateFor(workflow: LiveWorkflow, { field }: DateTrigger, row: DateRow): Candidate {

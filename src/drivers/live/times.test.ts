@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm'
 import { afterEach, beforeEach, describe, expect, test } from 'vitest'
 import { DAY_MS, HOUR_MS, MINUTE_MS } from '../../core/shared/duration.ts'
 import { formatInstant } from '../../core/shared/time.ts'
@@ -9,13 +10,17 @@ import {
   anEmail,
   aSubscription,
   at,
+  beforePayment,
   eventOf,
   on,
   orderEvent,
   START,
   wait,
 } from '../../testing/builders.ts'
-import { makeWorld, type World } from '../../testing/world.ts'
+import { makeWorld, SHOP, type World } from '../../testing/world.ts'
+import { createWorkflow, goLive } from '../../backend/workflows/index.ts'
+import { startOfToday } from '../../core/shared/localTime.ts'
+import { passedOverToday } from './sweepDates.ts'
 
 let world: World
 beforeEach(async () => {
@@ -27,6 +32,23 @@ const kinds = async () => (await world.ledger()).map(({ kind }) => kind)
 const sentAt = async () =>
   (await world.mails()).map(({ subject, date }) => `${formatInstant(date)} ${subject}`)
 const mail = (key: string) => anEmail(key, { subject: key, body: 'Hello' })
+
+test('a message that is held leaves at the hour and weekday of its own wait, and holds its place in the order', async () => {
+  await world.db.execute(
+    sql`update shops set message_gap = 'PT20H', quiet_from = '21:00', quiet_to = '08:00'`,
+  )
+  const ask: Step = { key: 'w', kind: 'wait', for: 'P1D', at: '17:00' }
+  const review = anEmail('review', { purpose: 'marketing', subject: 'review', body: 'Hello' })
+  const news = anEmail('news', { purpose: 'marketing', subject: 'news', body: 'Hello' })
+  await world.publish(aDefinition({ steps: [ask, review] }))
+  await world.publish(aDefinition({ trigger: on('order.fulfilled'), steps: [news] }))
+  await world.post(orderEvent('order.placed', START))
+  await world.moveTo(at('2026-04-15T10:00:00Z'))
+  await world.post(orderEvent('order.fulfilled', at('2026-04-15T10:00:00Z')))
+  await world.moveTo(at('2026-04-18T10:00:00Z'))
+  // The gap is over at seven of the next morning; it was set to five in the afternoon.
+  expect(await sentAt()).toEqual(['2026-04-15T10:00:00Z news', '2026-04-16T16:00:00Z review'])
+})
 
 describe('waits', () => {
   test('until a local hour on a weekday, where the recipient lives', async () => {
@@ -221,6 +243,39 @@ describe('date triggers', () => {
       '2026-04-24T08:00:00Z reminder',
       '2026-05-05T08:00:00Z reminder',
     ])
+  })
+
+  test('on the day itself, at an hour later than the date’s own: it goes, and is made up for until the day is over', async () => {
+    const publish = () =>
+      world.publish(aDefinition({ trigger: beforePayment({ days: 0 }), steps: [mail('today')] }))
+    await publish()
+    const midnight = at('2026-04-15T23:00:00Z')
+    const pays = (id: string, nextPaymentAt: number) =>
+      eventOf('subscription.created', START, { subscription: aSubscription({ id, customerId: id, nextPaymentAt: formatInstant(nextPaymentAt) }), customer: { id, email: `${id}@example.org` } }) // prettier-ignore
+    await world.post(pays('a', midnight), pays('b', midnight + 2 * DAY_MS), pays('c', midnight + 5 * DAY_MS)) // prettier-ignore
+    await world.moveTo(at('2026-04-16T12:00:00Z'))
+    expect(await sentAt()).toEqual(['2026-04-16T08:00:00Z today'])
+    // Nobody is at work at nine of the 18th, but before its end somebody is.
+    await world.jumpTo(at('2026-04-18T20:00:00Z'))
+    await world.settle()
+    expect(await world.mails()).toHaveLength(2)
+    // Of the 21st nobody hears on the 22nd.
+    await world.jumpTo(at('2026-04-22T07:00:00Z'))
+    await world.settle()
+    expect(await world.mails()).toHaveLength(2)
+  })
+
+  test('going live after the hour of the day says whom it passes over, and can let them in', async () => {
+    const definition = aDefinition({ trigger: beforePayment({ days: 1 }), steps: [mail('soon')] })
+    const id = await createWorkflow(world.db, SHOP, definition)
+    const subscription = aSubscription({ nextPaymentAt: formatInstant(START + DAY_MS) })
+    await world.post(eventOf('subscription.created', START, { subscription, customer: { id: 'c1', email: 'ines@example.org' } })) // prettier-ignore
+    expect(await passedOverToday(world.db, SHOP, id, definition)).toEqual({ people: 1, firstAt: at('2026-04-14T08:00:00Z') }) // prettier-ignore
+    await goLive(world.db, SHOP, id, 0, 'tester', { datesFrom: startOfToday(START, 'Europe/Lisbon') }) // prettier-ignore
+    await world.settle()
+    expect(await sentAt()).toEqual([`${formatInstant(START)} soon`])
+    // Whoever has been let in is passed over no more.
+    expect(await passedOverToday(world.db, SHOP, id, definition)).toMatchObject({ people: 0 })
   })
 
   test('what was missed is made up for while the date has not passed; a moment before going live is not', async () => {

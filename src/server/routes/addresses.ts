@@ -34,8 +34,9 @@ export function addressRoutes(
     '/api/addresses',
     { schema: { response: { 200: addressBookResponse } } },
     async ({ user }) => {
-      const { senders, groups } = await addressBook(db, user.shopId)
+      const { senders, groups, postalAddress } = await addressBook(db, user.shopId)
       return {
+        postalAddress,
         senders: [...senders],
         groups: groups.map((group) => ({ ...group, addresses: [...group.addresses] })),
       }

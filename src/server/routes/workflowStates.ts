@@ -1,6 +1,8 @@
 import { z } from 'zod'
+import { findShop, readClock } from '../../backend/shop/index.ts'
 import {
   deleteDraft,
+  findWorkflow,
   goLive,
   overdueIn,
   pauseWorkflow,
@@ -14,15 +16,18 @@ import {
   goLiveBody,
   moveResponse,
   overdueResponse,
+  passedOverResponse,
   resumeBody,
   retireBody,
   retireResponse,
   saveDraftBody,
   saveDraftResponse,
 } from '../../contract/workflows.ts'
+import { startOfToday } from '../../core/shared/localTime.ts'
 import { enterByHand } from '../../drivers/live/enterByHand.ts'
 import { moveToLiveVersion } from '../../drivers/live/moveVersions.ts'
 import { Programs } from '../../drivers/live/programs.ts'
+import { passedOverToday } from '../../drivers/live/sweepDates.ts'
 import { DOCUMENT_BODY_BYTES } from '../bodies.ts'
 import type { App, ServerContext } from '../context.ts'
 import { requireMarketer } from '../guards.ts'
@@ -50,9 +55,21 @@ export function workflowStateRoutes(app: App, { db }: ServerContext): void {
   app.post(
     '/api/workflows/:id/go-live',
     { schema: { params, body: goLiveBody, response: { 200: published } }, ...marketer },
-    async ({ user, params: { id }, body }) => ({
-      version: await goLive(db, user.shopId, id, body.revision, user.userId),
-    }),
+    async ({ user: { shopId, userId }, params: { id }, body: { revision, includeToday } }) => {
+      const { zone } = await findShop(db, shopId)
+      const { now } = await readClock(db, shopId)
+      const datesFrom = includeToday ? startOfToday(now, zone) : undefined
+      return { version: await goLive(db, shopId, id, revision, userId, { datesFrom }) }
+    },
+  )
+
+  app.get(
+    '/api/workflows/:id/passed-over',
+    { schema: { params, response: { 200: passedOverResponse } } },
+    async ({ user: { shopId }, params: { id } }) => {
+      const { workflow } = await findWorkflow(db, shopId, id)
+      return passedOverToday(db, shopId, id, workflow.draft)
+    },
   )
 
   app.post(

@@ -89,11 +89,17 @@ const leaf: fc.Arbitrary<Shape> = fc.oneof(
         purpose: fc.constantFrom('transactional' as const, 'marketing' as const),
         onlyIf: fc.option(condition, { nil: undefined, freq: 3 }),
         onGap: fc.constantFrom(undefined, 'skip' as const),
+        body: fc.constantFrom(undefined, 'Code: {{ coupon.code | default: "none" }}'),
       })
       .map(
-        ({ purpose, onlyIf, onGap }): Shape =>
+        ({ purpose, onlyIf, onGap, body }): Shape =>
           (key) =>
-            anEmail(key(), { purpose, ...(onlyIf && { onlyIf }), ...(onGap && { onGap }) }),
+            anEmail(key(), {
+              purpose,
+              ...(onlyIf && { onlyIf }),
+              ...(onGap && { onGap }),
+              ...(body !== undefined && { body }),
+            }),
       ),
   },
   {

@@ -38,6 +38,10 @@ interface Run {
   /** What the next wait counts from. */
   since: Instant
   skipNext: boolean
+  /** The hour and days the last wait asks for. */
+  hours: { at: string; weekdays: readonly number[] | undefined } | null
+  /** Coupons that are to be issued with the first message that shows them. */
+  owed: string[]
   ended: boolean
   sent: Set<string>
   pause: Pause
@@ -45,6 +49,14 @@ interface Run {
 }
 
 const CONSENT: boolean = true
+
+const isShown = (step: MessageStep): boolean => step.body.includes('coupon.code')
+
+function listsIn(step: Step): Step[][] {
+  if (step.kind === 'split') return [...step.branches.map(({ steps }) => steps), step.otherwise]
+  if (step.kind === 'experiment') return step.arms.map(({ steps }) => steps)
+  return step.kind === 'waitFor' ? [step.came, step.otherwise] : []
+}
 
 class Naive {
   readonly traces: Trace[] = []
@@ -127,6 +139,8 @@ class Naive {
       enteredAt: at,
       since: at,
       skipNext: false,
+      hours: null,
+      owed: [],
       ended: false,
       sent: new Set<string>(),
       pause: { until: Infinity, news: null },
@@ -176,6 +190,7 @@ class Naive {
     switch (step.kind) {
       case 'wait':
         run.since = yield* this.sleep(this.waitEnd(step, run))
+        run.hours = step.at === undefined ? null : { at: step.at, weekdays: step.weekdays }
         return 'goesOn'
       case 'until':
         return yield* this.untilDate(step, run)
@@ -197,6 +212,10 @@ class Naive {
         this.say(`marks ${step.key}`)
         return 'goesOn'
       case 'coupon':
+        if (this.isShownAfter(step.key)) {
+          run.owed.push(step.key)
+          return 'goesOn'
+        }
         if (this.left(step.key, run)) return 'ended'
         if (this.skippedByExclusion(step.key, run)) return 'goesOn'
         this.say(`issues ${step.key}`)
@@ -242,6 +261,7 @@ class Naive {
         continue
       }
       const isNow = moment === this.now || (waited !== null && waited <= this.now)
+      run.hours = null
       if (moment !== null && isNow) {
         run.since = moment
         return 'goesOn'
@@ -272,11 +292,13 @@ class Naive {
       if (found) {
         this.say(`came ${step.key} yes`)
         run.since = Math.max(run.since, found.at)
+        run.hours = null
         return yield* this.walk(step.came, run)
       }
       if (limit <= this.now) {
         this.say(`came ${step.key} no`)
         run.since = limit
+        run.hours = null
         return yield* this.walk(step.otherwise, run)
       }
       yield { until: limit, news: step.event }
@@ -288,7 +310,7 @@ class Naive {
       if (this.left(step.key, run)) return 'ended'
       const verdict = this.gate(step, run)
       if (typeof verdict === 'number') {
-        yield { until: verdict, news: null }
+        yield { until: this.permitted(verdict, run), news: null }
         continue
       }
       if (verdict === 'exclusion' || verdict === 'datePast') {
@@ -296,6 +318,10 @@ class Naive {
         if (verdict === 'exclusion') run.since = this.now
         run.skipNext = false
         return 'goesOn'
+      }
+      if (verdict === 'open' && run.owed.length > 0 && isShown(step)) {
+        this.say(`issues ${run.owed.at(-1)}`)
+        run.owed = []
       }
       this.say(verdict === 'open' ? `sends ${step.key}` : `skipped ${step.key} ${verdict}`)
       if (verdict === 'open') {
@@ -323,13 +349,54 @@ class Naive {
     return this.quietEnd() ?? 'open'
   }
 
-  quietEnd(): Instant | null {
+  /** A message that is held leaves at an hour of its own wait, unless that is a quiet one. */
+  permitted(until: Instant, { hours }: Run): Instant {
+    if (!hours) return until
+    const then = nextTime(until, hours.at, hours.weekdays as number[] | undefined)
+    return this.quietEnd(then) === null ? then : until
+  }
+
+  /** Tries every way on from a coupon step to see whether a message that shows the code can come. */
+  isShownAfter(key: string): boolean {
+    let isBehind = false
+    const closes = (steps: readonly Step[]): 'shown' | 'closed' | 'open' => {
+      for (const step of steps) {
+        if (isBehind && step.kind === 'email' && isShown(step)) return 'shown'
+        if (isBehind && step.kind === 'end') return 'closed'
+        const inner = listsIn(step)
+        if (inner.length === 0) {
+          if (step.key === key) isBehind = true
+          continue
+        }
+        const wasBehind = isBehind
+        const outcomes = inner.map((list) => {
+          const before = isBehind
+          const outcome = closes(list)
+          const found = isBehind && !before
+          isBehind = wasBehind
+          return { outcome, found }
+        })
+        if (outcomes.some(({ outcome }) => outcome === 'shown')) return 'shown'
+        const own = outcomes.find(({ found }) => found)
+        if (own) {
+          if (own.outcome === 'closed') return 'closed'
+          isBehind = true
+        } else if (wasBehind && outcomes.every(({ outcome }) => outcome === 'closed')) {
+          return 'closed'
+        }
+      }
+      return 'open'
+    }
+    return closes(this.definition.steps) === 'shown'
+  }
+
+  quietEnd(at = this.now): Instant | null {
     const { quietHours } = this.rules
     if (!quietHours) return null
-    const local = DateTime.fromMillis(this.now, { zone: ZONE }).toFormat('HH:mm')
+    const local = DateTime.fromMillis(at, { zone: ZONE }).toFormat('HH:mm')
     // The model's quiet hours go over midnight.
     const isQuiet = local >= quietHours.from || local < quietHours.to
-    return isQuiet ? nextTime(this.now, quietHours.to, undefined) : null
+    return isQuiet ? nextTime(at, quietHours.to, undefined) : null
   }
 
   left(key: string, run: Run): boolean {
@@ -396,7 +463,7 @@ class Naive {
   isIn(window: Window, at: Instant, run: Run): boolean {
     if (at > this.now) return false
     if (window.kind === 'sinceEntry') return at > run.enteredAt
-    return window.kind === 'lastDays' ? at > this.now - window.days * DAY_MS : true
+    return window.kind === 'lastDays' ? at >= this.now - window.days * DAY_MS : true
   }
 
   fieldHolds(condition: Extract<Condition, { kind: 'field' }>, run: Run): boolean {
@@ -417,7 +484,7 @@ class Naive {
         const placed = this.past.find(
           ({ type, order }) => type === 'order.placed' && order === run.order,
         )
-        return placed !== undefined && placed.at > this.now - Number(condition.value) * DAY_MS
+        return placed !== undefined && placed.at >= this.now - Number(condition.value) * DAY_MS
       }
       case 'line.collection': {
         const line = run.line === null ? undefined : ORDERS[run.order].lines[run.line]

@@ -61,10 +61,14 @@ type Seen = Map<CompiledCondition, Observation[]>
 /** Which observations of an entry belong to which condition: they stand in the order of asking. */
 function observationsOf(program: Program, decision: Decision): Seen {
   const exclusions = program.exclusions.map(({ when }) => when)
-  const instruction =
-    'step' in decision && decision.step !== null
-      ? program.instructions.get(decision.step)
-      : undefined
+  // A code is issued by the message that shows it.
+  const at =
+    decision.kind === 'issues' && decision.message !== undefined
+      ? decision.message
+      : 'step' in decision
+        ? decision.step
+        : null
+  const instruction = at === null ? undefined : program.instructions.get(at)
   const own = instruction?.kind === 'message' && instruction.onlyIf ? [instruction.onlyIf] : []
   switch (decision.kind) {
     case 'tookBranch':
@@ -74,6 +78,7 @@ function observationsOf(program: Program, decision: Decision): Seen {
     case 'sends':
       return dealt([...exclusions, ...own], decision.observed)
     case 'issues':
+      return dealt([...exclusions, ...own], decision.observed)
     case 'calls':
       return dealt(exclusions, decision.observed)
     case 'left':

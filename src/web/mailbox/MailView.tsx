@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { useState, type ReactNode } from 'react'
+import { Fragment, useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import { mailResponse, type MailResponse } from '../../contract/activity.ts'
 import { getJson } from '../ui/api.ts'
@@ -20,7 +20,7 @@ export function MailView({ id }: { id: string }): ReactNode {
   if (mail.error) return <Problem error={mail.error} />
   if (!mail.data) return <Loading what="the mail" />
   if (mail.data.kind === 'text') return <OnPhone message={mail.data} />
-  const { subject, from, to, date, runId, html } = mail.data
+  const { subject, from, date, runId, html } = mail.data
   const part = chosen === 'html' && html === null ? 'text' : chosen
   const parts = (Object.keys(PARTS) as Part[]).filter((one) => one !== 'html' || html !== null)
   return (
@@ -29,12 +29,12 @@ export function MailView({ id }: { id: string }): ReactNode {
       <dl className="mt-1 mb-3 grid grid-cols-[auto_1fr] gap-x-3 [&_dt]:text-secondary">
         <dt>From</dt>
         <dd>{from}</dd>
-        <dt>To</dt>
-        <dd>{to}</dd>
+        <Head mail={mail.data} />
         <dt>Date</dt>
         <dd>
           <Time at={date} full />
         </dd>
+        <Attached mail={mail.data} />
       </dl>
       <div className="mb-3 flex flex-wrap items-center gap-1">
         <div role="group" aria-label="Part" className="flex gap-1">
@@ -57,6 +57,54 @@ export function MailView({ id }: { id: string }): ReactNode {
       </div>
       <PartView part={part} mail={mail.data} />
     </article>
+  )
+}
+
+/** What its recipients read of each other, and who got it unseen. */
+function Head({
+  mail: { headers, to, cc, replyTo, deliveredTo },
+}: {
+  mail: MailResponse
+}): ReactNode {
+  const named = headers.find(({ name }) => name.toLowerCase() === 'to')?.value ?? to
+  const lines = [
+    ['To', named],
+    ['Copies', cc],
+    ['Answers to', replyTo],
+  ] as const
+  const seen = `${named} ${cc ?? ''}`.toLowerCase()
+  const unseen = deliveredTo.filter((one) => !seen.includes(one.toLowerCase()))
+  return (
+    <>
+      {lines.map(([label, value]) =>
+        value === null ? null : (
+          <Fragment key={label}>
+            <dt>{label}</dt>
+            <dd>{value}</dd>
+          </Fragment>
+        ),
+      )}
+      {unseen.length > 0 && (
+        <>
+          <dt>Blind copies</dt>
+          <dd>{unseen.join(', ')}</dd>
+        </>
+      )}
+    </>
+  )
+}
+
+function Attached({ mail: { attachments } }: { mail: MailResponse }): ReactNode {
+  if (attachments.length === 0) return null
+  return (
+    <>
+      <dt>Files</dt>
+      <dd>
+        {attachments
+          .map(({ name, type, bytes }) => `${name} (${type}, ${Math.ceil(bytes / 1024)} kB)`)
+          .join(', ')}
+      </dd>
+    </>
   )
 }
 

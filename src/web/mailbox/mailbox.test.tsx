@@ -25,6 +25,10 @@ const mail = (id: number, over: Partial<MailResponse> = {}): MailResponse => {
       { name: 'Message-ID', value: '<9@combwright.example>' },
       { name: 'List-Unsubscribe', value: '<https://combwright.example/u/1>' },
     ],
+    cc: null,
+    replyTo: null,
+    deliveredTo: ['edith@example.org'],
+    attachments: [],
     runId: 7,
     ...over,
   }

@@ -33,7 +33,7 @@ async function open(answers: Answers = {}, role: 'marketer' | 'staff' = 'markete
   const asked = show(
     <SettingsPage />,
     {
-      '/api/addresses': { senders: [], groups: [] },
+      '/api/addresses': { senders: [], groups: [], postalAddress: 'Sintra' },
       '/api/notices': [NOTICE],
       '/api/keys': [KEY],
       '/api/shop-rules': { ...RULES, hookSecret: null },

@@ -12,6 +12,7 @@ import { show, type Answers } from './screen.tsx'
 export const SENDER = { name: 'Combwright', address: 'hello@combwright.example' }
 export const ANSWERS = {
   '/api/addresses': {
+    postalAddress: 'Rua das Colmeias 12, Sintra',
     senders: [
       { ...SENDER, verified: true },
       { name: 'Maren', address: 'maren@combwright.example', verified: true },

@@ -21,6 +21,7 @@ const ANSWERS = {
     },
   ],
   '/api/addresses': {
+    postalAddress: 'Rua das Colmeias 12, Sintra',
     senders: [{ name: 'Maren', address: 'maren@combwright.example', verified: true }],
     groups: [],
   },

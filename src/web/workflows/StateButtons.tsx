@@ -5,14 +5,16 @@ import { z } from 'zod'
 import {
   moveResponse,
   overdueResponse,
+  passedOverResponse,
   type WorkflowNumbersResponse,
   type WorkflowResponse,
 } from '../../contract/workflows.ts'
 import { sameDocument } from '../../core/shared/sameDocument.ts'
-import { plural } from '../../core/words/quantities.ts'
+import { hourWords, plural } from '../../core/words/quantities.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { getJson, send, sendJson } from '../ui/api.ts'
 import { ConfirmButton } from '../ui/ConfirmButton.tsx'
+import { useShop } from '../ui/shop.tsx'
 import { ProblemList } from '../ui/states.tsx'
 import type { DraftActions } from './useDraft.ts'
 import { useRefresh } from './useRefresh.ts'
@@ -40,22 +42,42 @@ export function StateButtons({ workflow, definition, flush, numbers }: Props): R
       {state !== 'draft' && <MovePeople id={id} older={older} isPaused={state === 'paused'} />}
       {state === 'live' && <Pause id={id} people={people} />}
       {state === 'paused' && <Resume id={id} people={people} older={older} />}
-      <GoLive workflow={workflow} flush={flush} changed={changed} />
+      <GoLive
+        workflow={workflow}
+        flush={flush}
+        changed={changed}
+        isByDate={definition.trigger.kind === 'date'}
+      />
     </>
   )
 }
 
+interface GoLiveProps extends Pick<Props, 'workflow' | 'flush'> {
+  changed: boolean
+  /** It starts by a date, whose moment of today may have passed. */
+  isByDate: boolean
+}
+
 function GoLive({
-  workflow: { id, state },
+  workflow: { id, state, draftRevision },
   flush,
   changed,
-}: Pick<Props, 'workflow' | 'flush'> & { changed: boolean }): ReactNode {
+  isByDate,
+}: GoLiveProps): ReactNode {
   const refresh = useRefresh(id)
+  const [includeToday, setIncludeToday] = useState(false)
+  const canGo = changed || state === 'draft'
+  const passed = useQuery({
+    queryKey: ['passed-over', id, draftRevision],
+    queryFn: ({ signal }) =>
+      getJson(`/api/workflows/${id}/passed-over`, passedOverResponse, signal),
+    enabled: isByDate && canGo && state !== 'paused',
+  })
   const goLive = useMutation({
     mutationFn: async () => {
       const revision = await flush()
       const answer = z.object({ version: z.int() })
-      return sendJson('POST', `/api/workflows/${id}/go-live`, answer, { revision })
+      return sendJson('POST', `/api/workflows/${id}/go-live`, answer, { revision, includeToday })
     },
     onSuccess: async ({ version }) => {
       toast.success(
@@ -68,14 +90,51 @@ function GoLive({
     onError: (error) => toast.error(error.message, { description: <ProblemList error={error} /> }),
   })
   return (
-    <button
-      type="button"
-      className="btn btn-primary btn-sm"
-      disabled={goLive.isPending || (!changed && state !== 'draft')}
-      onClick={() => goLive.mutate()}
-    >
-      {state === 'draft' ? 'Go live' : 'Publish changes'}
-    </button>
+    <>
+      {passed.data && passed.data.people > 0 && passed.data.firstAt !== null && (
+        <PassedOver
+          people={passed.data.people}
+          firstAt={passed.data.firstAt}
+          includeToday={includeToday}
+          onChange={setIncludeToday}
+        />
+      )}
+      <button
+        type="button"
+        className="btn btn-primary btn-sm"
+        disabled={goLive.isPending || !canGo}
+        onClick={() => goLive.mutate()}
+      >
+        {state === 'draft' ? 'Go live' : 'Publish changes'}
+      </button>
+    </>
+  )
+}
+
+interface PassedOverProps {
+  people: number
+  firstAt: number
+  includeToday: boolean
+  onChange: (includeToday: boolean) => void
+}
+
+/** Those whose moment was earlier today, and the choice to let them in all the same. */
+function PassedOver({ people, firstAt, includeToday, onChange }: PassedOverProps): ReactNode {
+  const { zone } = useShop()
+  return (
+    <label className="flex items-center gap-2 text-xs">
+      {people === 1 ? 'For one person' : `For ${people} people`} it was time at{' '}
+      {hourWords(firstAt, zone)} today:
+      <select
+        className="select select-sm w-auto"
+        aria-label="What becomes of those whose moment was earlier today"
+        value={includeToday ? 'in' : 'over'}
+        onChange={(event) => onChange(event.target.value === 'in')}
+      >
+        <option value="over">pass over them</option>
+        <option value="in">let them in as well</option>
+      </select>
+    </label>
   )
 }
 

@@ -10,6 +10,7 @@ import type { Definition } from '../../core/workflow/definition.ts'
 import { send, sendJson } from '../ui/api.ts'
 import { ConfirmButton } from '../ui/ConfirmButton.tsx'
 import { DuplicateForProduct } from './DuplicateForProduct.tsx'
+import { madeAfter } from './newSteps.ts'
 import { PutIn } from './PutIn.tsx'
 import { useRefresh } from './useRefresh.ts'
 import { useNumbers } from './useWorkflow.ts'
@@ -28,7 +29,9 @@ export function WholeWorkflow({
   const onError = (error: Error) => toast.error(error.message)
   const copy = useMutation({
     mutationFn: (document: Definition) =>
-      sendJson('POST', '/api/workflows', z.object({ id: z.string() }), { definition: document }),
+      sendJson('POST', '/api/workflows', z.object({ id: z.string() }), {
+        definition: madeAfter(document),
+      }),
     onSuccess: ({ id }) => navigate(`/workflows/${id}`),
     onError,
   })

@@ -1,6 +1,7 @@
 import type { Condition } from '../../core/conditions/condition.ts'
 import type { EventType } from '../../core/events/eventTypes.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
+import { withOwnDraws } from '../../core/workflow/draws.ts'
 import { freshKey } from '../../core/workflow/edit.ts'
 import type { Arm, SplitBranch, Step, StepKind } from '../../core/workflow/steps.ts'
 import { subjectOf } from '../../core/workflow/trigger.ts'
@@ -51,14 +52,14 @@ export function newStep(definition: Definition, kind: StepKind, sender: Sender):
         otherwise: [],
       }
     case 'split':
-      return { key, kind, branches: [newBranch(definition, 1)], otherwise: [] }
+      return { key, kind, branches: [newBranch(definition, [])], otherwise: [] }
     case 'experiment':
       return {
         key,
         kind,
         name: 'New experiment',
-        draw: key,
-        arms: [newArm(definition, 1), newArm(definition, 2)],
+        draw: newDraw(),
+        arms: newArms(definition),
       }
     default:
       return newAction(key, kind)
@@ -121,36 +122,72 @@ function firstUntil({ trigger }: Definition): Extract<Step, { kind: 'until' }>['
   return { kind: 'field', field, offset: { direction: 'before', duration: 'P2D' }, at: '09:00' }
 }
 
-const ORDINALS = ['First', 'Second', 'Third', 'Fourth', 'Fifth', 'Sixth'] as const
-
-/** A new branch for the nth path of a split: by the number of orders, the split made most often. */
-export function newBranch(definition: Definition, position: number): SplitBranch {
-  return {
-    key: freshKey(definition, 'branch'),
-    name: `${ORDINALS[position - 1] ?? `${position}th`} order`,
-    when: ordersEver(position),
-    steps: [],
-  }
+/** A name for an experiment's lottery that no other experiment has. */
+export function newDraw(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(6))
+  return `draw-${[...bytes].map((byte) => byte.toString(16).padStart(2, '0')).join('')}`
 }
 
-/** A new arm for the nth place in an experiment. */
-export function newArm(definition: Definition, position: number): Arm {
-  const letter = String.fromCharCode(64 + position)
+const ORDINALS = ['First', 'Second', 'Third', 'Fourth', 'Fifth', 'Sixth']
+const ORDERS = ORDINALS.map((ordinal, index) => ({
+  name: `${ordinal} order`,
+  when: ordersEver({ op: 'exactly', times: index + 1 }),
+}))
+/** What tells people apart who have not ordered by what they are in the workflow for. */
+const BUYERS = [
+  { name: 'Never ordered', when: ordersEver({ op: 'exactly', times: 0 }) },
+  { name: 'Ordered once', when: ordersEver({ op: 'exactly', times: 1 }) },
+]
+
+/** A new path of a split beside those there are: by the number of orders, the split made most often. */
+export function newBranch(
+  definition: Definition,
+  beside: readonly Pick<SplitBranch, 'name'>[],
+): SplitBranch {
+  const { trigger } = definition
+  const choices = subjectOf(trigger) === 'order' ? ORDERS : BUYERS
+  const free = choices.find(({ name }) => isFree(name, beside))
+  const key = freshKey(definition, 'branch')
+  if (free) return { key, ...free, steps: [] }
+  const times = beside.length + 1
+  const name = freeName((number) => `Path ${number}`, beside)
+  return { key, name, when: ordersEver({ op: 'exactly', times }), steps: [] }
+}
+
+/** A new arm of an experiment beside those there are. */
+export function newArm(definition: Definition, beside: readonly Pick<Arm, 'key' | 'name'>[]): Arm {
+  const others = beside.map(({ key }) => key)
   return {
-    key: `${freshKey(definition, 'arm')}${letter.toLowerCase()}`,
-    name: `Arm ${letter}`,
+    key: freshKey(definition, 'arm', others),
+    name: freeName((number) => `Arm ${String.fromCharCode(64 + number)}`, beside),
     weight: 50,
     steps: [],
   }
 }
 
-const ordersEver = (times: number): Condition => ({
-  kind: 'history',
-  event: 'order.placed',
-  about: 'customer',
-  count: { op: 'exactly', times },
-  window: { kind: 'ever' },
-})
+function newArms(definition: Definition): Arm[] {
+  const first = newArm(definition, [])
+  return [first, newArm(definition, [first])]
+}
+
+const isFree = (name: string, beside: readonly { name: string }[]): boolean =>
+  !beside.some((other) => other.name.trim().toLowerCase() === name.toLowerCase())
+
+function freeName(named: (number: number) => string, beside: readonly { name: string }[]): string {
+  let number = 1
+  while (!isFree(named(number), beside)) number += 1
+  return named(number)
+}
+
+function ordersEver(count: Extract<Condition, { kind: 'history' }>['count']): Condition {
+  return {
+    kind: 'history',
+    event: 'order.placed',
+    about: 'customer',
+    count,
+    window: { kind: 'ever' },
+  }
+}
 
 const UNDONE_BY: Partial<Record<string, EventType>> = {
   order: 'order.cancelled',
@@ -168,6 +205,12 @@ export function firstExclusion({ trigger }: Definition): Condition {
     window: { kind: 'sinceEntry' },
   }
 }
+
+/** A workflow that is made after another: its experiments are its own. */
+export const madeAfter = (definition: Definition): Definition => ({
+  ...definition,
+  steps: withOwnDraws(definition.steps, () => true, newDraw),
+})
 
 /** A workflow with nothing in it yet. */
 export function blankDefinition(): Definition {

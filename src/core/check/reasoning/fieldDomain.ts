@@ -95,9 +95,9 @@ function dates(set: Dates): Domain {
         case 'after':
           return narrowed('absolute', between(dayNumber(value) + 1, Infinity), passes)
         case 'withinLast':
-          return narrowed('relative', between(1 - Number(value), 0), passes)
+          return narrowed('relative', between(-Number(value), 0), passes)
         case 'withinNext':
-          return narrowed('relative', between(0, Number(value) - 1), passes)
+          return narrowed('relative', between(0, Number(value)), passes)
         default: {
           const days = (value as number[]).toSorted((a, b) => a - b)
           const named = days.map((day) => ({ from: day, to: day }))
@@ -150,7 +150,7 @@ interface Lists {
 function lists(set: Lists): Domain {
   return {
     narrow: ({ op, value }, passes) => {
-      const names = value as readonly string[]
+      const names = (value as readonly string[]).map((name) => name.toLowerCase())
       if (op === 'hasAll') {
         return passes
           ? lists({ ...set, has: [...set.has, ...names] })

@@ -87,7 +87,8 @@ function gatesNow(
     messages: facts.messages.filter(({ id }) => id < message.id),
   }
   if (instruction?.kind !== 'message') return actionGates(program, { facts: then, enteredAt })
-  const moment = { enteredAt, since: message.decidedAt, skipNext: false, skipBefore: null }
+  const { decidedAt: since, hours } = message
+  const moment = { enteredAt, since, skipNext: false, skipBefore: null, hours }
   return gatesFor(program, instruction, moment, then)
 }
 

@@ -96,6 +96,7 @@ async function readyEmail(
     replyTo: step.replyTo ?? null,
     to: [to],
     copies: await staffOf(tx, shop, step.copies ?? [], step.groups),
+    copiesShown: step.copiesShown ?? false,
     unsubscribeUrl,
   }
   return { to, subject: rendered.subject, handOver: () => deps.mailer.send(mail) }

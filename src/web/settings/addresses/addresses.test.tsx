@@ -6,6 +6,7 @@ import { Senders } from './Senders.tsx'
 import { StaffGroups } from './StaffGroups.tsx'
 
 const BOOK = {
+  postalAddress: 'Rua das Colmeias 12, Sintra',
   senders: [
     { name: 'Combwright', address: 'hello@combwright.example', verified: true },
     { name: 'Maren', address: 'maren@combwright.example', verified: true },

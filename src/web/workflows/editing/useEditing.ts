@@ -20,7 +20,7 @@ import type { StepKind } from '../../../core/workflow/steps.ts'
 import { useShop } from '../../ui/shop.tsx'
 import { useLatest } from '../../ui/useLatest.ts'
 import { focusInspector } from '../inspector/focus.ts'
-import { newStep } from '../newSteps.ts'
+import { newDraw, newStep } from '../newSteps.ts'
 import type { Selection } from '../selection.ts'
 
 /** What can be done to a workflow on its timetable and in its outline alike. */
@@ -83,7 +83,7 @@ export function useEditing(
       },
       pasteAfter: (target, clipping) => {
         const before = latest.current
-        const pasted = paste(before, placeAfter(before, target), clipping)
+        const pasted = paste(before, placeAfter(before, target), clipping, newDraw)
         change(pasted.definition)
         select(selectionOfPasted(pasted))
       },

@@ -87,6 +87,17 @@ export function EnvelopeFields({ step, onChange }: Props): ReactNode {
         groups={step.groups}
         onChange={(groups) => onChange({ groups })}
       />
+      {(step.copies || step.groups) && (
+        <label className="mb-3 flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            checked={step.copiesShown ?? false}
+            onChange={(event) => onChange({ copiesShown: event.target.checked || undefined })}
+          />
+          Customers see who gets a copy
+        </label>
+      )}
       <PurposeFields step={step} onChange={onChange} />
       <ChoiceField
         label="Form"

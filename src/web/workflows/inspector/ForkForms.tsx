@@ -17,7 +17,7 @@ export function SplitForm({ step, ...form }: FormProps & { step: StepOf<'split'>
   const open = (branch: string) => openBranch(form, step.key, branch)
   const words = useWords()
   const add = () => {
-    const branch = newBranch(definition, step.branches.length + 1)
+    const branch = newBranch(definition, step.branches)
     onChange(addBranch(definition, step.key, branch))
     open(branch.key)
   }
@@ -77,7 +77,7 @@ export function ExperimentForm({
   const total = step.arms.reduce((sum, { weight }) => sum + weight, 0)
   const share = (weight: number) => (total === 0 ? 0 : Math.round((100 * weight) / total))
   const add = () => {
-    const arm = newArm(definition, step.arms.length + 1)
+    const arm = newArm(definition, step.arms)
     onChange(addArm(definition, step.key, arm))
     open(arm.key)
   }
@@ -89,7 +89,7 @@ export function ExperimentForm({
       </p>
       <TextField label="Name" value={step.name} onChange={(name) => change({ name }, 'name')} />
       <TextField
-        label="Draw: experiments that share it share who gets which arm"
+        label="Lottery: experiments with the same name put the same people into the same arms"
         value={step.draw}
         onChange={(draw) => draw !== '' && change({ draw }, 'draw')}
       />

@@ -53,7 +53,7 @@ function write(message: MessageStep, answers: Answers = {}, mayEdit = true) {
     )
   }
   now.asked = show(<Page />, {
-    '/api/addresses': { senders: [], groups: [] },
+    '/api/addresses': { senders: [], groups: [], postalAddress: 'Sintra' },
     '/api/counter/products': [],
     '/api/messages/preview': PREVIEW,
     '/api/messages/samples': SAMPLES,

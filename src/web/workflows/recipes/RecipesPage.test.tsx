@@ -16,7 +16,7 @@ function open(answers: Answers = {}, role: 'marketer' | 'staff' = 'marketer') {
   const asked = show(
     <RecipesPage />,
     {
-      '/api/addresses': { senders: [], groups: [] },
+      '/api/addresses': { senders: [], groups: [], postalAddress: 'Sintra' },
       '/api/conditions/combinations': COMBINATIONS,
       '/api/counter/products': [BRUSH],
       'GET /api/workflows': [],

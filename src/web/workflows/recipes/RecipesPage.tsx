@@ -17,6 +17,7 @@ import { useProducts } from '../../ui/useProducts.ts'
 import { useWords, WordsProvider } from '../words.tsx'
 import { miniGeometry } from './miniGeometry.ts'
 import { MiniTimetable } from './MiniTimetable.tsx'
+import { madeAfter } from '../newSteps.ts'
 import { useCollections } from './useCollections.ts'
 
 /** Starting points for workflows, with the shop's own collections, products, currency and sender. */
@@ -29,7 +30,9 @@ export function RecipesPage(): ReactNode {
   const isAsking = useIsFetching() > 0 && (!collections || !book)
   const use = useMutation({
     mutationFn: (definition: Definition) =>
-      sendJson('POST', '/api/workflows', z.object({ id: z.string() }), { definition }),
+      sendJson('POST', '/api/workflows', z.object({ id: z.string() }), {
+        definition: madeAfter(definition),
+      }),
     onSuccess: ({ id }) => navigate(`/workflows/${id}`),
     onError: (error) => toast.error(error.message),
   })

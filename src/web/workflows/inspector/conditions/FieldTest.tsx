@@ -9,7 +9,7 @@ import {
   type OperandShape,
 } from '../../../../core/conditions/operators.ts'
 import { useShop } from '../../../ui/shop.tsx'
-import { ListValue } from './ListValue.tsx'
+import { ListValue, OneValue } from './ListValue.tsx'
 import { MoneyInput } from './MoneyInput.tsx'
 import { fieldsIn, useScope } from './scope.ts'
 import { DateInput } from './WindowField.tsx'
@@ -30,7 +30,9 @@ export function FieldTest({ value, onChange }: Props): ReactNode {
     const shape = findOperator(next.type, op)?.operand ?? 'none'
     const before = findOperator(field.type, value.op)?.operand
     const kept =
-      next === field && before === shape ? value.value : emptyValue(next, shape, currency)
+      next === field
+        ? (carried(value.value, before, shape) ?? emptyValue(next, shape, currency))
+        : emptyValue(next, shape, currency)
     onChange(
       kept === undefined
         ? { kind: 'field', field: next.key, op }
@@ -76,6 +78,7 @@ export function FieldTest({ value, onChange }: Props): ReactNode {
       <ValueInput
         field={field}
         shape={findOperator(field.type, value.op)?.operand ?? 'none'}
+        picks={value.op === 'is'}
         value={value.value}
         onChange={(next) => onChange({ ...value, value: next })}
       />
@@ -97,6 +100,18 @@ const ownersOf = (fields: readonly Field[], chosen: Field): FieldOwner[] => [
   ...new Set([...fields, chosen].map(({ about }) => about)),
 ]
 
+/** What was chosen, as another operator of the same field takes it; undefined where it takes none of it. */
+function carried(
+  value: Operand,
+  from: OperandShape | undefined,
+  to: OperandShape,
+): Operand | undefined {
+  if (from === to) return value
+  if (from === 'one' && to === 'many') return typeof value === 'string' && value !== '' ? [value] : undefined // prettier-ignore
+  const [first] = from === 'many' ? (value as readonly string[]) : []
+  return to === 'one' ? first : undefined
+}
+
 function emptyValue(field: Field, shape: OperandShape, currency: string): Operand {
   if (shape === 'none') return undefined
   if (shape === 'many') return []
@@ -113,14 +128,20 @@ function emptyScalar(field: Field, currency: string): Operand {
   return Object.keys(field.choices ?? {})[0] ?? ''
 }
 
+/** Both ends of a range are in one currency. */
+const inCurrencyOf = (changed: Operand, other: Operand): Operand =>
+  isMoney(changed) && isMoney(other) ? { ...other, currency: changed.currency } : other
+
 interface ValueProps {
   field: Field
   shape: OperandShape
+  /** The value is one of those the shop has, not a part of one. */
+  picks: boolean
   value: Operand
   onChange: (value: Operand) => void
 }
 
-function ValueInput({ field, shape, value, onChange }: ValueProps): ReactNode {
+function ValueInput({ field, shape, picks, value, onChange }: ValueProps): ReactNode {
   if (shape === 'none') return null
   if (shape === 'weekdays') {
     return <WeekdaysField value={value as number[]} onChange={onChange} />
@@ -134,25 +155,28 @@ function ValueInput({ field, shape, value, onChange }: ValueProps): ReactNode {
       <div className="flex items-center gap-2">
         <ScalarInput
           field={field}
+          picks={picks}
           value={from}
           label="From"
-          onChange={(next) => onChange({ from: next, to } as Operand)}
+          onChange={(next) => onChange({ from: next, to: inCurrencyOf(next, to) } as Operand)}
         />
         <span className="text-xs">and</span>
         <ScalarInput
           field={field}
+          picks={picks}
           value={to}
           label="To"
-          onChange={(next) => onChange({ from, to: next } as Operand)}
+          onChange={(next) => onChange({ from: inCurrencyOf(next, from), to: next } as Operand)}
         />
       </div>
     )
   }
-  return <ScalarInput field={field} value={value} label="Value" onChange={onChange} />
+  return <ScalarInput field={field} picks={picks} value={value} label="Value" onChange={onChange} />
 }
 
 function ScalarInput({
   field,
+  picks,
   value,
   label,
   onChange,
@@ -189,6 +213,11 @@ function ScalarInput({
           </option>
         ))}
       </select>
+    )
+  }
+  if (field.values && picks) {
+    return (
+      <OneValue field={field} value={typeof value === 'string' ? value : ''} onChange={onChange} />
     )
   }
   return (

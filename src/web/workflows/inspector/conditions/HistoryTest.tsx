@@ -1,7 +1,8 @@
 import { Plus } from 'lucide-react'
 import type { ComponentType, ReactNode } from 'react'
 import type { Condition, HistoryCondition } from '../../../../core/conditions/condition.ts'
-import { subjectKindOf } from '../../../../core/events/eventTypes.ts'
+import { subjectKindOf, type EventType } from '../../../../core/events/eventTypes.ts'
+import { isBeginning } from '../../../../core/events/oncePer.ts'
 import { ChoiceField } from '../../../ui/fields.tsx'
 import { useShop } from '../../../ui/shop.tsx'
 import { EVENT_CHOICES } from '../eventChoices.ts'
@@ -24,16 +25,20 @@ interface Props {
   Inner: InnerEditor
 }
 
+/** True for what can happen to the very thing a run is about, once the run has begun. */
+const isOfThis = (event: EventType, subject: string): boolean =>
+  subject !== 'customer' && subjectKindOf(event) === subject && !isBeginning(event)
+
 /** "Order refunded, for this order, at least 1 time, since entry." */
 export function HistoryTest({ value, onChange, Inner }: Props): ReactNode {
   const { event, about, count, window } = value
   const { currency } = useShop()
   const { subject } = useScope()
-  const canBeThis = subject === subjectKindOf(event) && subject !== 'customer'
+  const canBeThis = isOfThis(event, subject)
   const inner = scopeOfEvent(event)
   const setEvent = (next: HistoryCondition['event']) => {
     const { where: _where, ...rest } = value
-    onChange({ ...rest, event: next, about: subjectKindOf(next) === subject ? about : 'customer' })
+    onChange({ ...rest, event: next, about: isOfThis(next, subject) ? 'subject' : 'customer' })
   }
   const setWhere = (where: Condition | undefined) => {
     const { where: _where, ...rest } = value

@@ -75,6 +75,25 @@ export function ListValue({ field, value, onChange }: Props): ReactNode {
   )
 }
 
+/** One value of those the shop has: picked like several, and replaced by the next that is picked. */
+export function OneValue({
+  field,
+  value,
+  onChange,
+}: {
+  field: Field
+  value: string
+  onChange: (value: string) => void
+}): ReactNode {
+  return (
+    <ListValue
+      field={field}
+      value={value === '' ? [] : [value]}
+      onChange={(picked) => onChange(picked.at(-1) ?? '')}
+    />
+  )
+}
+
 function useOptions(field: Field): Option[] {
   const products = useProducts()
   if (field.choices)

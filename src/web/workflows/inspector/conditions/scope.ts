@@ -1,13 +1,13 @@
 import { createContext, useContext } from 'react'
 import type { Condition, TestCondition } from '../../../../core/conditions/condition.ts'
-import { FIELDS, type Field, type FieldOwner } from '../../../../core/conditions/fields.ts'
+import { FIELDS, type Field } from '../../../../core/conditions/fields.ts'
 import { entityOf, type EventType } from '../../../../core/events/eventTypes.ts'
-import { canFill, subjectOf, type Trigger } from '../../../../core/workflow/trigger.ts'
+import { canKnow, subjectOf, type Trigger } from '../../../../core/workflow/trigger.ts'
 
 /** What conditions at a place can ask about. */
 export interface ConditionScope {
   /** True for what there is a value of here. */
-  has: (about: FieldOwner) => boolean
+  has: (field: Pick<Field, 'about' | 'key'>) => boolean
   /** The kinds of test that make sense here. */
   kinds: readonly TestCondition['kind'][]
   /** What "this" is called: "this order". */
@@ -20,7 +20,7 @@ const LINED: ReadonlySet<string> = new Set(['order', 'checkout', 'basket'])
 export function scopeOfTrigger(trigger: Trigger): ConditionScope {
   const subject = subjectOf(trigger)
   return {
-    has: (about) => canFill(trigger, about),
+    has: (field) => canKnow(trigger, field),
     kinds: ['field', 'history', 'lines', 'workflows', 'messages'],
     subject,
   }
@@ -31,7 +31,10 @@ export function scopeOfEvent(event: EventType): ConditionScope {
   const entity = entityOf(event)
   const isProduct = entity === 'product'
   return {
-    has: (about) => (about === 'line' ? isProduct || entity === 'review' : about === entity),
+    has: ({ about, key }) =>
+      about === 'line'
+        ? (isProduct || entity === 'review') && canKnow({ kind: 'event', event }, { about, key })
+        : about === entity,
     kinds: LINED.has(entity) ? ['field', 'lines'] : ['field'],
     subject: entity,
   }
@@ -39,7 +42,7 @@ export function scopeOfEvent(event: EventType): ConditionScope {
 
 /** What one line of an order can be asked about. */
 export const LINE_SCOPE: ConditionScope = {
-  has: (about) => about === 'line',
+  has: ({ about }) => about === 'line',
   kinds: ['field'],
   subject: 'line',
 }
@@ -54,7 +57,7 @@ export function useScope(): ConditionScope {
 
 /** The fields that have a value here. */
 export function fieldsIn({ has }: ConditionScope): Field[] {
-  return FIELDS.filter(({ about }) => has(about))
+  return FIELDS.filter(has)
 }
 
 /** The condition to begin with. */

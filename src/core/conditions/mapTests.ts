@@ -1,0 +1,17 @@
+import type { Condition, TestCondition } from './condition.ts'
+
+/** A condition with each of its single tests changed; not those inside a test of lines or events. */
+export function mapTests(
+  condition: Condition,
+  change: (test: TestCondition) => TestCondition,
+): Condition {
+  switch (condition.kind) {
+    case 'all':
+    case 'any':
+      return { ...condition, of: condition.of.map((one) => mapTests(one, change)) }
+    case 'not':
+      return { ...condition, of: mapTests(condition.of, change) }
+    default:
+      return change(condition)
+  }
+}

@@ -1,0 +1,76 @@
+import fc from 'fast-check'
+import { expect, test } from 'vitest'
+import { aDefinition } from '../../testing/builders.ts'
+import { clipStep, paste } from '../../core/workflow/clipping.ts'
+import { definitionSchema, type Definition } from '../../core/workflow/definition.ts'
+import { addArm, addBranch, insertStep, moveStep, placeOf, removeArm, removeBranch, removeStep } from '../../core/workflow/edit.ts' // prettier-ignore
+import { allSteps, listsOf } from '../../core/workflow/lists.ts'
+import { isFork, type Step } from '../../core/workflow/steps.ts'
+import { newArm, newBranch, newDraw, newStep, STEP_KINDS } from './newSteps.ts'
+
+const SENDER = { name: 'Maren', address: 'maren@combwright.example' }
+
+/** One edit as somebody makes it, chosen by numbers. */
+function edited(definition: Definition, [what, which, where]: readonly [number, number, number]) {
+  const steps = allSteps(definition.steps)
+  const step = steps[which % Math.max(1, steps.length)]
+  const goal = steps[where % Math.max(1, steps.length)]
+  const place = (goal && placeOf(definition, goal.key)) ?? { list: null, index: 0 }
+  const fork = goal && isFork(goal) ? listsOf(goal)[which % listsOf(goal).length] : undefined
+  const inside = goal && fork ? { list: { fork: goal.key, branch: fork.branch }, index: 0 } : place
+  const added = (kind: Step['kind']) => insertStep(definition, fork && !fork.holdout ? inside : place, newStep(definition, kind, SENDER)) // prettier-ignore
+  if (what < STEP_KINDS.length) return added(STEP_KINDS[what]?.kind ?? 'wait')
+  if (!step) return definition
+  switch (what - STEP_KINDS.length) {
+    case 0:
+      return addArm(definition, step.key, newArm(definition, step.kind === 'experiment' ? step.arms : [])) // prettier-ignore
+    case 1:
+      return addBranch(definition, step.key, newBranch(definition, step.kind === 'split' ? step.branches : [])) // prettier-ignore
+    case 2:
+      return step.kind === 'experiment' ? removeArm(definition, step.key, step.arms[where % step.arms.length]?.key ?? '') : definition // prettier-ignore
+    case 3:
+      return step.kind === 'split' ? removeBranch(definition, step.key, step.branches[where % step.branches.length]?.key ?? '') : definition // prettier-ignore
+    case 4: {
+      const clipping = clipStep(definition, step.key)
+      return clipping ? paste(definition, place, clipping, newDraw).definition : definition
+    }
+    case 5:
+      return moveStep(definition, step.key, place)
+    default:
+      return removeStep(definition, step.key)
+  }
+}
+
+test('whatever is added, copied, moved and taken out in whatever order, the workflow can be saved (property)', () => {
+  const edit = fc.tuple(fc.nat(STEP_KINDS.length + 6), fc.nat(50), fc.nat(50))
+  const kindOf = (kind: string) => STEP_KINDS.findIndex((one) => one.kind === kind)
+  const twoExperiments: [[number, number, number][]] = [[[kindOf('experiment'), 0, 0], [kindOf('experiment'), 0, 0]]] // prettier-ignore
+  fc.assert(
+    fc.property(fc.array(edit, { maxLength: 30 }), (edits) => {
+      const definition = edits.reduce<Definition>((before, one) => edited(before, one), aDefinition({ steps: [] })) // prettier-ignore
+      const deep = definitionSchema.safeParse(definition)
+      // How deep steps may lie is a limit of its own.
+      const problems = (deep.error?.issues ?? []).filter(({ message }) => !/levels deep|more than/.test(message)) // prettier-ignore
+      expect(problems).toEqual([])
+      const experiments = allSteps(definition.steps).filter((step) => step.kind === 'experiment')
+      expect(new Set(experiments.map(({ draw }) => draw)).size).toBe(experiments.length)
+    }),
+    { numRuns: 400, examples: [twoExperiments] },
+  )
+})
+
+test('an arm that comes after one was taken out has a name that no other has', () => {
+  const named = (name: string) => ({ key: name, name })
+  expect(newArm(aDefinition(), [named('Arm A'), named('Arm C')]).name).toBe('Arm B')
+  expect(newArm(aDefinition(), [named('Arm A'), named('arm b')]).name).toBe('Arm C')
+})
+
+test('the first path of a split is about orders where orders start the workflow, else about who has bought', () => {
+  expect(newBranch(aDefinition(), []).name).toBe('First order')
+  expect(newBranch(aDefinition(), [{ name: 'First order' }]).name).toBe('Second order')
+  const checkout = aDefinition({ trigger: { kind: 'event', event: 'checkout.started' } })
+  expect(newBranch(checkout, [])).toMatchObject({
+    name: 'Never ordered',
+    when: { count: { op: 'exactly', times: 0 } },
+  })
+})
