@@ -43,7 +43,7 @@ const RULES: { name: string; ours: Condition; theirs: RuleProperties['conditions
     ours: {
       kind: 'all',
       of: [
-        { kind: 'field', field: 'order.collections', op: 'hasAny', value: ['Hives', 'Honey'] },
+        { kind: 'field', field: 'order.categories', op: 'hasAny', value: ['Hives', 'Honey'] },
         {
           kind: 'any',
           of: [
@@ -57,8 +57,8 @@ const RULES: { name: string; ours: Condition; theirs: RuleProperties['conditions
       all: [
         {
           any: [
-            { fact: 'collections', operator: 'contains', value: 'Hives' },
-            { fact: 'collections', operator: 'contains', value: 'Honey' },
+            { fact: 'categories', operator: 'contains', value: 'Hives' },
+            { fact: 'categories', operator: 'contains', value: 'Honey' },
           ],
         },
         {
@@ -144,7 +144,7 @@ function someFacts(): Facts[] {
     if (!line) throw new RangeError('The order of the base facts has no lines')
     const lines = Array.from({ length: between(1, 4) }, () => ({
       ...line,
-      collection: pick(['Hives', 'Honey', 'Tools & smokers', 'Protective wear']),
+      category: pick(['Hives', 'Honey', 'Tools & smokers', 'Protective wear']),
       quantity: between(1, 3),
     }))
     return facts({
@@ -173,7 +173,7 @@ function plainFacts({ order, customer }: Facts): Record<string, unknown> {
     currency: order?.currency,
     shippingCountry: order?.shippingCountry,
     paymentMethod: order?.paymentMethod,
-    collections: lines.map(({ collection }) => collection),
+    categories: lines.map(({ category }) => category),
     items: lines.reduce((sum, { quantity }) => sum + quantity, 0),
     country: customer.country,
     emailConsent: customer.emailConsent,

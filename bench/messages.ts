@@ -60,7 +60,7 @@ async function mailFor(index: number): Promise<OutgoingMail> {
     unsubscribeUrl: null,
     holds: () => true,
     productsOf: async () => [],
-    savedOf: async () => new Map(),
+    keptOf: async () => new Map(),
   })
   return {
     ...mail,

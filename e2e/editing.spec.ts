@@ -42,17 +42,17 @@ test.describe('conditions', () => {
     await expect(strip(page)).toContainText('order total is between €10.00 and €20.00')
   })
 
-  test('collections are picked from the shop’s own', async ({ page }) => {
-    await page.getByLabel('Fact').selectOption({ label: 'collections ordered' })
+  test('categories are picked from the shop’s own', async ({ page }) => {
+    await page.getByLabel('Fact').selectOption({ label: 'categories ordered' })
     await expect(page.getByRole('list', { name: 'Go-live check' })).toContainText(
-      'A condition on collections ordered has no value.',
+      'A condition on categories ordered has no value.',
     )
-    await page.getByLabel('Add to collections ordered').fill('hiv')
+    await page.getByLabel('Add to categories ordered').fill('hiv')
     await page.getByRole('button', { name: 'Hives & frames', exact: true }).click()
-    await page.getByLabel('Add to collections ordered').fill('prot')
+    await page.getByLabel('Add to categories ordered').fill('prot')
     await page.keyboard.press('Enter')
     await expect(strip(page)).toContainText(
-      'collections ordered include any of Hives & frames, Protective wear',
+      'categories ordered include any of Hives & frames, Protective wear',
     )
     await page.getByRole('button', { name: 'Remove Hives & frames' }).click()
     await expect(strip(page)).toContainText('include any of Protective wear')

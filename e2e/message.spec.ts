@@ -271,7 +271,7 @@ test('a text message arrives on a phone, and the gateway says so', async ({ page
   const clock = (await (await page.request.get('/api/clock')).json()) as { now: number }
   const who = { email: 'phone@example.org', phone: '+351912345678' }
   // A product that is there already: one more of the same name would be in other tests' way.
-  const brush = { productId: 'p-brush', title: 'Bee brush', collection: 'Tools & smokers', quantity: 1, unitPriceMinor: 750 } // prettier-ignore
+  const brush = { productId: 'p-brush', title: 'Bee brush', category: 'Tools & smokers', quantity: 1, unitPriceMinor: 750 } // prettier-ignore
   const order = { id: 'ph1', number: 'PH1', customerId: 'phone', lines: [brush] }
   const posted = await page.request.post('/v1/events', {
     headers: { authorization: `Bearer ${key}`, 'content-type': 'application/cloudevents+json' },

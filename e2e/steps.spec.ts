@@ -106,7 +106,7 @@ test('a workflow goes by a date, asks about contents and other workflows, and sa
   await page.getByLabel('Date', { exact: true }).selectOption('booked date')
   await page.getByLabel('What is asked').selectOption('what was ordered')
   await page.getByLabel('How it contains').selectOption('contains only')
-  await page.getByLabel('Add to collection').fill('Tools')
+  await page.getByLabel('Add to category').fill('Tools')
   await page.keyboard.press('Enter')
   await expectAccessible(page)
   await expect(page.getByRole('button', { name: /^Starts when/ })).toContainText(

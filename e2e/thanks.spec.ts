@@ -137,7 +137,7 @@ test('the same over HTTP, with events out of order and twice', async ({ page, re
           {
             productId: 'p-brush',
             title: 'Bee brush',
-            collection: 'Tools & smokers',
+            category: 'Tools & smokers',
             quantity: 1,
             unitPriceMinor: 750,
           },

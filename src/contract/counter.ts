@@ -4,7 +4,7 @@ import { emailAddress } from '../core/events/entities.ts'
 export const counterProduct = z.object({
   id: z.string(),
   title: z.string(),
-  collection: z.string().nullable(),
+  category: z.string().nullable(),
   priceMinor: z.int(),
   currency: z.string(),
 })

@@ -26,10 +26,10 @@ export const combinationsBody = z.object({
   branches: z.array(conditionSchema).max(50),
 })
 
-/** Collections ordered together in the last year, with the paths those orders would take. */
+/** Categories ordered together in the last year, with the paths those orders would take. */
 export const combinationsResponse = z.array(
   z.object({
-    collections: z.array(z.string()),
+    categories: z.array(z.string()),
     orders: z.int(),
     revenueMinor: z.int(),
     paths: z.array(z.int()),

@@ -1,17 +1,17 @@
 import { z } from 'zod'
-import { savedBlocksSchema } from '../core/messages/blocks.ts'
+import { keptBlocksSchema } from '../core/messages/blocks.ts'
 import { brandSchema } from '../core/messages/brand.ts'
 import { stepsSchema, type MessageStep } from '../core/workflow/steps.ts'
 import { triggerSchema } from '../core/workflow/trigger.ts'
 
 /** Blocks to be kept for other messages. */
-export const savedBlocksBody = z.object({
+export const keptBlocksBody = z.object({
   name: z.string().trim().min(1).max(80),
-  blocks: savedBlocksSchema,
+  blocks: keptBlocksSchema,
 })
-export const savedBlocksResponse = z.array(savedBlocksBody.extend({ id: z.string() }))
-export type SavedBlocksResponse = z.infer<typeof savedBlocksResponse>
-export const savedBlocksMade = z.object({ id: z.string() })
+export const keptBlocksResponse = z.array(keptBlocksBody.extend({ id: z.string() }))
+export type KeptBlocksResponse = z.infer<typeof keptBlocksResponse>
+export const keptBlocksMade = z.object({ id: z.string() })
 
 const sampleRef = z.object({
   customerId: z.string().max(200),

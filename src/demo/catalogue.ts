@@ -2,7 +2,7 @@
 export interface Product {
   id: string
   title: string
-  collection: string
+  category: string
   priceMinor: number
   /** How often it is bought, compared with the others. */
   popularity: number
@@ -10,7 +10,7 @@ export interface Product {
   startsAt: string | null
 }
 
-/** How much each month, January first, is a collection's season. */
+/** How much each month, January first, is a category's season. */
 const SEASONS: Readonly<Record<string, readonly number[]>> = {
   'Hives & frames': [2, 4, 8, 10, 8, 4, 2, 1, 1, 1, 1, 2],
   'Protective wear': [2, 3, 6, 9, 8, 5, 3, 2, 1, 1, 2, 3],
@@ -68,11 +68,11 @@ const CLASS_STARTS: Readonly<Record<string, string>> = {
 }
 
 export const PRODUCTS: readonly Product[] = Object.entries(LISTS).flatMap(
-  ([collection, list], group) =>
+  ([category, list], group) =>
     list.map(([title, euros, popularity], index) => ({
       id: `p-${group + 1}${String(index + 1).padStart(2, '0')}`,
       title,
-      collection,
+      category,
       priceMinor: Math.round(euros * 100),
       popularity,
       startsAt: CLASS_STARTS[title] ?? null,
@@ -81,7 +81,7 @@ export const PRODUCTS: readonly Product[] = Object.entries(LISTS).flatMap(
 
 /** How likely a product is bought in a month (1 is January). */
 export function demand(product: Product, month: number): number {
-  return product.popularity * (SEASONS[product.collection]?.[month - 1] ?? 1)
+  return product.popularity * (SEASONS[product.category]?.[month - 1] ?? 1)
 }
 
 /** How many orders a month has, compared with the others. */

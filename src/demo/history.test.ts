@@ -78,11 +78,11 @@ describe('the demo shop’s year', () => {
     expect(new Set(people.flatMap(({ zone }) => zone ?? [])).size).toBeGreaterThanOrEqual(9)
   })
   test('has the trade’s seasons: hives in spring, feed in autumn', () => {
-    const soldIn = (collection: string, months: number[]) =>
+    const soldIn = (category: string, months: number[]) =>
       ofType('order.placed')
         .filter(({ at }) => months.includes(localTime(at, ZONE).month))
         .flatMap((one) => orderOf(one).lines)
-        .filter((line) => line.collection === collection).length
+        .filter((line) => line.category === category).length
     expect(soldIn('Hives & frames', [3, 4, 5])).toBeGreaterThan(
       3 * soldIn('Hives & frames', [9, 10, 11]),
     )

@@ -141,10 +141,10 @@ function makeOrder(random: Random, person: CustomerData, at: Instant, index: num
   while (products.size < count)
     products.add(random.weighted(PRODUCTS, (product) => demand(product, month)))
   const abroad = index % 400 === 399 ? OTHER_CURRENCIES[Math.floor(index / 400) % 2] : undefined
-  const lines = [...products].map(({ id, title, collection, priceMinor, startsAt }) => ({
+  const lines = [...products].map(({ id, title, category, priceMinor, startsAt }) => ({
     productId: id,
     title,
-    collection,
+    category,
     startsAt,
     quantity: random.weighted([1, 2, 3, 5], (quantity) => 6 / quantity ** 2),
     // Yen have no minor unit: 100 cents become about 160 yen, not 160 hundredths of one.

@@ -39,7 +39,7 @@ function reviewOf(random: Random, order: OrderData, deliveredAt: Instant): DemoE
     orderId: order.id,
     productId: line.productId,
     title: line.title,
-    collection: line.collection,
+    category: line.category,
     stars,
     text: random.chance(0.8) ? random.pick(REVIEW_TEXTS[stars] ?? []) : null,
   }
@@ -91,7 +91,7 @@ function viewOf(order: OrderData, at: Instant, customerId: string, index: number
     customerId,
     productId: line?.productId ?? '',
     title: line?.title ?? '',
-    collection: line?.collection,
+    category: line?.category,
   }
   return demoEvent('product.viewed', at, `v-${index}`, { product })
 }
@@ -161,20 +161,20 @@ function oneSubscription(
   const add = (type: EventType, at: Instant, data: DemoEvent['event']['data']) =>
     events.push(demoEvent(type, at, `${id}.${events.length}`, data))
   let next = trialEnds ?? addDuration(begins, plan.every, 'Europe/Lisbon')
-  add('subscription.created', begins, about(plan.trial ? 'trial' : 'active', next))
+  add('subscription.created', begins, about(plan.trial ? 'trial' : 'running', next))
   if (trialEnds !== null && trialEnds < to) {
     next = addDuration(trialEnds, 'P7D', 'Europe/Lisbon')
-    add('subscription.trial_ended', trialEnds, about('active', next))
+    add('subscription.trial_ended', trialEnds, about('running', next))
   }
   for (let due = next; due < to; due = next) {
     if (random.chance(0.04)) {
-      add('subscription.payment_failed', due, about('active', due))
+      add('subscription.payment_failed', due, about('running', due))
       if (random.chance(0.5)) {
         const held = due + 3 * DAY_MS
-        add('subscription.status_changed', held, { ...about('on_hold', null), from: 'active' })
+        add('subscription.status_changed', held, { ...about('paused', null), from: 'running' })
         add('subscription.status_changed', held + 20 * DAY_MS, {
-          ...about('expired', null),
-          from: 'on_hold',
+          ...about('ended', null),
+          from: 'paused',
         })
         return events
       }
@@ -182,12 +182,12 @@ function oneSubscription(
     if (random.chance(0.05)) {
       add('subscription.status_changed', due - DAY_MS, {
         ...about('cancelled', null),
-        from: 'active',
+        from: 'running',
       })
       return events
     }
     next = addDuration(due, plan.every, 'Europe/Lisbon')
-    add('subscription.renewed', due + 2 * HOUR_MS, about('active', next))
+    add('subscription.renewed', due + 2 * HOUR_MS, about('running', next))
   }
   return events
 }

@@ -79,7 +79,7 @@ const complaint = (at: Instant): object => ({
 })
 
 const SHOP_TABLES = [
-  'files', 'saved_blocks', 'ways_out', 'dead_addresses', 'link_targets', 'short_links', 'documents', 'mails', 'messages', 'coupons', 'ledger', 'runs', 'date_sweeps', 'workflow_versions', 'workflows',
+  'files', 'kept_blocks', 'ways_out', 'dead_addresses', 'link_targets', 'short_links', 'documents', 'mails', 'messages', 'coupons', 'ledger', 'runs', 'date_sweeps', 'workflow_versions', 'workflows',
   'events', 'order_lines', 'orders', 'carts', 'subscriptions', 'reviews', 'products', 'customers',
   'senders', 'staff_groups', 'api_keys', 'sessions', 'users',
 ] as const // prettier-ignore

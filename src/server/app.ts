@@ -38,7 +38,7 @@ import { clockRoutes } from './routes/clock.ts'
 import { couponRoutes, shopCouponRoutes } from './routes/coupons.ts'
 import { counterRoutes } from './routes/counter.ts'
 import { eventRoutes } from './routes/events.ts'
-import { savedBlockRoutes } from './routes/savedBlocks.ts'
+import { keptBlockRoutes } from './routes/keptBlocks.ts'
 import { sessionRoutes } from './routes/session.ts'
 import { textRoutes } from './routes/texts.ts'
 import { unsubscribeRoutes } from './routes/unsubscribe.ts'
@@ -129,7 +129,7 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
     messageRoutes(typed, context, mailer)
     addressRoutes(typed, context, mailer)
     brandRoutes(typed, context)
-    savedBlockRoutes(typed, context)
+    keptBlockRoutes(typed, context)
     fileRoutes(typed, context)
     noticeRoutes(typed, context)
     couponRoutes(typed, context)

@@ -219,22 +219,22 @@ test('a mail carries the order as a PDF when it is to', async () => {
 describe('blocks that are kept', () => {
   test('changed once, they change in every message that uses them, and in live ones', async () => {
     const help = (text: string) => ({ name: 'Help', blocks: [{ key: 'a', kind: 'help', text }] })
-    const made = await call('POST', '/api/saved-blocks', help('Before'))
+    const made = await call('POST', '/api/kept-blocks', help('Before'))
     const { id } = made.json<{ id: string }>()
-    const message = { ...DESIGNED, blocks: [{ key: 'u', kind: 'saved', saved: id }] as Block[] }
+    const message = { ...DESIGNED, blocks: [{ key: 'u', kind: 'kept', kept: id }] as Block[] }
     const seen = async () =>
       (await call('POST', '/api/messages/preview', looking({ message: [message] }))).json<{ html: string }>().html // prettier-ignore
     expect(await seen()).toContain('Before')
     await world.publish(aDefinition({ trigger: on('order.delivered'), steps: [message] }))
-    expect((await call('PUT', `/api/saved-blocks/${id}`, help('After'))).statusCode).toBe(204)
+    expect((await call('PUT', `/api/kept-blocks/${id}`, help('After'))).statusCode).toBe(204)
     expect(await seen()).toContain('After')
     await world.post(orderEvent('order.delivered', START, { id: 'k1', number: 'K1' }))
     const [mail] = (await world.mails()).slice(-1)
     expect((await findMail(world.db, SHOP, mail?.id ?? 0)).html).toContain('After')
-    expect((await call('GET', '/api/saved-blocks')).json()).toMatchObject([{ id, name: 'Help' }])
-    expect((await call('PUT', '/api/saved-blocks/none', help('x'))).statusCode).toBe(404)
-    const nested = { name: 'x', blocks: [{ key: 'u', kind: 'saved', saved: id }] }
-    expect((await call('POST', '/api/saved-blocks', nested)).statusCode).toBe(400)
+    expect((await call('GET', '/api/kept-blocks')).json()).toMatchObject([{ id, name: 'Help' }])
+    expect((await call('PUT', '/api/kept-blocks/none', help('x'))).statusCode).toBe(404)
+    const nested = { name: 'x', blocks: [{ key: 'u', kind: 'kept', kept: id }] }
+    expect((await call('POST', '/api/kept-blocks', nested)).statusCode).toBe(400)
   })
 })
 

@@ -58,7 +58,7 @@ export function anOrder(over: Partial<OrderData> = {}): OrderData {
       {
         productId: 'p1',
         title: 'Bee brush',
-        collection: 'Tools & smokers',
+        category: 'Tools & smokers',
         quantity: 2,
         unitPriceMinor: 2100,
       },
@@ -76,7 +76,7 @@ export function aSubscription(over: Partial<SubscriptionData> = {}): Subscriptio
   return {
     id: 's1',
     customerId: 'c1',
-    status: 'active',
+    status: 'running',
     productId: 'feed-club',
     title: 'Feed Club',
     amountMinor: 1900,

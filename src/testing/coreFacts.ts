@@ -23,7 +23,7 @@ export const past = (
 export const aLine = (over: Partial<LineFacts> = {}): LineFacts => ({
   productId: 'p1',
   title: 'Bee brush',
-  collection: 'Tools & smokers',
+  category: 'Tools & smokers',
   tags: [],
   quantity: 2,
   unitPriceMinor: 2100,

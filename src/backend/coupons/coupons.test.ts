@@ -72,12 +72,12 @@ test('a code without # is shared by all, as often as they like or as it says', a
 })
 
 test('its terms go with it, to the shop’s own system too', async () => {
-  await publish({ minimum: { amountMinor: 1_000_000, currency: 'EUR' }, collections: ['Hives'] })
+  await publish({ minimum: { amountMinor: 1_000_000, currency: 'EUR' }, categories: ['Hives'] })
   await world.post(order('1', 'c1'))
   const [one] = await codes()
   expect(one?.terms).toEqual({
     minimum: { amountMinor: 1_000_000, currency: 'EUR' },
-    collections: ['Hives'],
+    categories: ['Hives'],
     maxUses: 1,
   })
   await expect(buy('c1', one?.code ?? '')).rejects.toThrow(/Nothing in the order/)

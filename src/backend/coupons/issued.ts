@@ -14,7 +14,7 @@ export async function findCoupon(
   const [row] = await rowsOf<IssuedCoupon & { used: number } & Record<string, unknown>>(
     db,
     sql`select c.code, c.customer_id as "customerId", c.discount, c.terms->'minimum' as minimum,
-      coalesce(c.terms->'collections', '[]'::jsonb) as collections,
+      coalesce(c.terms->'categories', '[]'::jsonb) as categories,
       (c.terms->>'maxUses')::int as "maxUses", c.expires_at as "expiresAt",
       (select count(*) from orders o where o.shop_id = c.shop_id and o.coupon_codes ? c.code
         and o.status <> 'cancelled') as used
@@ -93,7 +93,7 @@ export interface CodeForShop {
   code: string
   customerId: string
   discount: IssuedCoupon['discount']
-  terms: { minimum?: IssuedCoupon['minimum']; collections?: string[]; maxUses?: number | null }
+  terms: { minimum?: IssuedCoupon['minimum']; categories?: string[]; maxUses?: number | null }
   issuedAt: Instant
   expiresAt: Instant | null
 }

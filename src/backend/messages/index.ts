@@ -26,5 +26,5 @@ export {
   type Preferences,
   type Unsubscriber,
 } from './unsubscribe.ts'
-export { changeSaved, keepBlocks, listSaved, savedBlocks } from './saved.ts'
+export { changeKept, keepBlocks, listSaved, keptBlocks } from './kept.ts'
 export { messageOf, readReport } from './reports.ts'

@@ -12,7 +12,7 @@ const shop = {
   name: 'Combwright',
   currency: 'EUR',
   sender: { name: 'Maren', address: 'maren@combwright.example' },
-  collections: ['Hives & frames', 'Protective wear'],
+  categories: ['Hives & frames', 'Protective wear'],
   groups: [],
   product: { id: 'p1', title: 'Bee brush' },
 }
@@ -45,7 +45,7 @@ const about = (): Facts =>
     line: aLine(),
     subscription: {
       id: 's1',
-      status: 'active',
+      status: 'running',
       product: aLine({ title: 'Bee feed, monthly' }),
       interval: 'month',
       automatic: true,
@@ -71,7 +71,7 @@ test.each(emails)('$id is ready to be sent, also to somebody hardly known', asyn
     unsubscribeUrl: 'https://x.example/u/1',
     holds: () => true,
     productsOf: async () => [PRODUCT],
-    savedOf: async () => new Map(),
+    keptOf: async () => new Map(),
   })
   expect(subject).not.toBe('')
   expect(text).toContain('Hello there,')

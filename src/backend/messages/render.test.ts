@@ -22,7 +22,7 @@ const render = (over: Parameters<typeof anEmail>[1], factsOver: Parameters<typeo
       unsubscribeUrl: null,
       holds: () => true,
       productsOf: async () => [],
-      savedOf: async () => new Map(),
+      keptOf: async () => new Map(),
     },
   )
 

@@ -3,8 +3,8 @@ import { inLanguageOf } from '../../core/messages/formats.ts'
 import { mergeValues } from '../../core/messages/mergeFields.ts'
 import {
   allBlocks,
-  savedIn,
-  withSaved,
+  keptIn,
+  withKept,
   type Block,
   type LeafBlock,
   type ProductsBlock,
@@ -35,7 +35,7 @@ export interface EmailContext {
   /** Whether the condition of a block holds for the recipient. */
   holds: (block: string) => boolean
   /** The blocks that are kept by themselves, by their ids. */
-  savedOf: (ids: readonly string[]) => Promise<ReadonlyMap<string, readonly LeafBlock[]>>
+  keptOf: (ids: readonly string[]) => Promise<ReadonlyMap<string, readonly LeafBlock[]>>
   /** What a block of products shows to the recipient. */
   productsOf: (block: ProductsBlock) => Promise<Product[]>
 }
@@ -44,7 +44,7 @@ export interface EmailContext {
 export async function renderEmail(
   step: EmailStep,
   known: Facts,
-  { brand, publicUrl, unsubscribeUrl, holds, productsOf, savedOf }: EmailContext,
+  { brand, publicUrl, unsubscribeUrl, holds, productsOf, keptOf }: EmailContext,
 ): Promise<RenderedEmail> {
   const facts = inLanguageOf(step, known)
   const values = mergeValues(facts)
@@ -53,7 +53,7 @@ export async function renderEmail(
   const previewText = renderTemplate(step.previewText, scope).trim()
   if (subject === '') throw new RenderError('the subject is empty')
   if (step.format === 'designed') {
-    const blocks = await expanded(step.blocks ?? [], savedOf)
+    const blocks = await expanded(step.blocks ?? [], keptOf)
     if (blocks.length === 0) throw new RenderError('there are no blocks')
     const products = await productsIn(blocks, productsOf)
     const filling = { facts, values, subject, previewText, wayOut: unsubscribeUrl, holds, products }
@@ -86,12 +86,12 @@ const oneLine = (address: string): string => address.replaceAll(/\s*\n\s*/g, ', 
 
 async function expanded(
   blocks: readonly Block[],
-  savedOf: EmailContext['savedOf'],
+  keptOf: EmailContext['keptOf'],
 ): Promise<Block[]> {
-  const ids = savedIn(blocks)
+  const ids = keptIn(blocks)
   if (ids.length === 0) return [...blocks]
-  const all = withSaved(blocks, await savedOf(ids))
-  if (savedIn(all).length > 0) throw new RenderError('a saved block it uses is gone')
+  const all = withKept(blocks, await keptOf(ids))
+  if (keptIn(all).length > 0) throw new RenderError('a kept block it uses is gone')
   return all
 }
 

@@ -84,7 +84,7 @@ export const coupons = pgTable(
     step: text('step').notNull(),
     customerId: text('customer_id').notNull(),
     discount: jsonb('discount').$type<CouponStep['discount']>().notNull(),
-    /** What it counts for: a least amount, collections, how often. */
+    /** What it counts for: a least amount, categories, how often. */
     terms: jsonb('terms').notNull().default({}),
     /** All who reach the step have the same. */
     shared: boolean('shared').notNull().default(false),
@@ -123,8 +123,8 @@ export const shortLinks = pgTable('short_links', {
 })
 
 /** Blocks that are kept by themselves, and change wherever they are used. */
-export const savedBlocksTable = pgTable(
-  'saved_blocks',
+export const keptBlocksTable = pgTable(
+  'kept_blocks',
   {
     shopId: shopId(),
     id: text('id').notNull(),

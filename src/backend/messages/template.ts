@@ -43,9 +43,17 @@ class Unknown extends Drop {
   }
 }
 
-liquid.registerFilter('default', (value: unknown, fallback: unknown) =>
-  isKnown(value) ? value : new Written(String(fallback), () => String(fallback)),
-)
+liquid.registerFilter('default', (value: unknown, fallback: unknown, ...options: unknown[]) => {
+  refuseOptions(options)
+  return isKnown(value) ? value : new Written(String(fallback), () => String(fallback))
+})
+
+/** A slip like `as: "weekday", default: "soon"` would lose its fallback without a word. */
+function refuseOptions([option]: readonly unknown[]): void {
+  if (option === undefined) return
+  const name = Array.isArray(option) ? String(option[0]) : String(option)
+  throw new Error(`“${name}” cannot stand behind a comma; write it as | ${name}: "…"`)
+}
 
 function isKnown(value: unknown): boolean {
   if (value instanceof Unknown) return false
@@ -53,7 +61,8 @@ function isKnown(value: unknown): boolean {
   return plain !== undefined && plain !== null && plain !== false && plain !== ''
 }
 
-liquid.registerFilter('as', (value: unknown, format: unknown) => {
+liquid.registerFilter('as', (value: unknown, format: unknown, ...options: unknown[]) => {
+  refuseOptions(options)
   if (value instanceof Unknown) return value
   const written = value instanceof Written ? value.as(String(format)) : null
   if (written === null) throw new Error(`it cannot be written as "${String(format)}"`)

@@ -14,7 +14,7 @@ beforeEach(async () => {
 })
 afterEach(() => world.close())
 
-/** An order of some products, each in the collection its first letter names. */
+/** An order of some products, each in the category its first letter names. */
 const order = (id: string, days: number, products: string, customerId = 'other') =>
   orderEvent(
     'order.placed',
@@ -26,7 +26,7 @@ const order = (id: string, days: number, products: string, customerId = 'other')
       lines: products.split(' ').map((one) => ({
         productId: one,
         title: one.toUpperCase(),
-        collection: one.slice(0, 1),
+        category: one.slice(0, 1),
         quantity: 1,
         unitPriceMinor: 1000,
       })),
@@ -72,7 +72,7 @@ test('bought together with what it is about, then best sellers', async () => {
   expect(await shown('together', ['a1'], 1)).toEqual(['a2'])
 })
 
-test('like what was bought before: of the same collections, and not again', async () => {
+test('like what was bought before: of the same categories, and not again', async () => {
   await world.post(order('m1', 200, 'b2', 'me'))
   expect(await shown('similar', [], 1)).toEqual(['b1'])
 })

@@ -12,7 +12,7 @@ const JUST_BOUGHT_DAYS = 30
 
 interface Purchase extends Record<string, unknown> {
   productId: string
-  collection: string | null
+  category: string | null
   isRecent: boolean
 }
 
@@ -89,16 +89,16 @@ function chosenBy(
   }
 }
 
-/** What sells best in the collections somebody has bought from, those they bought from most first. */
+/** What sells best in the categories somebody has bought from, those they bought from most first. */
 function similar({ best, products }: ShopStats, purchases: readonly Purchase[]): string[] {
   const bought = new Set(purchases.map(({ productId }) => productId))
   const times = new Map<string, number>()
-  for (const { collection } of purchases) {
-    if (collection !== null) times.set(collection, (times.get(collection) ?? 0) + 1)
+  for (const { category } of purchases) {
+    if (category !== null) times.set(category, (times.get(category) ?? 0) + 1)
   }
-  const collections = [...times].toSorted(([a, x], [b, y]) => y - x || (a < b ? -1 : 1))
-  return collections.flatMap(([collection]) =>
-    best.filter((id) => products.get(id)?.collection === collection && !bought.has(id)),
+  const categories = [...times].toSorted(([a, x], [b, y]) => y - x || (a < b ? -1 : 1))
+  return categories.flatMap(([category]) =>
+    best.filter((id) => products.get(id)?.category === category && !bought.has(id)),
   )
 }
 
@@ -116,7 +116,7 @@ function purchasesOf(
 ): Promise<Purchase[]> {
   return rowsOf<Purchase>(
     db,
-    sql`select l.product_id as "productId", l.collection,
+    sql`select l.product_id as "productId", l.category,
       coalesce(o.placed_at > ${now - JUST_BOUGHT_DAYS * DAY_MS}, false) as "isRecent"
     from orders o join order_lines l on l.shop_id = o.shop_id and l.order_id = o.id
     where o.shop_id = ${shopId} and o.customer_id = ${customer.id}

@@ -8,7 +8,7 @@ import { rowsOf, type Db } from '../platform/db.ts'
 export interface Product {
   id: string
   title: string
-  collection: string | null
+  category: string | null
   priceMinor: number
   currency: string
   url: string | null
@@ -33,7 +33,7 @@ const VIEWED_DAYS = 30
 export async function loadStats(db: Db, shopId: string, now: Instant): Promise<ShopStats> {
   const products = await rowsOf<Product & Record<string, unknown>>(
     db,
-    sql`select id, title, collection, price_minor as "priceMinor", currency, url,
+    sql`select id, title, category, price_minor as "priceMinor", currency, url,
       image_url as "imageUrl"
     from products where shop_id = ${shopId}
     order by first_seen_at desc nulls last, id`,

@@ -21,19 +21,19 @@ import { customers, orderLines, orders, products } from './tables.ts'
 /** What the counter's events name as their source (CloudEvents 1.0). */
 const SOURCE = '/counter'
 
-/** Everything that can be sold, by collection. */
+/** Everything that can be sold, by category. */
 export async function counterProducts(db: Db, shopId: string): Promise<CounterProduct[]> {
   return db
     .select({
       id: products.id,
       title: products.title,
-      collection: products.collection,
+      category: products.category,
       priceMinor: products.priceMinor,
       currency: products.currency,
     })
     .from(products)
     .where(eq(products.shopId, shopId))
-    .orderBy(asc(products.collection), asc(products.title))
+    .orderBy(asc(products.category), asc(products.title))
 }
 
 interface CustomerRow extends Record<string, unknown> {
@@ -132,8 +132,8 @@ async function takenOff(
         now,
         customerId: customer.id,
         currency,
-        lines: lines.map(({ collection, quantity, unitPriceMinor }) => ({
-          collection,
+        lines: lines.map(({ category, quantity, unitPriceMinor }) => ({
+          category,
           quantity,
           unitPriceMinor,
         })),
@@ -185,8 +185,8 @@ async function linesOf(db: Db, shopId: string, wanted: PlaceOrderBody['lines']) 
       const problem = { path: `lines.${index}.productId`, message: 'there is no such product' }
       throw new AppError('bad_input', 'One of the products does not exist.', [problem])
     }
-    const { title, collection, priceMinor, currency } = product
-    return { productId, title, collection, quantity, unitPriceMinor: priceMinor, currency }
+    const { title, category, priceMinor, currency } = product
+    return { productId, title, category, quantity, unitPriceMinor: priceMinor, currency }
   })
 }
 
@@ -202,11 +202,11 @@ async function nextNumber(db: Db, shopId: string): Promise<string> {
 /** What may happen to an order in each state. */
 const ALLOWED: Readonly<Record<OrderStatus, readonly OrderAction[]>> = {
   placed: ['paid', 'fulfilled', 'cancelled', 'payment_failed'],
-  payment_failed: ['paid', 'cancelled', 'payment_failed'],
+  payment_due: ['paid', 'cancelled', 'payment_failed'],
   paid: ['fulfilled', 'cancelled', 'refunded'],
-  processing: ['fulfilled', 'cancelled', 'refunded'],
-  on_hold: ['paid', 'fulfilled', 'cancelled'],
-  completed: ['refunded'],
+  preparing: ['fulfilled', 'cancelled', 'refunded'],
+  problem: ['paid', 'fulfilled', 'cancelled'],
+  closed: ['refunded'],
   fulfilled: ['delivered', 'refunded'],
   delivered: ['refunded'],
   cancelled: ['refunded'],
@@ -247,10 +247,10 @@ export async function actOnOrder(
     couponCodes: row.couponCodes,
     ...row.details,
     lines: lines.map(
-      ({ productId, title, collection, tags, quantity, unitPriceMinor, startsAt }) => ({
+      ({ productId, title, category, tags, quantity, unitPriceMinor, startsAt }) => ({
         productId,
         title,
-        collection,
+        category,
         tags,
         quantity,
         unitPriceMinor,

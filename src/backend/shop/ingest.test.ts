@@ -55,7 +55,7 @@ describe('what the events say of the shop', () => {
         {
           id: 'p1',
           title: 'Bee brush',
-          collection: 'Tools & smokers',
+          category: 'Tools & smokers',
           price_minor: 2100,
           currency: 'EUR',
         },
@@ -89,7 +89,7 @@ describe('what the events say of the shop', () => {
 
   test('what somebody paid in another currency is not the shop’s price', async () => {
     const lines = [
-      { productId: 'p1', title: 'Bee brush', collection: null, quantity: 1, unitPriceMinor: 900 },
+      { productId: 'p1', title: 'Bee brush', category: null, quantity: 1, unitPriceMinor: 900 },
     ]
     await ingestEvents(world.db, SHOP, [orderEvent('order.placed', START - MINUTE_MS)])
     await ingestEvents(world.db, SHOP, [

@@ -21,7 +21,7 @@ test.each<[string, Block[], string]>([
   ['a button without words', [button({ label: ' ' })], 'error block-b'],
   ['without a target', [button({ href: 'https://' })], 'error link-b'],
   ['an image that is missing', [text, image({ src: '' })], 'error block-i'],
-  ['a menu', [{ key: 'm', kind: 'menu', links: [{ label: 'x', href: '' }] }], 'error link-m'],
+  ['a menu', [text, { key: 'm', kind: 'menu', links: [{ label: 'x', href: '' }] }], 'error link-m'],
   ['a field in a tag', [{ key: 'h', kind: 'html', html: '<a href="{{ shop.name }}">x</a>' }], 'error block-h'],
   ['a code without a coupon', [{ key: 'c', kind: 'coupon', text: 'x' }], 'error block-c'],
   ['in columns, too', [{ key: 'k', kind: 'columns', columns: [[button({ href: '' }) as never], []] }], 'error link-b'],

@@ -33,8 +33,20 @@ export function blockFindings(definition: Definition): Finding[] {
       ...invoiceFindings(message, definition),
       ...documentFindings(message),
       ...subjectFindings(message),
+      ...previewFindings(message),
     ])
 }
+
+/** Without a preview text, lists of mails show what comes first: of a menu, its links. */
+function previewFindings(message: EmailStep): Finding[] {
+  const [first] = blocksOf(message)
+  if (message.format !== 'designed' || message.previewText.trim() !== '') return []
+  if (first?.kind !== 'menu') return []
+  const place = { kind: 'step', key: message.key } as const
+  const title = `“${message.name}” has no preview text, and begins with its menu.`
+  const detail = 'Beside the subject, the inbox then shows the links of the menu. Say in a line what it is about.'
+  return [{ ...advises('no-preview-text', place, title, detail), part: { kind: 'previewText' } }]
+} // prettier-ignore
 
 function ownBlockFindings(message: EmailStep, fits: (kind: BlockKind) => boolean): Finding[] {
   const place = { kind: 'step', key: message.key } as const

@@ -6,7 +6,7 @@ import { contentsFindings, contentsSplits, type OrderedTogether } from './conten
 
 const asks = (op: 'hasAny' | 'hasAll', ...value: string[]): Condition => ({
   kind: 'field',
-  field: 'order.collections',
+  field: 'order.categories',
   op,
   value,
 })
@@ -24,16 +24,16 @@ const split = (...branches: SplitBranch[]): SplitStep => ({
   branches,
   otherwise: [],
 })
-/** Orders of some collections that take the path at a place. */
-const orders = (count: number, place: number, ...collections: string[]): OrderedTogether => ({
-  collections,
+/** Orders of some categories that take the path at a place. */
+const orders = (count: number, place: number, ...categories: string[]): OrderedTogether => ({
+  categories,
   orders: count,
   paths: [0, 1, 2, 3].map((index) => (index === place ? count : 0)),
 })
 const titles = (step: SplitStep, ...ordered: OrderedTogether[]) =>
   contentsFindings(step, ordered).map(({ title }) => title)
 
-test('a path that takes many who bought of another path’s collection as well', () => {
+test('a path that takes many who bought of another path’s category as well', () => {
   const ordered = [
     orders(100, 0, 'Hives'),
     orders(30, 0, 'Feed', 'Hives'),

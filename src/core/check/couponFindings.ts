@@ -1,15 +1,24 @@
 import type { Condition } from '../conditions/condition.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { updateStep } from '../workflow/edit.ts'
-import type { CouponStep } from '../workflow/steps.ts'
+import { withoutFormat } from '../messages/mendTags.ts'
+import { usedMergeFields } from '../messages/mergeFields.ts'
+import { changeTexts, partsOf } from '../messages/templates.ts'
+import { approximateMs, DAY_MS, durationParts } from '../shared/duration.ts'
+import { allSteps } from '../workflow/lists.ts'
+import { isMessage, type CouponStep } from '../workflow/steps.ts'
 import { dependsOnOrders, mayEnterOnce } from './asked.ts'
 import { advises, type Finding } from './finding.ts'
-import { ENTER_ONCE } from './mend.ts'
+import { changingMessage, ENTER_ONCE } from './mend.ts'
 import { isRecovery } from './practiceFindings.ts'
 import { reachedSteps } from './ways.ts'
 
 /** Coupons that cost more than they bring. Common practice; no published source is claimed. */
 export function couponFindings(definition: Definition): Finding[] {
+  return [...stepFindings(definition), ...dayOnlyFindings(definition)]
+}
+
+function stepFindings(definition: Definition): Finding[] {
   return reachedSteps(definition).flatMap(({ step, asked }) => {
     if (step.kind !== 'coupon') return []
     const toMany = dependsOnOrders(asked, definition) ? [] : toManyFindings(step, definition, asked)
@@ -40,6 +49,38 @@ function toManyFindings(
   // Where a path decides who gets it, their one entry may be used up on another.
   return [mayEnterOnce(asked, definition) ? { ...finding, repair: ENTER_ONCE } : finding]
 }
+
+/** Messages that name only the day on which a code ends that lives for hours. */
+function dayOnlyFindings(definition: Definition): Finding[] {
+  const all = allSteps(definition.steps)
+  const isShort = all.some(
+    (step) =>
+      step.kind === 'coupon' &&
+      step.expiresAfter !== undefined &&
+      approximateMs(durationParts(step.expiresAfter)) < SHORT_MS,
+  )
+  if (!isShort) return []
+  return all.flatMap((step) => {
+    if (!isMessage(step)) return []
+    const found = partsOf(step).find(({ template }) =>
+      usedMergeFields(template).some(
+        ({ key, format }) => key === 'coupon.expires_on' && DAY_FORMATS.has(format ?? ''),
+      ),
+    )
+    if (!found) return []
+    const title = `“${step.name}” names the day alone on which the code ends.`
+    const detail =
+      'It lives less than two days, and ends at an hour of that day. Name the hour as well.'
+    const finding = advises('coupon-day-only', { kind: 'step', key: step.key }, title, detail)
+    const mend = changingMessage(step.key, (before) =>
+      changeTexts(before, (text) => withoutFormat(text, 'coupon.expires_on')),
+    )
+    return [{ ...finding, part: found.part, repair: { label: 'Name the hour', mend } }]
+  })
+}
+
+const SHORT_MS = 2 * DAY_MS
+const DAY_FORMATS: ReadonlySet<string> = new Set(['day', 'weekday', 'figures'])
 
 /** A code that anybody can use, or at any time. */
 function termFindings(step: CouponStep): Finding[] {

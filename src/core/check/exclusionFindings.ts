@@ -117,7 +117,7 @@ const MENDED_BY: Readonly<Record<'order' | 'subscription', Mending>> = {
       kind: 'field',
       field: 'subscription.status',
       op: 'in',
-      value: ['cancelled', 'expired'],
+      value: ['cancelled', 'ended'],
     },
   },
 }

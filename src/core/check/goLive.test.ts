@@ -103,7 +103,7 @@ describe('missing exclusions', () => {
 })
 
 test('a condition without its value', () => {
-  const filter = { kind: 'field' as const, field: 'order.collections', op: 'hasAny', value: [] }
+  const filter = { kind: 'field' as const, field: 'order.categories', op: 'hasAny', value: [] }
   expect(codes({ trigger: { kind: 'event', event: 'order.placed', filter } })).toContain(
     'incomplete-condition',
   )

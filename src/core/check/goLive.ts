@@ -5,6 +5,7 @@ import { isFork, isMessage, type MessageStep, type Step } from '../workflow/step
 import { blockFindings } from './blockFindings.ts'
 import { conditionFindings } from './conditionFindings.ts'
 import { couponFindings } from './couponFindings.ts'
+import { driftFindings } from './driftFindings.ts'
 import { exclusionFindings } from './exclusionFindings.ts'
 import { stops, type Finding } from './finding.ts'
 import { messageFindings } from './messageFindings.ts'
@@ -29,6 +30,7 @@ export function goLiveFindings(definition: Definition): Finding[] {
     ...messageFindings(definition),
     ...blockFindings(definition),
     ...practiceFindings(definition),
+    ...driftFindings(definition),
     ...couponFindings(definition),
     ...wordingFindings(definition),
   ]

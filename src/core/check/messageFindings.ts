@@ -1,11 +1,12 @@
 import { emailAddress } from '../events/entities.ts'
-import { blocksOf, partsOf, type MessagePart } from '../messages/templates.ts'
+import { blocksOf, changeTexts, partsOf, type MessagePart } from '../messages/templates.ts'
 import { siteFor } from '../messages/links.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { allSteps } from '../workflow/lists.ts'
 import { isMessage, type EmailStep, type MessageStep, type NoteStep } from '../workflow/steps.ts'
 import { fieldFindings } from './fieldFindings.ts'
-import { stops, type Finding } from './finding.ts'
+import { stops, type Finding, type Repair } from './finding.ts'
+import { changingMessage } from './mend.ts'
 import { reachedSteps } from './ways.ts'
 
 /** What keeps messages from being sent, or from being right, in reading order. */
@@ -39,16 +40,22 @@ function partFindings(message: MessageStep): Finding[] {
   const place = { kind: 'step', key: message.key } as const
   const name = `“${message.name}”`
   const loose = partsOf(message).find(({ template }) => hasLooseBraces(template))?.part
+  const slip = partsOf(message).find(({ template }) => OPTION_BY_COMMA.test(template))?.part
   const checks: Check[] = [
     [isEmpty(message), 'no-body', `${name} is empty.`, 'Write its text.', TEXT],
     [loose !== undefined, 'braces', `${name} has a merge field that is not closed.`, 'Every {{ needs its }}, and every {% its %}.', loose ?? TEXT],
+    [slip !== undefined, 'merge-options', `${name} has a merge field whose options are parted by a comma.`, 'What stands behind the comma is lost. Part them by |, as in {{ field | as: "weekday" | default: "soon" }}.', slip ?? TEXT],
     ...(message.kind === 'sms' ? [] : subjectChecks(message, name)),
     ...(message.kind === 'email' ? emailChecks(message, name) : []),
     ...(message.kind === 'note' ? noteChecks(message, name) : []),
   ] // prettier-ignore
-  return checks.flatMap(([wrong, code, title, detail, part]) =>
-    wrong ? [{ ...stops(code, place, title, detail), ...(part && { part }) }] : [],
-  )
+  return checks.flatMap(([wrong, code, title, detail, part]) => {
+    if (!wrong) return []
+    const finding = { ...stops(code, place, title, detail), ...(part && { part }) }
+    return code === 'merge-options'
+      ? [{ ...finding, repair: partingByBars(message.key) }]
+      : [finding]
+  })
 }
 
 const isEmpty = (message: MessageStep): boolean =>
@@ -77,6 +84,19 @@ const noteChecks = ({ to, groups = [] }: NoteStep, name: string): Check[] => [
   [to.length + groups.length === 0, 'no-staff', `${name} goes to nobody.`, 'Say who of the staff gets it.', ENVELOPE],
   [to.some((one) => !isAddress(one)), 'staff-address', `${name} has an address that is none.`, 'Mend it, or take it out.', ENVELOPE],
 ] // prettier-ignore
+
+const partingByBars = (key: string): Repair => ({
+  label: 'Part them by |',
+  mend: changingMessage(key, (before) =>
+    changeTexts(before, (text) =>
+      text.replaceAll(/\{\{[^{}]*\}\}/g, (tag) =>
+        tag.replaceAll(/(["'])\s*,\s*(as|default)\b/g, '$1 | $2'),
+      ),
+    ),
+  ),
+})
+
+const OPTION_BY_COMMA = /\{\{[^{}]*\|\s*(?:as|default)\s*:\s*(?:"[^"]*"|'[^']*')\s*,[^{}]*\}\}/
 
 const hasLooseBraces = (template: string): boolean =>
   /\{\{|\}\}|\{%|%\}/.test(template.replaceAll(/\{\{[^{}]*\}\}|\{%[^{}]*%\}/g, ''))

@@ -111,7 +111,7 @@ describe('what messages promise or give away', () => {
       kind: 'field' as const,
       field: 'subscription.status',
       op: 'is',
-      value: 'active',
+      value: 'running',
     }
     const definition = aDefinition({
       trigger: { ...trigger, filter: active },

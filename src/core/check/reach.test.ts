@@ -20,9 +20,9 @@ const country = (op: string, value?: string | string[]): Condition => ({
   op,
   ...(value !== undefined && { value }),
 })
-const collections = (op: string, ...value: string[]): Condition => ({
+const categories = (op: string, ...value: string[]): Condition => ({
   kind: 'field',
-  field: 'order.collections',
+  field: 'order.categories',
   op,
   value,
 })
@@ -53,9 +53,9 @@ describe('what can be true at once', () => {
     ['not Portugal and yet starting so', all(country('is', 'PT'), not(country('startsWith', 'p'))), false],
     ['unknown and equal to something', all(country('notKnown'), country('is', 'PT')), false],
     ['unknown, and so not equal', all(country('notKnown'), not(country('is', 'PT'))), true],
-    ['both collections, and none of one of them', all(collections('hasAll', 'Hives', 'Feed'), collections('hasNone', 'Feed')), false],
-    ['any of two without one of them', all(collections('hasAny', 'Hives', 'Feed'), collections('hasNone', 'Feed')), true],
-    ['any of two without either', all(collections('hasAny', 'Hives', 'Feed'), not(collections('hasAny', 'Feed', 'Hives'))), false],
+    ['both categories, and none of one of them', all(categories('hasAll', 'Hives', 'Feed'), categories('hasNone', 'Feed')), false],
+    ['any of two without one of them', all(categories('hasAny', 'Hives', 'Feed'), categories('hasNone', 'Feed')), true],
+    ['any of two without either', all(categories('hasAny', 'Hives', 'Feed'), not(categories('hasAny', 'Feed', 'Hives'))), false],
     ['first and second order', all(ordersEver(1), ordersEver(2)), false],
     ['fewer than none', not(times('atLeast', 0)), false],
     ['more in thirty days than ever', all(times('atLeast', 3, 30), times('atMost', 2)), false],
@@ -74,7 +74,7 @@ describe('what can be true at once', () => {
     fc.constantFrom('is', 'contains', 'startsWith').chain((op) => fc.constantFrom('pt', 'PT', 'p', 't').map((value) => country(op, value))),
     fc.subarray(['PT', 'ES', 'FI']).map((value) => country('in', value)),
     fc.constantFrom('known', 'notKnown').map((op) => country(op)),
-    fc.constantFrom('hasAny', 'hasAll', 'hasNone').chain((op) => fc.subarray(['A', 'B', 'C']).map((value) => collections(op, ...value))),
+    fc.constantFrom('hasAny', 'hasAll', 'hasNone').chain((op) => fc.subarray(['A', 'B', 'C']).map((value) => categories(op, ...value))),
     fc.constantFrom('atLeast' as const, 'atMost' as const, 'exactly' as const).chain((op) =>
       fc.tuple(fc.integer({ min: 0, max: 3 }), fc.constantFrom(undefined, 7, 30)).map(([n, days]) => times(op, n, days)),
     ),
@@ -99,7 +99,7 @@ describe('what can be true at once', () => {
     .map(({ totalMinor, currency, country: land, names, daysAgo }) => {
       const base = facts()
       const [line] = base.order?.lines ?? []
-      const lines = line ? names.map((collection) => ({ ...line, collection })) : []
+      const lines = line ? names.map((category) => ({ ...line, category })) : []
       return facts({
         order: { totalMinor, currency, lines },
         customer: { country: land },
@@ -143,7 +143,7 @@ describe('what the check says', () => {
     expect(codes([path('larger', total('gte', 100)), path('large', total('gte', 50))])).toEqual([])
   }) // prettier-ignore
   test('nobody is left for everyone else', () => {
-    const both = [path('has', collections('hasAny', 'A')), path('hasNot', collections('hasNone', 'A'))]
+    const both = [path('has', categories('hasAny', 'A')), path('hasNot', categories('hasNone', 'A'))]
     expect(codes(both, [anEmail('other')])).toEqual([['nobody-else', null]])
     expect(codes(both)).toEqual([])
   }) // prettier-ignore

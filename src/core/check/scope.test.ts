@@ -63,8 +63,8 @@ describe('false alarms that there were', () => {
     expect(codes(fulfilled({ steps: [wait('w', 'P9D'), review] }))).toContain('review-often')
   })
   test('the date that starts a workflow, and when a code ends that always does, are known of everyone', () => {
-    const body = 'Due {{ subscription.next }}'
-    expect(codes(aDefinition({ trigger: beforePayment(), steps: [anEmail('m', { body })] }))).not.toContain('field-subscription.next') // prettier-ignore
+    const body = 'Due {{ subscription.next_payment_on }}'
+    expect(codes(aDefinition({ trigger: beforePayment(), steps: [anEmail('m', { body })] }))).not.toContain('field-subscription.next_payment_on') // prettier-ignore
     const coupon: Step = { key: 'c', kind: 'coupon', name: 'C', pattern: 'BEE-######', discount: { kind: 'percent', percent: 10 }, expiresAfter: 'P3D' } // prettier-ignore
     const shows = anEmail('m', { purpose: 'marketing', body: '{{ coupon.code }} until {{ coupon.expires_on }}' }) // prettier-ignore
     expect(codes(aDefinition({ steps: [coupon, shows] }))).not.toContain('field-coupon.expires_on')
@@ -86,6 +86,38 @@ describe('false alarms that there were', () => {
     const clashes = crossFindings(one, 'one', [{ id: 'two', name: 'Two', definition: one }]).filter(({ code }) => code.startsWith('clash')) // prettier-ignore
     expect(clashes).toHaveLength(1)
     expect(clashes[0]?.title).toContain('1 more')
+  })
+})
+
+describe('what tests and words get wrong by an hour', () => {
+  const arm = (key: string, duration: string) => ({ key, name: key, weight: 1, steps: [wait(`${key}-w`, duration), anEmail(`${key}-m`)] }) // prettier-ignore
+  const delays = (second: string): Step => ({ key: 'x', kind: 'experiment', name: 'How soon', draw: 'd', arms: [arm('a', 'PT1H'), arm('b', second)] }) // prettier-ignore
+  const next: Step = { key: 'next', kind: 'wait', for: 'P1D', at: '11:00' }
+  test('arms that drift apart by a wait to an hour are told of, and counted by the calendar', () => {
+    const definition = aDefinition({ steps: [delays('PT5H'), next, anEmail('last')] })
+    const finding = found(definition, 'arms-drift')
+    expect(finding).toMatchObject({ place: { key: 'next' } })
+    const mended = finding?.repair?.mend(definition) ?? definition
+    expect(mended.steps[1]).toMatchObject({ onDay: true })
+    expect(codes(mended)).not.toContain('arms-drift')
+    expect(codes(aDefinition({ steps: [delays('PT1H'), next] }))).not.toContain('arms-drift')
+  })
+  test('a code that ends within hours names its hour', () => {
+    const coupon: Step = { key: 'c', kind: 'coupon', name: 'C', pattern: 'BEE-######', discount: { kind: 'percent', percent: 10 }, expiresAfter: 'PT30H' } // prettier-ignore
+    const says = (body: string) => aDefinition({ steps: [coupon, anEmail('m', { purpose: 'marketing', body })] }) // prettier-ignore
+    const definition = says('{{ coupon.code }} until {{ coupon.expires_on | as: "weekday" }}')
+    const finding = found(definition, 'coupon-day-only')
+    expect(codes(finding?.repair?.mend(definition) ?? definition)).not.toContain('coupon-day-only')
+    expect(codes(says('{{ coupon.code }} until {{ coupon.expires_on }}'))).not.toContain('coupon-day-only') // prettier-ignore
+  })
+  test('options of a merge field are parted by bars: behind a comma they would be lost', () => {
+    const body = 'Soon: {{ order.first_date_on | as: "weekday", default: "soon" }}'
+    const definition = aDefinition({ steps: [anEmail('m', { body })] })
+    const finding = found(definition, 'merge-options')
+    expect(finding?.severity).toBe('error')
+    expect(finding?.repair?.mend(definition).steps[0]).toMatchObject({
+      body: 'Soon: {{ order.first_date_on | as: "weekday" | default: "soon" }}',
+    })
   })
 })
 

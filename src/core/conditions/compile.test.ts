@@ -41,15 +41,15 @@ describe('money', () => {
 describe('texts and lists', () => {
   const order = {
     lines: [
-      aLine({ productId: 'p1', title: 'Hive', collection: 'Hives & frames', quantity: 1 }),
-      aLine({ productId: 'p2', title: 'Suit', collection: 'Protective wear', quantity: 3 }),
+      aLine({ productId: 'p1', title: 'Hive', category: 'Hives & frames', quantity: 1 }),
+      aLine({ productId: 'p2', title: 'Suit', category: 'Protective wear', quantity: 3 }),
     ],
   }
   test.each([
-    [field('order.collections', 'hasAny', ['Books', 'Hives & frames']), true],
-    [field('order.collections', 'hasAll', ['Books', 'Hives & frames']), false],
-    [field('order.collections', 'hasAll', ['Protective wear', 'Hives & frames']), true],
-    [field('order.collections', 'hasNone', ['Books']), true],
+    [field('order.categories', 'hasAny', ['Books', 'Hives & frames']), true],
+    [field('order.categories', 'hasAll', ['Books', 'Hives & frames']), false],
+    [field('order.categories', 'hasAll', ['Protective wear', 'Hives & frames']), true],
+    [field('order.categories', 'hasNone', ['Books']), true],
     [field('order.products', 'hasAny', ['p3']), false],
     [field('order.items', 'eq', 4), true],
     [field('order.shippingCountry', 'is', 'pt'), true],
@@ -121,7 +121,7 @@ describe('history', () => {
     expect(holds(last(1), later)).toBe(true)
     expect(
       holds(
-        counted({ window: { kind: 'lastDays', days: 42 }, count: { op: 'atLeast', times: 3 } }),
+        counted({ window: { kind: 'lastDays', days: 42 }, count: { op: 'atLeast', times: 4 } }),
         later,
       ),
     ).toBe(false)

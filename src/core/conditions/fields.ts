@@ -19,7 +19,7 @@ export type FieldType = 'money' | 'number' | 'text' | 'choice' | 'yesNo' | 'list
 export type FieldOwner = keyof EntityFacts | 'customer'
 
 /** Where a field's values come from, so that an editor can offer them. */
-export type ValueSource = 'products' | 'collections' | 'countries' | 'tags' | 'lists'
+export type ValueSource = 'products' | 'categories' | 'countries' | 'tags' | 'lists'
 
 /** How a field stands in a message: as the merge field `<owner>.<name>`. */
 export interface Printed {
@@ -104,7 +104,7 @@ const DAY = { date: 'day' } as const
 const SHOP_TIME = { date: 'shopTime' } as const
 
 const PRODUCTS = { values: 'products' } as const
-const COLLECTIONS = { values: 'collections' } as const
+const CATEGORIES = { values: 'categories' } as const
 const COUNTRIES = { values: 'countries' } as const
 const TAGS = { values: 'tags' } as const
 
@@ -114,8 +114,8 @@ const totalOf = (entity: { totalMinor: number; currency: string }): Money => ({
 })
 const itemsOf = (entity: { lines: readonly LineFacts[] }): number =>
   entity.lines.reduce((sum, { quantity }) => sum + quantity, 0)
-const collectionsOf = (entity: { lines: readonly LineFacts[] }): string[] =>
-  unique(entity.lines, ({ collection }) => collection)
+const categoriesOf = (entity: { lines: readonly LineFacts[] }): string[] =>
+  unique(entity.lines, ({ category }) => category)
 const productsOf = (entity: { lines: readonly LineFacts[] }): string[] =>
   unique(entity.lines, ({ productId }) => productId)
 
@@ -132,7 +132,7 @@ function cartFields(about: 'checkout' | 'basket'): Field[] {
   const cart = owner<CartFacts>(about, (facts) => facts[about])
   return [
     cart('total', `${about} total`, 'money', totalOf, as('total')),
-    cart('collections', `collections in the ${about}`, 'list', collectionsOf, COLLECTIONS),
+    cart('categories', `categories in the ${about}`, 'list', categoriesOf, CATEGORIES),
     cart('products', `products in the ${about}`, 'list', productsOf, PRODUCTS),
     cart('items', `number of items in the ${about}`, 'number', itemsOf),
     cart('currency', `${about} currency`, 'text', ({ currency }) => currency),
@@ -142,7 +142,7 @@ function cartFields(about: 'checkout' | 'basket'): Field[] {
 
 export const FIELDS: readonly Field[] = [
   order('total', 'order total', 'money', totalOf, as('total')),
-  order('collections', 'collections ordered', 'list', collectionsOf, COLLECTIONS),
+  order('categories', 'categories ordered', 'list', categoriesOf, CATEGORIES),
   order('products', 'products ordered', 'list', productsOf, PRODUCTS),
   order('tags', 'tags of products ordered', 'list', (o) => unique(o.lines.flatMap(({ tags }) => tags), (tag) => tag), TAGS),
   order('items', 'number of items', 'number', itemsOf),
@@ -156,7 +156,7 @@ export const FIELDS: readonly Field[] = [
   order('number', 'order number', 'text', (o) => o.number, as('number')),
   order('currency', 'order currency', 'text', (o) => o.currency),
   line('product', 'product', 'text', (l) => l.productId, PRODUCTS),
-  line('collection', 'collection', 'text', (l) => l.collection, COLLECTIONS),
+  line('category', 'category', 'text', (l) => l.category, CATEGORIES),
   line('tags', 'product tags', 'list', (l) => l.tags, TAGS),
   line('title', 'product title', 'text', (l) => l.title, as('title', { label: 'product' })),
   line('quantity', 'quantity', 'number', (l) => l.quantity, as('quantity')),

@@ -6,7 +6,7 @@ const coupon = (over: Partial<IssuedCoupon> = {}): IssuedCoupon => ({
   customerId: 'c1',
   discount: { kind: 'percent', percent: 10 },
   minimum: undefined,
-  collections: [],
+  categories: [],
   maxUses: 1,
   expiresAt: 1000,
   ...over,
@@ -17,21 +17,21 @@ const order = {
   currency: 'EUR',
   used: 0,
   lines: [
-    { collection: 'Hives', quantity: 2, unitPriceMinor: 1005 },
-    { collection: null, quantity: 1, unitPriceMinor: 500 },
+    { category: 'Hives', quantity: 2, unitPriceMinor: 1005 },
+    { category: null, quantity: 1, unitPriceMinor: 500 },
   ],
 }
 const euros = (amountMinor: number) => ({ amountMinor, currency: 'EUR' })
 
 test.each<[string, Partial<IssuedCoupon>, Partial<typeof order>, number | string]>([
   ['a percentage of everything', {}, {}, 251],
-  ['of one collection', { collections: ['Hives'] }, {}, 201],
+  ['of one category', { categories: ['Hives'] }, {}, 201],
   ['an amount', { discount: { kind: 'amount', amount: euros(300) } }, {}, 300],
   ['never more than there is', { discount: { kind: 'amount', amount: euros(9000) } }, {}, 2510],
   ['the least is reached', { minimum: euros(2510) }, {}, 251],
   ['it is not', { minimum: euros(2511) }, {}, 'does not come to enough'],
-  ['not in the collection', { collections: ['Hives'], minimum: euros(2100) }, {}, 'does not come to enough'],
-  ['nothing counts', { collections: ['Books'] }, {}, 'Nothing in the order'],
+  ['not in the category', { categories: ['Hives'], minimum: euros(2100) }, {}, 'does not come to enough'],
+  ['nothing counts', { categories: ['Books'] }, {}, 'Nothing in the order'],
   ['somebody else’s', {}, { customerId: 'c2' }, 'somebody else'],
   ['at its very end', {}, { now: 1000 }, 'expired'],
   ['it never ends', { expiresAt: null }, { now: 1e15 }, 251],

@@ -8,8 +8,8 @@ export interface IssuedCoupon {
   discount: CouponStep['discount']
   /** The least an order has to come to, for what counts for it. */
   minimum: CouponStep['minimum']
-  /** Only what is of these collections counts; none: everything does. */
-  collections: readonly string[]
+  /** Only what is of these categories counts; none: everything does. */
+  categories: readonly string[]
   /** How often the code can be used by anybody; null for as often as they like. */
   maxUses: number | null
   expiresAt: Instant | null
@@ -19,7 +19,7 @@ interface Purchase {
   now: Instant
   customerId: string
   currency: string
-  lines: readonly { collection: string | null; quantity: number; unitPriceMinor: number }[]
+  lines: readonly { category: string | null; quantity: number; unitPriceMinor: number }[]
   /** How often the code was used already. */
   used: number
 }
@@ -31,13 +31,13 @@ const no = (why: string): Redemption => ({ ok: false, why })
 
 /** What an issued code is worth for an order. At the very moment of its expiry it is over. */
 export function redemption(coupon: IssuedCoupon, purchase: Purchase): Redemption {
-  const { collections, maxUses, expiresAt } = coupon
+  const { categories, maxUses, expiresAt } = coupon
   const { now, customerId, currency, lines, used } = purchase
   if (coupon.customerId !== customerId) return no('It is somebody else’s.')
   if (expiresAt !== null && now >= expiresAt) return no('It has expired.')
   if (maxUses !== null && used >= maxUses) return no('It has been used as often as it can be.')
   const counting = lines.filter(
-    ({ collection }) => collections.length === 0 || collections.includes(collection ?? ''),
+    ({ category }) => categories.length === 0 || categories.includes(category ?? ''),
   )
   const sum = counting.reduce((all, one) => all + one.quantity * one.unitPriceMinor, 0)
   return sum === 0 ? no('Nothing in the order counts for it.') : worth(coupon, sum, currency)

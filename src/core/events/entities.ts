@@ -65,7 +65,7 @@ export type CustomerData = z.infer<typeof customerSchema>
 export const orderLineSchema = z.object({
   productId: id,
   title: name(300),
-  collection: text(200).nullish(),
+  category: text(200).nullish(),
   tags: tags.nullish(),
   quantity: z.int().min(1).max(100_000),
   unitPriceMinor: amountMinor,
@@ -78,14 +78,14 @@ export type OrderLineData = z.infer<typeof orderLineSchema>
 export const ORDER_STATUSES = {
   placed: 'placed',
   paid: 'paid',
-  processing: 'in processing',
-  on_hold: 'on hold',
-  completed: 'completed',
+  preparing: 'being prepared',
+  problem: 'stuck on a problem',
   fulfilled: 'fulfilled',
   delivered: 'delivered',
+  closed: 'closed',
   cancelled: 'cancelled',
   refunded: 'refunded',
-  payment_failed: 'payment failed',
+  payment_due: 'payment due',
 } as const
 export type OrderStatus = keyof typeof ORDER_STATUSES
 export const orderStatus = z.enum(Object.keys(ORDER_STATUSES) as [OrderStatus, ...OrderStatus[]])
@@ -148,10 +148,10 @@ export type CartData = z.infer<typeof cartSchema>
 /** The states a subscription can be in. */
 export const SUBSCRIPTION_STATUSES = {
   trial: 'on trial',
-  active: 'active',
-  on_hold: 'on hold',
+  running: 'running',
+  paused: 'paused',
   cancelled: 'cancelled',
-  expired: 'expired',
+  ended: 'ended',
 } as const
 export type SubscriptionStatus = keyof typeof SUBSCRIPTION_STATUSES
 export const subscriptionStatus = z.enum(
@@ -165,7 +165,7 @@ export const subscriptionSchema = z.object({
   status: subscriptionStatus,
   productId: id,
   title: name(300),
-  collection: text(200).nullish(),
+  category: text(200).nullish(),
   amountMinor,
   currency,
   /** How often it is paid, in the shop's words: "month", "quarter", "year". */
@@ -189,7 +189,7 @@ export const reviewSchema = z.object({
   orderId: id.nullish(),
   productId: id.nullish(),
   title: text(300).nullish(),
-  collection: text(200).nullish(),
+  category: text(200).nullish(),
   stars: z.int().min(1).max(5),
   text: text(5000).nullish(),
 })
@@ -200,7 +200,7 @@ export const productViewSchema = z.object({
   customerId: id,
   productId: id,
   title: name(300),
-  collection: text(200).nullish(),
+  category: text(200).nullish(),
   tags: tags.nullish(),
   /** Where it can be looked at and bought. */
   url: link.nullish(),

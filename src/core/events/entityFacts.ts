@@ -8,7 +8,7 @@ import type {
   ReviewData,
   SubscriptionData,
 } from './entities.ts'
-import type { EventType } from './eventTypes.ts'
+import type { EventType, OrderEventType } from './eventTypes.ts'
 import type {
   CartFacts,
   EntityFacts,
@@ -52,10 +52,26 @@ export function entityFacts(type: EventType, data: EventData, at: Instant): Enti
   return NO_ENTITY
 }
 
-/** The status an order has after an event about it. */
+/** What an event makes of an order; a change of status says so itself. */
+const STATUS_AFTER: Readonly<Record<OrderEventType, OrderStatus | null>> = {
+  'order.placed': 'placed',
+  'order.paid': 'paid',
+  'order.processing': 'preparing',
+  'order.completed': 'closed',
+  'order.fulfilled': 'fulfilled',
+  'order.delivered': 'delivered',
+  'order.cancelled': 'cancelled',
+  'order.refunded': 'refunded',
+  'order.payment_failed': 'payment_due',
+  'order.status_changed': null,
+}
+
+/** The status an order has after an event about it. Throws RangeError for any other event. */
 export function statusAfter(type: EventType, data: EventData): OrderStatus {
-  const change = statusChangeOf(type, data)
-  return (change?.to ?? type.slice('order.'.length)) as OrderStatus
+  const changedTo = statusChangeOf(type, data)?.to
+  const status = changedTo ?? STATUS_AFTER[type as OrderEventType]
+  if (!status) throw new RangeError(`${type} says nothing of an order’s status`)
+  return status as OrderStatus
 }
 
 /** An order as events carry it, as facts. `placedAt` is when it was placed, as far as is known. */
@@ -95,7 +111,7 @@ export function lineFacts(line: OrderLineData, currency: string): LineFacts {
   return {
     productId: line.productId,
     title: line.title,
-    collection: line.collection ?? null,
+    category: line.category ?? null,
     tags: line.tags ?? [],
     quantity: line.quantity,
     unitPriceMinor: line.unitPriceMinor,
@@ -152,13 +168,13 @@ export function reviewFacts(review: ReviewData): ReviewFacts {
 function productFacts(product: {
   productId: string
   title: string
-  collection?: string | null | undefined
+  category?: string | null | undefined
   tags?: string[] | null | undefined
 }): LineFacts {
   return {
     productId: product.productId,
     title: product.title,
-    collection: product.collection ?? null,
+    category: product.category ?? null,
     tags: product.tags ?? [],
     quantity: 1,
     unitPriceMinor: null,

@@ -32,8 +32,8 @@ const spec = (label: string, happened: string, past: string): EventTypeSpec => (
 export const EVENT_TYPES = {
   'order.placed': spec('order placed', 'an order is placed', 'placed'),
   'order.paid': spec('order paid', 'an order is paid', 'paid'),
-  'order.processing': spec('order in processing', 'an order goes into processing', 'processed'),
-  'order.completed': spec('order completed', 'an order is completed', 'completed'),
+  'order.processing': spec('order being prepared', 'an order is being prepared', 'taken in hand'),
+  'order.completed': spec('order closed', 'an order is closed', 'closed'),
   'order.fulfilled': spec('order fulfilled', 'an order is fulfilled', 'fulfilled'),
   'order.delivered': spec('order delivered', 'an order is delivered', 'delivered'),
   'order.cancelled': spec('order cancelled', 'an order is cancelled', 'cancelled'),
@@ -83,6 +83,7 @@ export const EVENT_TYPES = {
 } as const satisfies Record<string, EventTypeSpec>
 
 export type EventType = keyof typeof EVENT_TYPES
+export type OrderEventType = Extract<EventType, `order.${string}`>
 
 export const EVENT_TYPE_NAMES = Object.keys(EVENT_TYPES) as [EventType, ...EventType[]]
 

@@ -31,7 +31,7 @@ export interface CustomerFacts {
 export interface LineFacts {
   productId: string
   title: string
-  collection: string | null
+  category: string | null
   tags: readonly string[]
   quantity: number
   unitPriceMinor: number | null

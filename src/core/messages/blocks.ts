@@ -89,7 +89,7 @@ const LEAF_BLOCKS = [
   /** Where to turn with questions. */
   z.strictObject({ ...parts, kind: z.literal('help'), text: words(1000) }),
   /** Blocks that are kept by themselves, and change wherever they are used. */
-  z.strictObject({ ...parts, kind: z.literal('saved'), saved: z.string().max(40) }),
+  z.strictObject({ ...parts, kind: z.literal('kept'), kept: z.string().max(40) }),
   /** Somebody's own HTML, cleaned before it is sent. */
   z.strictObject({ ...parts, kind: z.literal('html'), html: z.string().max(50_000) }),
 ] as const
@@ -114,17 +114,17 @@ export type BlockKind = Block['kind']
 export const blocksSchema = z.array(blockSchema).max(60)
 
 /** What can be kept for other messages: blocks for everybody that hold no others. */
-export const savedBlocksSchema = z
+export const keptBlocksSchema = z
   .array(leafSchema)
   .min(1)
   .max(20)
-  .refine((blocks) => blocks.every(({ kind, onlyIf }) => kind !== 'saved' && !onlyIf), {
+  .refine((blocks) => blocks.every(({ kind, onlyIf }) => kind !== 'kept' && !onlyIf), {
     message: 'must be blocks without conditions, and no saved ones',
   })
 
-/** The ids of the saved blocks that a message uses. */
-export function savedIn(blocks: readonly Block[]): string[] {
-  const ids = allBlocks(blocks).flatMap((block) => (block.kind === 'saved' ? [block.saved] : []))
+/** The ids of the kept blocks that a message uses. */
+export function keptIn(blocks: readonly Block[]): string[] {
+  const ids = allBlocks(blocks).flatMap((block) => (block.kind === 'kept' ? [block.kept] : []))
   return [...new Set(ids)]
 }
 
@@ -132,12 +132,12 @@ export function savedIn(blocks: readonly Block[]): string[] {
  * Blocks with the saved ones in the place of where they are used. Each keeps the condition of the
  * place; their keys begin with its key. Those that are not there are left as they are.
  */
-export function withSaved(
+export function withKept(
   blocks: readonly Block[],
-  saved: ReadonlyMap<string, readonly LeafBlock[]>,
+  kept: ReadonlyMap<string, readonly LeafBlock[]>,
 ): Block[] {
   const leaf = (block: LeafBlock): LeafBlock[] => {
-    const own = block.kind === 'saved' ? saved.get(block.saved) : undefined
+    const own = block.kind === 'kept' ? kept.get(block.kept) : undefined
     if (!own) return [block]
     return own.map((one) => ({
       ...one,

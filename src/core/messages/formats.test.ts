@@ -82,7 +82,7 @@ test('merge fields are written in the language and zone of the one who reads the
   const base = { customer, shop: { locale: 'de' } }
   const coupon = { code: 'X', expiresAt: AT } as never
   const expiry = findMergeField('coupon.expires_on')
-  expect(expiry?.print(facts({ ...base, coupons: [coupon] }))).toBe('10. Mai 2026')
+  expect(expiry?.print(facts({ ...base, coupons: [coupon] }))).toBe('10. Mai, 00:30')
   expect(expiry?.print(facts({ ...base, coupons: [coupon] }), 'weekday')).toBe('Sonntag, 10. Mai')
   // What is a plain text has one way only.
   expect(findMergeField('customer.first_name')?.print(facts(base), 'weekday')).toBeNull()

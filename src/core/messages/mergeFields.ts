@@ -122,14 +122,15 @@ function cartFields(about: 'checkout' | 'basket'): MergeField[] {
 
 const COUPON_EXPIRY: MergeField = {
   key: 'coupon.expires_on',
-  label: 'date the coupon expires',
+  label: 'when the coupon expires',
   about: 'coupon',
   alwaysFilled: false,
   standIn: null,
-  formats: 'day',
+  formats: 'time',
   print: (facts, format) => {
     const at = facts.coupons.at(-1)?.expiresAt ?? null
-    return at === null ? null : writeDay(at, zoneOf(facts), facts.shop.locale, format)
+    if (at === null) return null
+    return writeTime(at, zoneOf(facts), facts.shop.locale, { now: facts.now, format })
   },
 }
 

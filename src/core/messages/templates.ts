@@ -43,7 +43,7 @@ export const templatesOf = (message: MessageStep): string[] =>
 export function showsCoupon(message: MessageStep): boolean {
   return (
     templatesOf(message).some((template) => /\bcoupon\./.test(template)) ||
-    blocksOf(message).some(({ kind }) => kind === 'coupon' || kind === 'saved')
+    blocksOf(message).some(({ kind }) => kind === 'coupon' || kind === 'kept')
   )
 }
 

@@ -1,8 +1,8 @@
 import type { SplitBranch, Step } from '../workflow/steps.ts'
 import { designed, heading, HELP, ITEMS, products, says, TRACKING } from './messages.ts'
 import {
-  allCollections,
-  anyCollection,
+  allCategories,
+  anyCategory,
   happened,
   leaveIf,
   UNHAPPY,
@@ -12,14 +12,14 @@ import {
   type RecipeShop,
 } from './parts.ts'
 
-/** How many collections get a path of their own to begin with. */
+/** How many categories get a path of their own to begin with. */
 const OWN_PATHS = 2
 
-/** The dispatch notice, then advice by what was bought: the shop's own collections have the paths. */
+/** The dispatch notice, then advice by what was bought: the shop's own categories have the paths. */
 export const afterDispatch: Recipe = {
   key: 'after-dispatch',
   purpose:
-    'The dispatch notice at once; a week later advice by what was bought, one for those who bought of two collections; then the other collection, to those who never bought of it. Nothing once they order again, or are unhappy.',
+    'The dispatch notice at once; five days later, in the evening, advice by what was bought, one for those who bought of two categories; then the other category, to those who never bought of it. Nothing once they order again, or are unhappy.',
   make: (shop) =>
     workflow({
       name: 'After dispatch',
@@ -48,31 +48,31 @@ export const afterDispatch: Recipe = {
             HELP,
           ],
         ),
-        wait('a-week', 'P7D'),
+        { key: 'settled', kind: 'wait', for: 'P5D', at: '18:40', onDay: true },
         ...adviceFor(shop),
       ],
     }),
 }
 
-/** One advice for all in a shop with one collection; else a path for each of the first ones. */
+/** One advice for all in a shop with one category; else a path for each of the first ones. */
 function adviceFor(shop: RecipeShop): Step[] {
-  const own = shop.collections.slice(0, OWN_PATHS)
+  const own = shop.categories.slice(0, OWN_PATHS)
   const forAll = advice('advice', 'Advice', shop, 'it')
   const [first, second] = own
   if (first === undefined || second === undefined) return [forAll]
   const both: SplitBranch = {
     key: 'both',
     name: `${first} and ${second}`,
-    when: allCollections(first, second),
+    when: allCategories(first, second),
     steps: [advice('advice-both', `${first} and ${second}`, shop, `${first} and ${second}`)],
   }
   const single = own.map((name, index): SplitBranch => ({
-    key: `collection-${index + 1}`,
+    key: `category-${index + 1}`,
     name,
-    when: anyCollection(name),
+    when: anyCategory(name),
     steps: [
       advice(`advice-${index + 1}`, name, shop, name),
-      wait(`two-weeks-${index + 1}`, 'P14D'),
+      wait(`weeks-${index + 1}`, 'P16D'),
       crossSell(`other-${index + 1}`, shop, name, name === first ? second : first),
     ],
   }))
@@ -80,7 +80,7 @@ function adviceFor(shop: RecipeShop): Step[] {
   return [{ key: 'what-was-bought', kind: 'split', branches, otherwise: [forAll] }]
 }
 
-/** What goes with the one collection, for those who never bought anything of the other. */
+/** What goes with the one category, for those who never bought anything of the other. */
 const crossSell = (key: string, shop: RecipeShop, bought: string, other: string) =>
   designed(
     key,
@@ -92,7 +92,7 @@ const crossSell = (key: string, shop: RecipeShop, bought: string, other: string)
         kind: 'lines',
         on: 'orders',
         how: 'none',
-        of: [{ kind: 'field', field: 'line.collection', op: 'is', value: other }],
+        of: [{ kind: 'field', field: 'line.category', op: 'is', value: other }],
       },
       subject: `What goes with ${bought}`,
       previewText: `Something of ${other}.`,

@@ -18,7 +18,7 @@ import {
 export const firstToSecond: Recipe = {
   key: 'first-to-second',
   purpose:
-    'After a first order: what goes with it, with a coupon of a day; a review once it has been used; advice; a last offer. Leaves when they order again.',
+    'After a first order: one thing to know; a review once it has been used; what goes with it, with a coupon of three days; a last offer. Leaves when they order again.',
   make: (shop) =>
     workflow({
       name: 'First order to second',
@@ -32,23 +32,23 @@ export const firstToSecond: Recipe = {
         leaveIf('ordered-again', happened('order.placed', 'customer')),
         UNHAPPY,
       ],
-      steps: [...whatGoesWithIt(shop), reviewOnceUsed(shop), ...adviceAndOffer(shop)],
+      steps: [...advice(shop), reviewOnceUsed(shop), ...whatGoesWithIt(shop), ...lastOffer(shop)],
     }),
 }
 
 function whatGoesWithIt(shop: RecipeShop): Step[] {
   return [
-    { key: 'next-morning', kind: 'wait', for: 'P1D', at: '10:00', onDay: true },
+    { key: 'ten-days', kind: 'wait', for: 'P10D', at: '19:20', weekdays: [3, 5, 7] },
     coupon('day-coupon', 'With the first, 10 %', 'WITH-######', 10),
     designed('goes-with-it', 'What goes with it', shop, {
       purpose: 'marketing',
-      subject: 'What goes with your order, and ten per cent until tomorrow',
+      subject: 'What goes with your order, and ten per cent for three days',
       previewText: 'It can travel in one parcel.',
     }, [
       heading('What goes with it'),
       says('next', 'those who bought {{ order.items | as: "names" }} mostly needed one of these soon:'),
       products('together'),
-      code('Ten per cent on anything, until {{ coupon.expires_on | default: "tomorrow" }}:'),
+      code('Ten per cent on anything, until {{ coupon.expires_on }}:'),
     ]),
   ] // prettier-ignore
 }
@@ -62,9 +62,9 @@ function reviewOnceUsed(shop: RecipeShop): Step {
     kind: 'waitFor',
     event: 'order.fulfilled',
     about: 'subject',
-    limit: 'P14D',
+    limit: 'P12D',
     came: [
-      wait('time-to-use', 'P14D'),
+      wait('time-to-use', 'P18D'),
       email('ask', 'How is it working out?', shop, {
         purpose: 'marketing',
         onlyIf: noReviewYet,
@@ -76,9 +76,9 @@ function reviewOnceUsed(shop: RecipeShop): Step {
   }
 }
 
-function adviceAndOffer(shop: RecipeShop): Step[] {
+function advice(shop: RecipeShop): Step[] {
   return [
-    { key: 'a-week', kind: 'wait', for: 'P7D', at: '10:00', weekdays: [2, 3, 4] },
+    { key: 'four-days', kind: 'wait', for: 'P4D', at: '19:20', onDay: true },
     designed('one-thing', 'One thing to know', shop, {
       purpose: 'marketing',
       subject: 'One thing we wish we had known',
@@ -89,16 +89,21 @@ function adviceAndOffer(shop: RecipeShop): Step[] {
       says('where', 'We show such things as we go along:'),
       SOCIAL,
     ]),
-    { key: 'two-weeks', kind: 'wait', for: 'P14D', at: '10:00', weekdays: [2, 3, 4] },
+  ] // prettier-ignore
+}
+
+function lastOffer(shop: RecipeShop): Step[] {
+  return [
+    { key: 'three-weeks', kind: 'wait', for: 'P23D', at: '19:20', weekdays: [3, 5, 7] },
     coupon('last-coupon', 'Second order, 15 %', 'AGAIN-######', 15),
     designed('last-offer', 'A last offer', shop, {
       purpose: 'marketing',
-      subject: 'Fifteen per cent on your second order, until tomorrow',
+      subject: 'Fifteen per cent on a second order, for three days',
       previewText: 'After this we only write when you order.',
     }, [
       heading('If you would like to come again'),
       says('offer', 'this is the last offer we make; after it we only write when you order.'),
-      code('Fifteen per cent, until {{ coupon.expires_on | default: "tomorrow" }}:'),
+      code('Fifteen per cent, until {{ coupon.expires_on }}:'),
     ]),
   ] // prettier-ignore
 }

@@ -49,10 +49,10 @@ export const ORDER_RECIPES: readonly Recipe[] = [
                 name: 'First order',
                 when: ordersEver(1),
                 steps: [
-                  wait('wait-first', 'PT20M'),
+                  wait('wait-first', 'PT35M'),
                   email('thanks-first', 'Thank you', shop, {
                     subject: 'Thank you, {{ customer.first_name | default: "and welcome" }}',
-                    body: 'this was your first order with us. If anything is not as you hoped, answer this mail; I read it myself.',
+                    body: 'yours is a name we had not packed for before. Welcome. Should a question come up while you unpack, write back: the answer will be mine.',
                   }),
                 ],
               },
@@ -61,10 +61,10 @@ export const ORDER_RECIPES: readonly Recipe[] = [
                 name: 'Second order',
                 when: ordersEver(2),
                 steps: [
-                  wait('wait-second', 'PT20M'),
+                  wait('wait-second', 'PT50M'),
                   email('thanks-second', 'Good to see you again', shop, {
                     subject: 'Good to see you again',
-                    body: 'you came back. Thank you. What made you choose us again? One line is plenty.',
+                    body: 'a second parcel with your name on it stands on the bench. What brought you back, and what would have kept you away? Half a sentence helps.',
                   }),
                 ],
               },

@@ -9,7 +9,7 @@ export interface RecipeShop {
   currency: string
   sender: { name: string; address: string }
   /** What is ordered most often comes first. */
-  collections: readonly string[]
+  categories: readonly string[]
   /** The keys of its groups of staff. */
   groups: readonly string[]
   /** The product that a recipe about one is for. */
@@ -63,7 +63,7 @@ export const UNDONE: readonly Exclusion[] = [
 /** "The subscription goes on no more." */
 export const NOT_ACTIVE: Condition = {
   kind: 'not',
-  of: { kind: 'field', field: 'subscription.status', op: 'in', value: ['active', 'trial'] },
+  of: { kind: 'field', field: 'subscription.status', op: 'in', value: ['running', 'trial'] },
 }
 
 /** Whoever has written a bad review must not be written to as if nothing had been. */
@@ -76,7 +76,7 @@ export const UNHAPPY: Exclusion = leaveIf('unhappy', {
   where: { kind: 'field', field: 'review.stars', op: 'lte', value: 2 },
 })
 
-/** A code for each person that counts for a day (common practice). */
+/** A code for each person that counts for three days. */
 export const coupon = (
   key: string,
   name: string,
@@ -88,7 +88,7 @@ export const coupon = (
   name,
   pattern,
   discount: { kind: 'percent', percent },
-  expiresAfter: 'PT24H',
+  expiresAfter: 'P3D',
 })
 
 /** "It is the customer's order number `times`"; 0 for those who have never ordered. */
@@ -102,18 +102,18 @@ export function ordersEver(times: number): Condition {
   }
 }
 
-/** "Something of one of these collections was ordered." */
-export const anyCollection = (...names: string[]): Condition => ({
+/** "Something of one of these categories was ordered." */
+export const anyCategory = (...names: string[]): Condition => ({
   kind: 'field',
-  field: 'order.collections',
+  field: 'order.categories',
   op: 'hasAny',
   value: names,
 })
 
-/** "Something of each of these collections was ordered." */
-export const allCollections = (...names: string[]): Condition => ({
+/** "Something of each of these categories was ordered." */
+export const allCategories = (...names: string[]): Condition => ({
   kind: 'field',
-  field: 'order.collections',
+  field: 'order.categories',
   op: 'hasAll',
   value: names,
 })

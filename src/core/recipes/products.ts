@@ -30,24 +30,24 @@ export const PRODUCT_RECIPES: readonly Recipe[] = [
             says('begin', `${shop.product.title} is on its way soon. This is where to begin: …`),
             HELP,
           ]),
-          { key: 'a-week', kind: 'wait', for: 'P7D', at: '10:00', weekdays: [1, 2, 3, 4, 5] },
+          { key: 'nine-days', kind: 'wait', for: 'P9D', at: '08:40', weekdays: [1, 2, 4, 6] },
           email('how-is-it', 'How is it going?', shop, {
             purpose: 'marketing',
             subject: `How is it going with ${shop.product.title}?`,
-            body: 'most questions come up in the first week. Answer this mail with yours.',
+            body: 'most questions come up in the first days. Answer this mail with yours.',
           }),
-          { key: 'a-month', kind: 'wait', for: 'P1M', at: '10:00', weekdays: [1, 2, 3, 4, 5] },
-          email('looking-back', 'A month later', shop, {
+          { key: 'six-weeks', kind: 'wait', for: 'P6W', at: '08:40', weekdays: [1, 2, 4, 6] },
+          email('looking-back', 'Six weeks later', shop, {
             purpose: 'marketing',
-            subject: `A month with ${shop.product.title}`,
-            body: 'you have had it for a month. What do you know now that we should have told you at the start? One line helps the next ones.',
+            subject: `Six weeks with ${shop.product.title}`,
+            body: 'you have had it for six weeks. What do you know now that we should have told you at the start? One line helps the next ones.',
           }),
         ],
       }),
   },
   {
     key: 'class',
-    purpose: 'For every booked date: at once, what to bring two days before, the way there the day before. Checked again each time.',
+    purpose: 'For every booked date: at once, what to bring three days before, the way there on the same morning. Checked again each time.',
     make: (shop) =>
       workflow({
         name: 'Before a date',
@@ -71,30 +71,30 @@ export const PRODUCT_RECIPES: readonly Recipe[] = [
             HELP,
           ]),
           {
-            key: 'two-days-before',
+            key: 'three-days-before',
             kind: 'until',
-            until: { kind: 'field', field: 'line.startsAt', offset: { direction: 'before', duration: 'P2D' }, at: '09:00' },
+            until: { kind: 'field', field: 'line.startsAt', offset: { direction: 'before', duration: 'P3D' }, at: '17:30' },
             ifPast: 'skipNext',
           },
           designed('bring', 'What to bring', shop, {
-            subject: 'In two days: what to bring',
+            subject: 'In three days: what to bring',
             previewText: '{{ line.title }}',
           }, [
-            heading('In two days'),
+            heading('In three days'),
             says('what', '{{ line.title }} begins on {{ line.starts_at | default: "the day you chose" | as: "weekday" }}. Bring …'),
             HELP,
           ]),
           {
-            key: 'day-before',
+            key: 'same-morning',
             kind: 'until',
-            until: { kind: 'field', field: 'line.startsAt', offset: { direction: 'before', duration: 'P1D' }, at: '16:00' },
+            until: { kind: 'field', field: 'line.startsAt', offset: { direction: 'before', duration: 'P0D' }, at: '06:45' },
             ifPast: 'skipNext',
           },
           designed('way', 'The way there', shop, {
-            subject: 'Tomorrow: how to find us',
+            subject: 'Today: how to find us',
             previewText: '{{ line.title }}',
           }, [
-            heading('Until tomorrow'),
+            heading('See you later'),
             says('what', '{{ line.title }} begins at {{ line.starts_at | default: "the hour you know" | as: "hour" }}. You find us …'),
             HELP,
           ]),

@@ -10,7 +10,7 @@ const shop = {
   name: 'Combwright',
   currency: 'EUR',
   sender: { name: 'Maren', address: 'maren@combwright.example' },
-  collections: ['Hives & frames', 'Protective wear', 'Books'],
+  categories: ['Hives & frames', 'Protective wear', 'Books'],
   groups: ['care', 'founder'],
   product: { id: 'p-brush', title: 'Bee brush' },
 }
@@ -27,10 +27,10 @@ describe.each(made)('$id', ({ id, definition }) => {
   })
 })
 
-test('advice after dispatch goes by the shop’s own collections; with one, everybody gets the same', () => {
-  const names = (collections: string[]) =>
+test('advice after dispatch goes by the shop’s own categories; with one, everybody gets the same', () => {
+  const names = (categories: string[]) =>
     afterDispatch
-      .make({ ...shop, collections })
+      .make({ ...shop, categories })
       .steps.flatMap((step) => (step.kind === 'split' ? step.branches.map(({ name }) => name) : []))
   expect(names(['Honey', 'Candles', 'Soap'])).toEqual(['Honey and Candles', 'Honey', 'Candles'])
   expect(names(['Honey'])).toEqual([])
@@ -42,7 +42,7 @@ const recipe = (key: string, over: Partial<typeof shop> = {}) => {
   return found.make({ ...shop, ...over })
 }
 
-test('the other collection is offered to those only who never bought of it', () => {
+test('the other category is offered to those only who never bought of it', () => {
   const offers = allSteps(recipe('after-dispatch').steps).flatMap((step) =>
     step.kind === 'email' && step.onlyIf ? [[step.key, step.onlyIf]] : [],
   )
@@ -50,7 +50,7 @@ test('the other collection is offered to those only who never bought of it', () 
     kind: 'lines',
     on: 'orders',
     how: 'none',
-    of: [{ kind: 'field', field: 'line.collection', op: 'is', value }],
+    of: [{ kind: 'field', field: 'line.category', op: 'is', value }],
   })
   expect(offers).toEqual([
     ['other-1', never('Protective wear')],

@@ -26,7 +26,7 @@ import {
 export const RECOVERY_RECIPES: readonly Recipe[] = [
   {
     key: 'basket',
-    purpose: 'Four hours after something was put in a basket; leaves on an order, or a checkout.',
+    purpose: 'Five hours after something was put in a basket; leaves on an order, or a checkout.',
     make: (shop) =>
       workflow({
         name: 'Open basket',
@@ -40,7 +40,7 @@ export const RECOVERY_RECIPES: readonly Recipe[] = [
           leaveIf('checkout', happened('checkout.started', 'customer')),
         ],
         steps: [
-          wait('four-hours', 'PT4H'),
+          wait('five-hours', 'PT5H'),
           designed('kept', 'Kept for you', shop, {
             purpose: 'marketing',
             subject: 'Still in your basket',
@@ -56,7 +56,7 @@ export const RECOVERY_RECIPES: readonly Recipe[] = [
   },
   {
     key: 'checkout',
-    purpose: 'Large ones after six hours, by a person; others after 45 minutes or two hours, which is tested. The next day at eleven once more: a coupon for those who never ordered, a short text for the others.',
+    purpose: 'Large ones after seven hours, by a person; others after 50 minutes or three hours, which is tested. The next evening once more: a coupon for those who never ordered; a word to the others, and a short text two mornings later.',
     make: (shop) =>
       workflow({
         name: 'Open checkout',
@@ -76,7 +76,7 @@ export const RECOVERY_RECIPES: readonly Recipe[] = [
                 name: 'Large',
                 when: { kind: 'field', field: 'checkout.total', op: 'gte', value: { amountMinor: 15_000, currency: shop.currency } },
                 steps: [
-                  wait('six-hours', 'PT6H'),
+                  wait('seven-hours', 'PT7H'),
                   email('by-hand', 'A person writes', shop, {
                     purpose: 'marketing',
                     subject: 'Can I help with your choice?',
@@ -87,7 +87,7 @@ export const RECOVERY_RECIPES: readonly Recipe[] = [
             ],
             otherwise: [testedDelay(shop)],
           },
-          { key: 'next-day', kind: 'wait', for: 'P1D', at: '11:00', onDay: true },
+          { key: 'next-evening', kind: 'wait', for: 'P1D', at: '18:20', onDay: true },
           newOrKnown(shop),
         ],
       }),
@@ -140,8 +140,8 @@ function testedDelay(shop: RecipeShop): Step {
     name: 'How soon',
     draw: 'checkout-how-soon',
     arms: [
-      { key: 'soon', name: '45 minutes', weight: 45, steps: [wait('soon-wait', 'PT45M'), inTheWay('soon-mail')] },
-      { key: 'later', name: '2 hours', weight: 45, steps: [wait('later-wait', 'PT2H'), inTheWay('later-mail')] },
+      { key: 'soon', name: '50 minutes', weight: 45, steps: [wait('soon-wait', 'PT50M'), inTheWay('soon-mail')] },
+      { key: 'later', name: '3 hours', weight: 45, steps: [wait('later-wait', 'PT3H'), inTheWay('later-mail')] },
       { key: 'none', name: 'No message', weight: 10, holdout: true, steps: [] },
     ],
   } // prettier-ignore
@@ -161,13 +161,13 @@ function newOrKnown(shop: RecipeShop): Step {
           coupon('first-coupon', 'First order, 10 %', 'FIRST-######', 10),
           designed('with-coupon', 'Ten per cent for the first', shop, {
             purpose: 'marketing',
-            subject: 'For your first order: ten per cent, until tomorrow',
+            subject: 'Three days of ten per cent, for your first order',
             previewText: 'A code of your own.',
           }, [
             heading('Ten per cent for the first'),
             says('open', 'your checkout is still open:'),
             ITEMS,
-            code('For a first order, until {{ coupon.expires_on | default: "tomorrow" }}:'),
+            code('For a first order, until {{ coupon.expires_on }}:'),
             buttonTo('checkout.url', 'Finish your order', shop),
           ]),
         ],
@@ -176,21 +176,21 @@ function newOrKnown(shop: RecipeShop): Step {
     otherwise: [
       designed('last', 'Last reminder', shop, {
         purpose: 'marketing',
-        subject: 'We keep it until tomorrow',
-        previewText: 'After that we write no more about it.',
+        subject: 'Kept for you until the day after tomorrow',
+        previewText: 'Then it goes back on the shelf.',
       }, [
-        heading('Kept until tomorrow'),
-        says('open', 'your checkout of {{ checkout.total }} is still open. After tomorrow we write no more about it.'),
+        heading('Still kept for you'),
+        says('open', 'your checkout of {{ checkout.total }} is still open. We keep it two days more, then it goes back on the shelf.'),
         ITEMS,
         buttonTo('checkout.url', 'Finish your order', shop),
       ]),
-      { key: 'last-evening', kind: 'wait', for: 'P1D', at: '17:00', onDay: true },
+      { key: 'second-morning', kind: 'wait', for: 'P2D', at: '08:10', onDay: true },
       {
         key: 'text',
         kind: 'sms',
         name: 'A short text',
         purpose: 'marketing',
-        body: `${shop.name}: {{ checkout.items | as: "names" }} kept for you until tonight. {{ checkout.url | default: "${shopSite(shop)}" }} STOP to end texts`,
+        body: `${shop.name}: {{ checkout.items | as: "names" }} kept for you until this evening. {{ checkout.url | default: "${shopSite(shop)}" }} STOP to end texts`,
         onGap: 'skip',
       },
     ],

@@ -16,14 +16,14 @@ export const SUBSCRIPTION_RECIPES: readonly Recipe[] = [
           kind: 'date',
           field: 'subscription.nextPaymentAt',
           direction: 'before',
-          days: 7,
-          at: '09:00',
+          days: 6,
+          at: '08:30',
           zone: 'recipient',
           filter: { kind: 'field', field: 'subscription.automatic', op: 'is', value: true },
         },
         steps: [
-          designed('reminder', 'Payment in a week', shop, {
-            subject: '{{ subscription.title }}: {{ subscription.amount }} in a week',
+          designed('reminder', 'Payment in six days', shop, {
+            subject: '{{ subscription.title }}: {{ subscription.amount }} in six days',
             previewText: 'Nothing to do, unless you want to change something.',
           }, [
             heading('Your next payment'),
@@ -48,7 +48,7 @@ export const SUBSCRIPTION_RECIPES: readonly Recipe[] = [
           field: 'subscription.endsAt',
           direction: 'before',
           days: 14,
-          at: '09:00',
+          at: '08:30',
           zone: 'recipient',
           filter: { kind: 'field', field: 'subscription.automatic', op: 'is', value: false },
         },
@@ -92,17 +92,17 @@ export const SUBSCRIPTION_RECIPES: readonly Recipe[] = [
   },
   {
     key: 'subscription-ended',
-    purpose: 'When a subscription is cancelled or expires: one honest question, an invitation a month later.',
+    purpose: 'When a subscription is cancelled or ends: one honest question, an invitation five weeks later.',
     make: (shop) =>
       workflow({
         name: 'Subscription ended',
-        description: 'A question at once, an invitation a month later. Leaves when they subscribe again.',
+        description: 'A question at once, an invitation five weeks later. Leaves when they subscribe again.',
         labels: ['Subscriptions'],
         priority: 40,
         trigger: {
           kind: 'event',
           event: 'subscription.status_changed',
-          to: ['cancelled', 'expired'],
+          to: ['cancelled', 'ended'],
         },
         entry: { rule: { kind: 'after', duration: 'P6M' }, overlap: 'one' },
         exclusions: [leaveIf('again', happened('subscription.created', 'customer'))],
@@ -112,7 +112,7 @@ export const SUBSCRIPTION_RECIPES: readonly Recipe[] = [
             subject: 'May I ask why?',
             body: 'your {{ subscription.title }} has ended, and nothing more will be charged. May I ask why? One line is enough.',
           }),
-          { key: 'a-month', kind: 'wait', for: 'P1M', at: '11:00', weekdays: [2, 3, 4] },
+          { key: 'five-weeks', kind: 'wait', for: 'P5W', at: '19:10', weekdays: [3, 5, 7] },
           designed('come-back', 'If you would like it back', shop, {
             purpose: 'marketing',
             subject: 'If you would like {{ subscription.title }} back',

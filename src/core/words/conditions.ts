@@ -218,7 +218,7 @@ function linesWords({ on, how, of }: LinesCondition, context: WordContext, holds
   return `${whose} ${(holds ? CONTENTS_WORDS : NOT_CONTENTS_WORDS)[how]} ${things.join(word)}`
 }
 
-/** A collection or product is called by its name; any other test of a line by its sentence. */
+/** A category or product is called by its name; any other test of a line by its sentence. */
 function lineTestWords(condition: Condition, context: WordContext): string {
   if (condition.kind === 'field' && ['is', 'in', 'hasAny'].includes(condition.op)) {
     const field = findField(condition.field)

@@ -127,7 +127,7 @@ const FIELDS: Readonly<Record<string, string>> = {
   discount: 'The discount',
   expiresAfter: 'The expiry',
   minimum: 'The least an order comes to',
-  collections: 'A collection',
+  categories: 'A category',
   maxUses: 'The number of uses',
   weight: 'The weight',
   draw: 'The draw',

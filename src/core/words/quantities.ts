@@ -29,6 +29,14 @@ export function durationWords(duration: Duration): string {
   return named.join(' ') || 'no time'
 }
 
+/** "the next day", "3 days later". */
+export function dayLater(duration: Duration): string {
+  const { days, weeks, months, years, hours, minutes } = durationParts(duration)
+  const isDay = days === 1 && weeks + months + years + hours + minutes === 0
+  if (isDay) return 'the next day'
+  return days + weeks + months + years === 0 ? 'the same day' : `${durationWords(duration)} later`
+}
+
 /** "7 d", "1 h 30 min". Throws RangeError for a bad duration. */
 export function shortDuration(duration: Duration): string {
   const parts = durationParts(duration)

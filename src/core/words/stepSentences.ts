@@ -12,7 +12,7 @@ import type {
   WaitStep,
 } from '../workflow/steps.ts'
 import { conditionWords, type WordContext } from './conditions.ts'
-import { dayWords, durationWords, WEEKDAYS } from './quantities.ts'
+import { dayWords, durationWords, WEEKDAYS, dayLater } from './quantities.ts'
 
 /** What a step does, as a sentence for somebody who has never seen the workflow. */
 export function stepSentence(step: Step, context: WordContext): string {
@@ -47,7 +47,7 @@ function waitSentence({ for: duration, at, weekdays, onDay }: WaitStep): string 
       ? ` on ${weekdays.map((day) => WEEKDAYS[day - 1]).join(', ')}`
       : ''
   const hour = `${at} local time${days}`
-  if (onDay) return `Wait until ${hour}, ${span} later by the calendar.`
+  if (onDay) return `Wait until ${dayLater(duration)}, ${hour}.`
   return span === 'no time' ? `Wait until ${hour}.` : `Wait ${span}, then until ${hour}.`
 }
 
@@ -104,7 +104,7 @@ function staffWords(message: MessageStep, context: WordContext): string {
 }
 
 function couponSentence(
-  { pattern, discount, expiresAfter, minimum, collections }: CouponStep,
+  { pattern, discount, expiresAfter, minimum, categories }: CouponStep,
   context: WordContext,
 ): string {
   const worth =
@@ -113,6 +113,6 @@ function couponSentence(
       : formatMoney(discount.amount, context.locale)
   const until = expiresAfter === undefined ? '' : `, valid for ${durationWords(expiresAfter)}`
   const from = minimum ? `, from ${formatMoney(minimum, context.locale)}` : ''
-  const on = collections?.length ? `, on ${collections.join(' and ')}` : ''
+  const on = categories?.length ? `, on ${categories.join(' and ')}` : ''
   return `Issue a coupon of ${worth} (${pattern})${from}${on}${until}.`
 }

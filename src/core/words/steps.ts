@@ -1,7 +1,7 @@
 import type { Definition } from '../workflow/definition.ts'
 import { allSteps } from '../workflow/lists.ts'
 import type { StepKind, WaitStep } from '../workflow/steps.ts'
-import { shortDuration, weekdaysWords } from './quantities.ts'
+import { dayLater, shortDuration, weekdaysWords } from './quantities.ts'
 
 /** What a step is, where it has no name. */
 export const STEP_WORDS: Readonly<Record<StepKind, string>> = {
@@ -45,8 +45,9 @@ export function markWords(definition: Definition, key: string): string {
 }
 
 /** A wait in as few characters as a pill on the timetable has room for; its column names the weekdays. */
-export function shortWait({ for: duration, at }: WaitStep): string {
-  return [shortDuration(duration), at].filter((part) => part !== undefined && part !== '0').join(', ') || '0' // prettier-ignore
+export function shortWait({ for: duration, at, onDay }: WaitStep): string {
+  const span = onDay ? dayLater(duration) : shortDuration(duration)
+  return [span, at].filter((part) => part !== undefined && part !== '0').join(', ') || '0'
 }
 
 /** The same with the weekdays that it goes on at. */

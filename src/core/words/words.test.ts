@@ -41,8 +41,8 @@ describe('conditions as words', () => {
       'products ordered include any of Bee brush, p2',
     ],
     [
-      { kind: 'field', field: 'order.status', op: 'is', value: 'payment_failed' },
-      'order status is payment failed',
+      { kind: 'field', field: 'order.status', op: 'is', value: 'payment_due' },
+      'order status is payment due',
     ],
     [{ kind: 'field', field: 'customer.firstName', op: 'notKnown' }, 'first name is not known'],
     [happened('order.refunded'), 'this order was refunded since entry'],
@@ -71,7 +71,7 @@ describe('what does not hold', () => {
 
   test.each<[Condition, string]>([
     [field('order.total', 'gte', { amountMinor: 1500, currency: 'EUR' }), 'order total is not at least €15.00'],
-    [field('subscription.status', 'in', ['active', 'on_hold']), 'subscription status is not one of active, on hold'],
+    [field('subscription.status', 'in', ['running', 'paused']), 'subscription status is not one of running, paused'],
     [field('order.products', 'hasAny', ['p1']), 'products ordered include none of Bee brush'],
     [field('order.number', 'startsWith', 'B'), 'order number does not start with B'],
     [field('order.placedAt', 'withinLast', 3), 'date of the order was not in the last 3 days'],
@@ -160,7 +160,7 @@ describe('ledger entries as sentences', () => {
     expect(say(entry)).toBe(words)
   })
   test('of an order without a line that is asked for there is no line to say something of', () => {
-    const observed = { kind: 'field' as const, field: 'line.collection', value: null }
+    const observed = { kind: 'field' as const, field: 'line.category', value: null }
     const entry: LedgerEntry = {
       kind: 'turnedAway',
       cause: { by: 'event' },
@@ -169,7 +169,7 @@ describe('ledger entries as sentences', () => {
     }
     const perLine = { ...thanksDefinition(), trigger: on('order.placed', { per: 'line' }) }
     expect(entryWords(entry, perLine, context)).toBe('Turned away: the trigger filter holds for no line of the order') // prettier-ignore
-    expect(say(entry)).toBe('Turned away: the trigger filter does not hold (collection: unknown)')
+    expect(say(entry)).toBe('Turned away: the trigger filter does not hold (category: unknown)')
   })
 })
 

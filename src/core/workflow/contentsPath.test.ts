@@ -17,11 +17,9 @@ const EMPTY = aDefinition({ steps: [SPLIT] })
 
 const branchesOf = ({ steps: [split] }: Definition): SplitBranch[] => (split as SplitStep).branches
 
-/** The path that an order of these collections takes. */
-function taken(definition: Definition, collections: readonly string[]): string | undefined {
-  const lines = collections.map((collection, index) =>
-    aLine({ productId: `p${index}`, collection }),
-  )
+/** The path that an order of these categories takes. */
+function taken(definition: Definition, categories: readonly string[]): string | undefined {
+  const lines = categories.map((category, index) => aLine({ productId: `p${index}`, category }))
   const asked = { facts: facts({ order: { lines } }), enteredAt: START }
   return branchesOf(definition).find(({ when }) => compileCondition(when).holds(asked))?.key
 }
@@ -34,13 +32,13 @@ describe('a path for what is ordered together', () => {
     fc.assert(
       fc.property(combinations, (wanted) => {
         let definition = EMPTY
-        const paths = wanted.map((collections) => {
-          const made = withContentsPath(definition, 's', collections)
+        const paths = wanted.map((categories) => {
+          const made = withContentsPath(definition, 's', categories)
           definition = made.definition
-          return { collections, branch: made.branch }
+          return { categories, branch: made.branch }
         })
-        for (const { collections, branch } of paths) {
-          expect(taken(definition, collections)).toBe(branch)
+        for (const { categories, branch } of paths) {
+          expect(taken(definition, categories)).toBe(branch)
         }
         expect(definitionSchema.safeParse(definition).error).toBeUndefined()
       }),
@@ -67,7 +65,7 @@ describe('a path for what is ordered together', () => {
   test('is there already where a path asks for any of that one', () => {
     const any = {
       kind: 'field',
-      field: 'order.collections',
+      field: 'order.categories',
       op: 'hasAny',
       value: ['Feed'],
     } as const
@@ -79,10 +77,10 @@ describe('a path for what is ordered together', () => {
   })
 
   test('is called after as many of them as a name has room for', () => {
-    const many = Array.from({ length: 12 }, (_, index) => `Collection number ${index}`)
+    const many = Array.from({ length: 12 }, (_, index) => `Category number ${index}`)
     const { definition } = withContentsPath(EMPTY, 's', many)
     const [branch] = branchesOf(definition)
-    expect(branch?.name).toMatch(/^Collection number 0 and .* and \d more$/)
+    expect(branch?.name).toMatch(/^Category number 0 and .* and \d more$/)
     expect(definitionSchema.safeParse(definition).error).toBeUndefined()
     const [long] = branchesOf(withContentsPath(EMPTY, 's', ['x'.repeat(200)]).definition)
     expect(long?.name).toHaveLength(120)

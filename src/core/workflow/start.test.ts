@@ -35,11 +35,11 @@ describe('the first thing that fails is the reason', () => {
         compileProgram(aDefinition({ trigger: on('subscription.status_changed', over) })),
         { ...placed, type: 'subscription.status_changed', change: { from, to } },
       )
-    expect(matches({}, null, 'expired')).toBe(true)
-    expect(matches({ from: ['on_hold'], to: ['expired'] }, 'on_hold', 'expired')).toBe(true)
-    expect(matches({ from: ['on_hold'], to: ['expired'] }, 'active', 'expired')).toBe(false)
-    expect(matches({ from: ['on_hold'] }, null, 'expired')).toBe(false)
-    expect(matches({ to: ['cancelled'] }, 'active', 'expired')).toBe(false)
+    expect(matches({}, null, 'ended')).toBe(true)
+    expect(matches({ from: ['paused'], to: ['ended'] }, 'paused', 'ended')).toBe(true)
+    expect(matches({ from: ['paused'], to: ['ended'] }, 'running', 'ended')).toBe(false)
+    expect(matches({ from: ['paused'] }, null, 'ended')).toBe(false)
+    expect(matches({ to: ['cancelled'] }, 'running', 'ended')).toBe(false)
   })
   test('the trigger filter', () => {
     expect(

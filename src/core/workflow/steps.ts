@@ -167,8 +167,8 @@ const couponSchema = z.strictObject({
   expiresAfter: durationSchema.optional(),
   /** The least that what counts has to come to. */
   minimum: moneySchema.optional(),
-  /** Only what is of these collections counts. */
-  collections: z.array(z.string().trim().min(1).max(200)).max(20).optional(),
+  /** Only what is of these categories counts. */
+  categories: z.array(z.string().trim().min(1).max(200)).max(20).optional(),
   /** How often a code can be used; left out: once for one of their own, without limit for a shared one. */
   maxUses: z.int().min(1).max(1_000_000).optional(),
 })

@@ -72,9 +72,9 @@ export function isPerLine(trigger: Trigger): boolean {
 
 /** What is told of a product where no line of an order stands behind it. */
 const TOLD_OF_PRODUCTS: Readonly<Record<string, readonly string[]>> = {
-  subscription: ['line.product', 'line.title', 'line.collection'],
-  review: ['line.product', 'line.title', 'line.collection'],
-  customer: ['line.product', 'line.title', 'line.collection', 'line.tags'],
+  subscription: ['line.product', 'line.title', 'line.category'],
+  review: ['line.product', 'line.title', 'line.category'],
+  customer: ['line.product', 'line.title', 'line.category', 'line.tags'],
 }
 
 /**

@@ -1,8 +1,8 @@
 import { findingId } from '../../core/check/finding.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import {
-  allCollections,
-  anyCollection,
+  allCategories,
+  anyCategory,
   happened,
   leaveIf,
   UNHAPPY,
@@ -19,9 +19,9 @@ import {
   TIAGO,
 } from './shared.ts'
 
-/** That a path also takes those who bought of another one's collection as well. */
+/** That a path also takes those who bought of another one's category as well. */
 const alsoTakes = (branch: string): string =>
-  findingId({ code: 'contents-missed', place: { kind: 'branch', fork: 'by-collection', branch } })
+  findingId({ code: 'contents-missed', place: { kind: 'branch', fork: 'by-category', branch } })
 
 export const afterDispatch: Definition = workflow({
   name: 'After dispatch',
@@ -68,15 +68,15 @@ export const afterDispatch: Definition = workflow({
       ],
     ),
     {
-      key: 'by-collection',
+      key: 'by-category',
       kind: 'split',
       branches: [
         {
           key: 'hives-and-wear',
           name: 'Hives and wear',
-          when: allCollections('Hives & frames', 'Protective wear'),
+          when: allCategories('Hives & frames', 'Protective wear'),
           steps: [
-            { key: 'wait-both', kind: 'wait', for: 'P7D' },
+            { key: 'wait-both', kind: 'wait', for: 'P5D', at: '18:40', onDay: true },
             message('starting-out', 'Starting out', {
               sender: MAREN,
               subject: 'Two boxes, one beginning',
@@ -94,9 +94,9 @@ Maren`,
         {
           key: 'hives',
           name: 'Hives & frames',
-          when: anyCollection('Hives & frames'),
+          when: anyCategory('Hives & frames'),
           steps: [
-            { key: 'wait-hives', kind: 'wait', for: 'P7D' },
+            { key: 'wait-hives', kind: 'wait', for: 'P5D', at: '18:40', onDay: true },
             message('first-fortnight', 'First fortnight', {
               sender: MAREN,
               subject: 'The first fortnight with new wood',
@@ -107,7 +107,7 @@ new wood moves. Glue the joints, do not only nail them, and give the outside two
 
 Maren`,
             }),
-            { key: 'wait-feeder', kind: 'wait', for: 'P14D' },
+            { key: 'wait-feeder', kind: 'wait', for: 'P16D' },
             message('a-feeder', 'A feeder beside it', {
               onlyIf: neverBought('Rapid feeder', 'Frame feeder'),
               sender: MAREN,
@@ -126,9 +126,9 @@ Maren`,
         {
           key: 'wear',
           name: 'Protective wear',
-          when: anyCollection('Protective wear'),
+          when: anyCategory('Protective wear'),
           steps: [
-            { key: 'wait-wear', kind: 'wait', for: 'P7D' },
+            { key: 'wait-wear', kind: 'wait', for: 'P5D', at: '18:40', onDay: true },
             message('wash-and-mend', 'Wash and mend', {
               sender: TIAGO,
               subject: 'Wash cold, mend early',
@@ -139,7 +139,7 @@ wash the suit at 30 degrees without softener and take the veil off first. Look a
 
 Tiago`,
             }),
-            { key: 'wait-gloves', kind: 'wait', for: 'P14D' },
+            { key: 'wait-gloves', kind: 'wait', for: 'P16D' },
             message('gloves', 'Hands, too', {
               onlyIf: neverBought('Goatskin gloves'),
               sender: TIAGO,
@@ -158,9 +158,9 @@ Tiago`,
         {
           key: 'feed',
           name: 'Feed & health',
-          when: anyCollection('Feed & health'),
+          when: anyCategory('Feed & health'),
           steps: [
-            { key: 'wait-feed', kind: 'wait', for: 'P7D' },
+            { key: 'wait-feed', kind: 'wait', for: 'P5D', at: '18:40', onDay: true },
             message('feeding-diary', 'Feeding diary', {
               sender: TIAGO,
               subject: 'How much, how often',
@@ -170,7 +170,7 @@ weigh the hive from behind with one hand, once a week, and write it down. Two li
 
 Tiago`,
             }),
-            { key: 'wait-refill', kind: 'wait', for: 'P14D' },
+            { key: 'wait-refill', kind: 'wait', for: 'P16D' },
             designed(
               'refill',
               'Refill time',
@@ -204,14 +204,14 @@ Tiago`,
         },
       ],
       otherwise: [
-        { key: 'wait-others', kind: 'wait', for: 'P7D' },
-        message('any-questions', 'Any questions?', {
+        { key: 'wait-others', kind: 'wait', for: 'P5D', at: '18:40', onDay: true },
+        message('settling-in', 'Settling in', {
           format: 'plain',
           sender: MAREN,
-          subject: 'Did everything arrive well?',
+          subject: 'Is everything where it should be?',
           body: `Hello {{ customer.first_name | default: "there" }},
 
-your parcel should have been with you for a few days. Is everything as you expected? Answer here if not, and we put it right.
+by now the box is flat and its contents are out at the hives. If a part is missing, a lid sits badly or the colour is not what the picture promised, tell me here; the van leaves every afternoon at four.
 
 Maren`,
         }),

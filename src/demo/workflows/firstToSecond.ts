@@ -17,13 +17,47 @@ export const firstToSecond: Definition = workflow({
   name: 'First order to second',
   labels: ['Orders'],
   description:
-    'For those who have ordered once: what goes with it, with a code of a day; a review once it has been used; advice; a last offer. Still being written.',
+    'For those who have ordered once: one thing to know; a review once it has been used; what goes with it, with a code of three days; a last offer. Still being written.',
   priority: 30,
   trigger: { kind: 'event', event: 'order.placed', filter: ordersEver(1) },
   entry: { rule: { kind: 'once' }, overlap: 'one' },
   exclusions: [leaveIf('ordered-again', happened('order.placed', 'customer')), UNHAPPY],
   steps: [
-    { key: 'next-morning', kind: 'wait', for: 'P1D', at: '10:00', onDay: true },
+    { key: 'four-days', kind: 'wait', for: 'P4D', at: '19:20', onDay: true },
+    message('advice', 'One thing we wish we had known', {
+      sender: MAREN,
+      subject: '{{ customer.first_name }}, one thing we wish we had known',
+      body: `Hello {{ customer.firstname }},
+
+keep a notebook at the hives. Not an app: paper, with propolis on it. Ours are at https://combwright.example/notebooks, one page a week, if you would like to look over our shoulder.
+
+Maren`,
+    }),
+    {
+      key: 'until-dispatch',
+      kind: 'waitFor',
+      event: 'order.fulfilled',
+      about: 'subject',
+      limit: 'P12D',
+      came: [
+        { key: 'time-to-use', kind: 'wait', for: 'P18D', at: '19:20', onDay: true },
+        message('first-review', 'How is it working out?', {
+          format: 'plain',
+          onlyIf: { kind: 'not', of: happened('review.submitted', 'customer') },
+          sender: TIAGO,
+          subject: 'How is it working out?',
+          body: `Hello {{ customer.first_name | default: "there" }},
+
+you have had your first things from us for a good fortnight. Would you write a few honest lines for other beekeepers? What is good, and what is not?
+
+https://combwright.example/reviews
+
+Tiago`,
+        }),
+      ],
+      otherwise: [],
+    },
+    { key: 'ten-days', kind: 'wait', for: 'P10D', at: '19:20', weekdays: [3, 5, 7] },
     coupon('day-coupon', 'With the first, 10 %', 'WITH-######', 10),
     designed(
       'goes-with-it',
@@ -31,11 +65,11 @@ export const firstToSecond: Definition = workflow({
       {
         sender: MAREN,
         subject: 'It can travel in one parcel',
-        previewText: 'Ten per cent on what goes with your order, until tomorrow.',
+        previewText: 'Three days of ten per cent on what goes with your order.',
       },
       [
         { key: 'heading', kind: 'heading', level: 1, text: 'What goes with it' },
-        says('hello', GREETING, 'we pack your order tomorrow. Most people who bought {{ order.items | as: "names" }} wrote to us within a month for one of these:'), // prettier-ignore
+        says('hello', GREETING, 'your first things have had time to settle in. Most people who bought {{ order.items | as: "names" }} wrote to us within a month for one of these:'), // prettier-ignore
         {
           key: 'products',
           kind: 'products',
@@ -48,46 +82,12 @@ export const firstToSecond: Definition = workflow({
         {
           key: 'code',
           kind: 'coupon',
-          text: 'Ten per cent on anything, until {{ coupon.expires_on | default: "tomorrow" }}:',
+          text: 'Ten per cent on anything, until {{ coupon.expires_on }}:',
         },
         says('bye', 'Maren'),
       ],
     ),
-    {
-      key: 'until-dispatch',
-      kind: 'waitFor',
-      event: 'order.fulfilled',
-      about: 'subject',
-      limit: 'P14D',
-      came: [
-        { key: 'time-to-use', kind: 'wait', for: 'P14D', at: '10:00' },
-        message('first-review', 'How is it working out?', {
-          format: 'plain',
-          onlyIf: { kind: 'not', of: happened('review.submitted', 'customer') },
-          sender: TIAGO,
-          subject: 'How is it working out?',
-          body: `Hello {{ customer.first_name | default: "there" }},
-
-you have had your first things from us for two weeks. Would you write a few honest lines for other beekeepers? What is good, and what is not?
-
-https://combwright.example/reviews
-
-Tiago`,
-        }),
-      ],
-      otherwise: [],
-    },
-    { key: 'a-week', kind: 'wait', for: 'P7D', at: '10:00', weekdays: [2, 3, 4] },
-    message('advice', 'One thing we wish we had known', {
-      sender: MAREN,
-      subject: '{{ customer.first_name }}, one thing we wish we had known',
-      body: `Hello {{ customer.firstname }},
-
-keep a notebook at the hives. Not an app: paper, with propolis on it. Ours are at https://combwright.example/notebooks, one page a week, if you would like to look over our shoulder.
-
-Maren`,
-    }),
-    { key: 'two-weeks', kind: 'wait', for: 'P14D', at: '10:00', weekdays: [2, 3, 4] },
+    { key: 'three-weeks', kind: 'wait', for: 'P23D', at: '19:20', weekdays: [3, 5, 7] },
     coupon('last-coupon', 'Second order, 15 %', 'AGAIN-######', 15),
     designed(
       'invitation',
@@ -95,7 +95,7 @@ Maren`,
       {
         sender: MAREN,
         subject: 'Fifteen per cent, and then we are quiet',
-        previewText: 'Until tomorrow; after it we only write when you order.',
+        previewText: 'For three days; after it we only write when you order.',
       },
       [
         { key: 'heading', kind: 'heading', level: 1, text: 'If you would like to come again' },
@@ -103,7 +103,7 @@ Maren`,
         {
           key: 'code',
           kind: 'coupon',
-          text: 'Fifteen per cent on anything, until {{ coupon.expires_on | default: "tomorrow" }}:',
+          text: 'Fifteen per cent on anything, until {{ coupon.expires_on }}:',
         },
         {
           key: 'classes',

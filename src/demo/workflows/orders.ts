@@ -59,16 +59,16 @@ export const personalThanks: Definition = workflow({
           name: 'First order',
           when: ordersEver(1),
           steps: [
-            { key: 'wait-first', kind: 'wait', for: 'PT20M' },
+            { key: 'wait-first', kind: 'wait', for: 'PT35M' },
             message('thanks-first', 'Thank you', {
               format: 'plain',
               sender: MAREN,
               subject: 'Thank you, {{ customer.first_name | default: "and welcome" }}',
               body: `Hello {{ customer.first_name | default: "there" }},
 
-I saw your first order come in just now and wanted to say thank you myself. I started Combwright nine years ago with two hives behind the shed, and it still makes my day when someone new finds us.
+a name we had not packed for before went up on the board this morning: yours. Welcome to the yard. Combwright is four of us, a barn full of cedar and eleven colonies that check our work.
 
-If anything is unclear when the parcel arrives, or you only want to talk about bees, answer this mail. It comes to me.
+When the parcel comes and something in it puzzles you, write back before you guess. I would rather answer ten questions than have one frame put in the wrong way round.
 
 Maren`,
             }),
@@ -79,16 +79,16 @@ Maren`,
           name: 'Second order',
           when: ordersEver(2),
           steps: [
-            { key: 'wait-second', kind: 'wait', for: 'PT20M' },
+            { key: 'wait-second', kind: 'wait', for: 'PT50M' },
             message('thanks-second', 'Good to see you again', {
               format: 'plain',
               sender: MAREN,
               subject: 'Good to see you again',
               body: `Hello {{ customer.first_name | default: "there" }},
 
-you came back, which tells me more than any review. Thank you.
+there is a second parcel with your name on it on the bench, and Aoife says I am to be pleased about it quietly. I am.
 
-May I ask one thing? What made you choose us again, or what nearly kept you from it? One line is plenty.
+What brought you back? And what would have kept you away? Half a sentence to either helps us more than you think.
 
 Maren`,
             }),
@@ -104,7 +104,7 @@ export const paymentTrouble: Definition = workflow({
   name: 'Payment trouble',
   labels: ['Orders', 'Recovery'],
   description:
-    'Ten minutes after a payment fails: what to do. A second note a day later if it is still open.',
+    'A quarter of an hour after a payment fails: what to do. A second note the next day if it is still open.',
   priority: 80,
   trigger: { kind: 'event', event: 'order.payment_failed' },
   entry: { rule: { kind: 'after', duration: 'P3D' }, overlap: 'one' },
@@ -113,7 +113,7 @@ export const paymentTrouble: Definition = workflow({
     leaveIf('cancelled', happened('order.cancelled')),
   ],
   steps: [
-    { key: 'wait-a-little', kind: 'wait', for: 'PT10M' },
+    { key: 'wait-a-little', kind: 'wait', for: 'PT15M' },
     message('help', 'Your payment did not go through', {
       purpose: 'transactional',
       sender: TIAGO,
@@ -129,7 +129,7 @@ If it fails again, answer this mail and I will find another way with you.
 
 Tiago`,
     }),
-    { key: 'wait-a-day', kind: 'wait', for: 'P1D' },
+    { key: 'wait-a-day', kind: 'wait', for: 'PT28H' },
     message('still-open', 'Still open', {
       purpose: 'transactional',
       sender: TIAGO,

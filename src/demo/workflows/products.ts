@@ -33,7 +33,7 @@ https://combwright.example/sheets
 
 Combwright`,
     }),
-    { key: 'a-week', kind: 'wait', for: 'P7D', at: '10:00', weekdays: [1, 2, 3, 4, 5] },
+    { key: 'nine-days', kind: 'wait', for: 'P9D', at: '08:40', weekdays: [1, 2, 4, 6] },
     message('chapter-three', 'Chapter three', {
       sender: MAREN,
       subject: 'If you read one chapter this week',
@@ -43,14 +43,14 @@ read the third one. It is short, and it is the one people write to us about: how
 
 Maren`,
     }),
-    { key: 'a-month', kind: 'wait', for: 'P1M', at: '10:00', weekdays: [1, 2, 3, 4, 5] },
+    { key: 'six-weeks', kind: 'wait', for: 'P6W', at: '08:40', weekdays: [1, 2, 4, 6] },
     message('a-question', 'A question back', {
       format: 'plain',
       sender: MAREN,
       subject: 'What did you see?',
       body: `Hello {{ customer.first_name | default: "there" }},
 
-you have had the book for a month. What did you see at your hives that is not in it? Just answer; I collect these for the next edition.
+you have had the book for six weeks. What did you see at your hives that is not in it? Just answer; I collect these for the next edition.
 
 Maren`,
     }),
@@ -62,13 +62,13 @@ export const bookedClass: Definition = workflow({
   name: 'Before a class',
   labels: ['Products'],
   description:
-    'For every booked class: the confirmation at once, what to bring two days before, where to park the day before.',
+    'For every booked class: the confirmation at once, what to bring three days before, where to park on the morning itself.',
   priority: 70,
   trigger: {
     kind: 'event',
     event: 'order.placed',
     per: 'line',
-    filter: { kind: 'field', field: 'line.collection', op: 'is', value: 'Classes' },
+    filter: { kind: 'field', field: 'line.category', op: 'is', value: 'Classes' },
   },
   exclusions: [
     leaveIf('refunded', happened('order.refunded')),
@@ -103,54 +103,54 @@ Tiago`,
       body: 'Combwright: your place is kept: {{ line.title }}, from {{ line.starts_at | default: "the usual hour" | as: "hour" }}. Tiago',
     },
     {
-      key: 'two-days-before',
+      key: 'three-days-before',
       kind: 'until',
       until: {
         kind: 'field',
         field: 'line.startsAt',
-        offset: { direction: 'before', duration: 'P2D' },
-        at: '09:00',
+        offset: { direction: 'before', duration: 'P3D' },
+        at: '17:30',
       },
       ifPast: 'skipNext',
     },
     message('bring', 'What to bring', {
       purpose: 'transactional',
       sender: TIAGO,
-      subject: 'In two days: what to bring',
+      subject: 'In three days: what to bring',
       body: `Hello {{ customer.first_name | default: "there" }},
 
-the day after tomorrow is {{ line.title }}. Bring boots, a bottle of water, and a veil if you have one; we have spare ones in three sizes.
+in three days it is time for {{ line.title }}. Bring boots, a bottle of water, and a veil if you have one; we have spare ones in three sizes.
 
 Tiago`,
     }),
     {
-      key: 'day-before',
+      key: 'same-morning',
       kind: 'until',
       until: {
         kind: 'field',
         field: 'line.startsAt',
-        offset: { direction: 'before', duration: 'P1D' },
-        at: '16:00',
+        offset: { direction: 'before', duration: 'P0D' },
+        at: '06:45',
       },
       ifPast: 'skipNext',
     },
     message('where', 'Where to park', {
       purpose: 'transactional',
       sender: TIAGO,
-      subject: 'Tomorrow: where to park',
+      subject: 'Today: where to park',
       body: `Hello {{ customer.first_name | default: "there" }},
 
-until tomorrow. Park behind the lime trees, not at the gate: that is the bees’ way out.
+see you later. Park behind the lime trees, not at the gate: that is the bees’ way out.
 
 Tiago`,
     }),
     {
       key: 'where-text',
       kind: 'sms',
-      name: 'Tomorrow, on the phone',
+      name: 'On the morning, by phone',
       purpose: 'transactional',
       longLinks: true,
-      body: 'Combwright: {{ line.title }} is tomorrow, {{ line.starts_at | default: "at the hour in the programme" | as: "hour" }}. Park behind the lime trees. Tiago',
+      body: 'Combwright: {{ line.title }} is today, {{ line.starts_at | default: "at the hour in the programme" | as: "hour" }}. Park behind the lime trees. Tiago',
     },
   ],
 })

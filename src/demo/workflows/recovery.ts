@@ -23,7 +23,7 @@ export const openBasket: Definition = workflow({
   entry: { rule: { kind: 'after', duration: 'P30D' }, overlap: 'one' },
   exclusions: [ordered, leaveIf('checkout', happened('checkout.started', 'customer'))],
   steps: [
-    { key: 'four-hours', kind: 'wait', for: 'PT4H' },
+    { key: 'five-hours', kind: 'wait', for: 'PT5H' },
     designed(
       'kept',
       'Kept for you',
@@ -63,7 +63,7 @@ export const openCheckout: Definition = workflow({
           name: 'Over €150',
           when: highValue,
           steps: [
-            { key: 'six-hours', kind: 'wait', for: 'PT6H' },
+            { key: 'seven-hours', kind: 'wait', for: 'PT7H' },
             message('by-hand', 'A person writes', {
               format: 'plain',
               sender: TIAGO,
@@ -92,20 +92,20 @@ Tiago`,
               key: 'soon',
               name: '45 minutes',
               weight: 45,
-              steps: [{ key: 'wait-soon', kind: 'wait', for: 'PT45M' }, openMail('soon-mail')],
+              steps: [{ key: 'wait-soon', kind: 'wait', for: 'PT50M' }, openMail('soon-mail')],
             },
             {
               key: 'later',
               name: '2 hours',
               weight: 45,
-              steps: [{ key: 'wait-later', kind: 'wait', for: 'PT2H' }, openMail('later-mail')],
+              steps: [{ key: 'wait-later', kind: 'wait', for: 'PT3H' }, openMail('later-mail')],
             },
             { key: 'none', name: 'No message', weight: 10, holdout: true, steps: [] },
           ],
         },
       ],
     },
-    { key: 'next-day', kind: 'wait', for: 'P1D', at: '11:00', onDay: true },
+    { key: 'next-evening', kind: 'wait', for: 'P1D', at: '18:20', onDay: true },
     {
       key: 'new-or-known',
       kind: 'split',
@@ -121,14 +121,14 @@ Tiago`,
               name: 'First order, 10 %',
               pattern: 'COMB-######',
               discount: { kind: 'percent', percent: 10 },
-              expiresAfter: 'PT24H',
+              expiresAfter: 'P3D',
             },
             designed(
               'with-coupon',
               'Ten per cent for the first',
               {
                 sender: MAREN,
-                subject: 'For your first order: ten per cent, until tomorrow',
+                subject: 'Three days of ten per cent, for your first order',
                 previewText: 'A code of your own.',
               },
               [
@@ -138,7 +138,7 @@ Tiago`,
                 {
                   key: 'code',
                   kind: 'coupon',
-                  text: 'For a first order, this takes ten per cent off until {{ coupon.expires_on | default: "tomorrow" }}:',
+                  text: 'For a first order, this takes ten per cent off until {{ coupon.expires_on }}:',
                 },
                 {
                   key: 'back',
@@ -153,24 +153,24 @@ Tiago`,
         },
       ],
       otherwise: [
-        message('last-call', 'We put it back tomorrow', {
+        message('last-call', 'Back on the shelf', {
           sender: MAREN,
-          subject: 'We put these back on the shelf tomorrow',
+          subject: 'Two days more, then back on the shelf',
           body: `Hello {{ customer.first_name | default: "there" }},
 
-your checkout of {{ checkout.total }} is still open; tomorrow the things go back on the shelf.
+your checkout of {{ checkout.total }} is still open. We keep it together two days more; with swarming near, somebody else will be glad of the rest.
 
 {{ checkout.url | default: "https://combwright.example/checkout" }}
 
 Maren`,
         }),
-        { key: 'last-evening', kind: 'wait', for: 'P1D', at: '17:00', onDay: true },
+        { key: 'second-morning', kind: 'wait', for: 'P2D', at: '08:10', onDay: true },
         {
           key: 'text',
           kind: 'sms',
           name: 'A short text',
           purpose: 'marketing',
-          body: 'Combwright: {{ checkout.items | as: "names" }} kept for you until tonight. {{ checkout.url | default: "https://combwright.example/checkout" }} STOP to end texts',
+          body: 'Combwright: {{ checkout.items | as: "names" }} kept for you until this evening. {{ checkout.url | default: "https://combwright.example/checkout" }} STOP to end texts',
           onGap: 'skip',
         },
       ],

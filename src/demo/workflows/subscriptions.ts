@@ -20,14 +20,14 @@ export const renewalReminder: Definition = workflow({
     kind: 'date',
     field: 'subscription.nextPaymentAt',
     direction: 'before',
-    days: 7,
-    at: '09:00',
+    days: 6,
+    at: '08:30',
     zone: 'recipient',
     filter: automatic,
   },
   exclusions: [leaveIf('not-active', NOT_ACTIVE)],
   steps: [
-    message('reminder', 'Payment in a week', {
+    message('reminder', 'Payment in six days', {
       purpose: 'transactional',
       sender: TIAGO,
       subject:
@@ -74,12 +74,12 @@ export const comeBack: Definition = workflow({
   name: 'Subscription ended',
   labels: ['Subscriptions'],
   description:
-    'When a subscription is cancelled or expires: one question at once, an invitation a month later. Leaves when they subscribe again.',
+    'When a subscription is cancelled or ends: one question at once, an invitation five weeks later. Leaves when they subscribe again.',
   priority: 40,
   trigger: {
     kind: 'event',
     event: 'subscription.status_changed',
-    to: ['cancelled', 'expired'],
+    to: ['cancelled', 'ended'],
   },
   entry: { rule: { kind: 'after', duration: 'P6M' }, overlap: 'one' },
   exclusions: [leaveIf('again', happened('subscription.created', 'customer'))],
@@ -96,7 +96,7 @@ your {{ subscription.title }} has ended. That is fine, and nothing more will be 
 
 Maren`,
     }),
-    { key: 'a-month', kind: 'wait', for: 'P1M', at: '11:00', weekdays: [2, 3, 4] },
+    { key: 'five-weeks', kind: 'wait', for: 'P5W', at: '19:10', weekdays: [3, 5, 7] },
     message('invitation', 'When the feed runs out', {
       sender: MAREN,
       subject: 'When the feed runs out',

@@ -62,9 +62,9 @@ function issueOf({ program, entry, runId, workflowId, customerId }: DecidedRow):
   return [{ runId, workflowId, step, customerId, discount, terms, pattern, expiresAt }]
 }
 
-function termsOf({ minimum, collections, maxUses, pattern }: CouponStep): object {
+function termsOf({ minimum, categories, maxUses, pattern }: CouponStep): object {
   const most = maxUses ?? (isShared(pattern) ? null : 1)
-  return { ...(minimum && { minimum }), ...(collections && { collections }), maxUses: most }
+  return { ...(minimum && { minimum }), ...(categories && { categories }), maxUses: most }
 }
 
 const isShared = (pattern: string): boolean => !pattern.includes('#')

@@ -381,20 +381,20 @@ describe('reports that come back by mail', () => {
 test('a change of a subscription’s status starts what waits for it, from and to', async () => {
   await world.publish(
     aDefinition({
-      trigger: on('subscription.status_changed', { from: ['on_hold'], to: ['expired'] }),
+      trigger: on('subscription.status_changed', { from: ['paused'], to: ['ended'] }),
       steps: [anEmail('back', { subject: 'Come back to {{ subscription.title }}', body: 'Hello' })],
     }),
   )
-  const change = (id: string, from: string, status: 'expired' | 'cancelled') =>
+  const change = (id: string, from: string, status: 'ended' | 'cancelled') =>
     eventOf('subscription.status_changed', START, {
       subscription: aSubscription({ id, status }),
       from,
       customer: { id: 'c1', email: 'ines@example.org' },
     })
   await world.post(
-    change('s1', 'on_hold', 'expired'),
-    change('s2', 'active', 'expired'),
-    change('s3', 'on_hold', 'cancelled'),
+    change('s1', 'paused', 'ended'),
+    change('s2', 'running', 'ended'),
+    change('s3', 'paused', 'cancelled'),
   )
   expect(await subjects()).toEqual(['Come back to Feed Club'])
 })

@@ -333,15 +333,15 @@ describe('runs per line', () => {
       aDefinition({
         trigger: on('order.placed', {
           per: 'line',
-          filter: { kind: 'field', field: 'line.collection', op: 'is', value: 'Classes' },
+          filter: { kind: 'field', field: 'line.category', op: 'is', value: 'Classes' },
         }),
         steps: [anEmail('access', { subject: '{{ line.title }}' })],
       }),
     )
-    const line = (title: string, collection: string) => ({
+    const line = (title: string, category: string) => ({
       productId: title,
       title,
-      collection,
+      category,
       quantity: 1,
       unitPriceMinor: 100,
     })

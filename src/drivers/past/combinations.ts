@@ -7,10 +7,10 @@ import { pastSubjects } from './pastSubjects.ts'
 
 const COUNTED_DAYS = 365
 
-/** Collections that were ordered together, and what a split makes of those orders. */
+/** Categories that were ordered together, and what a split makes of those orders. */
 export interface Combination {
   /** In order of the alphabet; empty for products of none. */
-  collections: string[]
+  categories: string[]
   orders: number
   /** What they came to, in the shop's currency; orders in another one are left out. */
   revenueMinor: number
@@ -19,7 +19,7 @@ export interface Combination {
 }
 
 /**
- * The combinations of collections in the orders of the last year that would have started a workflow,
+ * The combinations of categories in the orders of the last year that would have started a workflow,
  * the largest first, with the path of a split that each would have taken.
  */
 export async function countCombinations(
@@ -32,9 +32,9 @@ export async function countCombinations(
   const { subjects } = await pastSubjects(db, shopId, trigger, { days: COUNTED_DAYS, conditions })
   const found = new Map<string, Combination>()
   for (const { atOnce } of subjects) {
-    const collections = collectionsOf(atOnce.facts)
-    const key = JSON.stringify(collections)
-    const own = found.get(key) ?? emptyCombination(collections, branches.length)
+    const categories = categoriesOf(atOnce.facts)
+    const key = JSON.stringify(categories)
+    const own = found.get(key) ?? emptyCombination(categories, branches.length)
     found.set(key, own)
     const path = conditions.findIndex((condition) => condition.holds(atOnce))
     const index = path === -1 ? branches.length : path
@@ -45,15 +45,15 @@ export async function countCombinations(
   return [...found.values()].toSorted((a, b) => b.orders - a.orders)
 }
 
-const emptyCombination = (collections: string[], branches: number): Combination => ({
-  collections,
+const emptyCombination = (categories: string[], branches: number): Combination => ({
+  categories,
   orders: 0,
   revenueMinor: 0,
   paths: Array.from({ length: branches + 1 }, () => 0),
 })
 
-function collectionsOf({ order }: Facts): string[] {
-  const named = order?.lines.flatMap(({ collection }) => collection ?? []) ?? []
+function categoriesOf({ order }: Facts): string[] {
+  const named = order?.lines.flatMap(({ category }) => category ?? []) ?? []
   return [...new Set(named)].toSorted((a, b) => a.localeCompare(b))
 }
 

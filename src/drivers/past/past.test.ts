@@ -29,7 +29,7 @@ const total = (amountMinor: number): Condition => ({
 })
 const isOf = (value: string): Condition => ({
   kind: 'field',
-  field: 'line.collection',
+  field: 'line.category',
   op: 'is',
   value,
 })
@@ -80,10 +80,10 @@ test('the filter says who is counted; per line, each line is', async () => {
 })
 
 test('what was ordered together, and which path of a split it takes', async () => {
-  const line = (collection: string) => ({
-    productId: collection,
-    title: collection,
-    collection,
+  const line = (category: string) => ({
+    productId: category,
+    title: category,
+    category,
     quantity: 1,
     unitPriceMinor: 1000,
   })
@@ -97,13 +97,13 @@ test('what was ordered together, and which path of a split it takes', async () =
   await world.post(of('o1', 'Hives'), of('o2', 'Wear', 'Hives'), of('o3', 'Hives', 'Wear', 'Wear'))
   const has = (value: string): Condition => ({
     kind: 'field',
-    field: 'order.collections',
+    field: 'order.categories',
     op: 'hasAny',
     value: [value],
   })
   expect(await countCombinations(world.db, SHOP, on('order.placed'), [has('Wear')])).toEqual([
-    { collections: ['Hives', 'Wear'], orders: 2, revenueMinor: 5000, paths: [2, 0] },
-    { collections: ['Hives'], orders: 1, revenueMinor: 1000, paths: [0, 1] },
+    { categories: ['Hives', 'Wear'], orders: 2, revenueMinor: 5000, paths: [2, 0] },
+    { categories: ['Hives'], orders: 1, revenueMinor: 1000, paths: [0, 1] },
   ])
 })
 
@@ -132,8 +132,8 @@ test('of a change of status only those from and to what the trigger asks for are
     const placed = orderEvent('order.status_changed', START - DAY_MS, { id, number: id })
     return { ...placed, data: { ...placed.data, to } }
   }
-  await world.post(change('o1', 'processing'), change('o2', 'completed'))
-  const trigger = on('order.status_changed', { to: ['completed'] })
+  await world.post(change('o1', 'preparing'), change('o2', 'closed'))
+  const trigger = on('order.status_changed', { to: ['closed'] })
   expect(await countHolding(world.db, SHOP, trigger, [total(0)])).toMatchObject({ of: 1 })
 })
 

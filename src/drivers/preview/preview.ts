@@ -4,7 +4,7 @@ import {
   RenderError,
   renderNote,
   renderSms,
-  savedBlocks,
+  keptBlocks,
   urlsIn,
   withShortLinks,
 } from '../../backend/messages/index.ts'
@@ -142,9 +142,9 @@ async function rendered(
     brand: brand ?? shop.brand,
     publicUrl,
     unsubscribeUrl: message.purpose === 'marketing' ? previewWayOut(publicUrl) : null,
-    // What is in a saved block asks for the place it is used in.
+    // What is in a kept block asks for the place it is used in.
     holds: (block) => blocksIf.get(block.split('.')[0] ?? block)?.holds(asked) ?? true,
-    savedOf: (ids) => savedBlocks(db, shop.id, ids),
+    keptOf: (ids) => keptBlocks(db, shop.id, ids),
     productsOf: (block) => recommender.recommend(db, shop.id, block, facts),
   })
   return {

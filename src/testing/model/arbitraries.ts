@@ -8,7 +8,7 @@ import { aDefinition, anEmail, happened, on, ordersEver } from '../builders.ts'
 const field = (key: string, op: string, value?: unknown): Condition =>
   ({ kind: 'field', field: key, op, ...(value !== undefined && { value }) }) as Condition
 const eur = (amountMinor: number) => ({ amountMinor, currency: 'EUR' })
-const collection = (name: string) => field('line.collection', 'is', name)
+const category = (name: string) => field('line.category', 'is', name)
 
 const lines = fc
   .record({
@@ -19,7 +19,7 @@ const lines = fc
       maxLength: 2,
     }),
   })
-  .map((one): Condition => ({ kind: 'lines', ...one, of: one.of.map(collection) }))
+  .map((one): Condition => ({ kind: 'lines', ...one, of: one.of.map(category) }))
 
 const test = fc.oneof(
   fc
@@ -253,7 +253,7 @@ export const definitions: fc.Arbitrary<Definition> = fc
     const trigger = perLine
       ? on('order.placed', {
           per: 'line',
-          filter: field('line.collection', 'in', ['Classes', 'Hives & frames']),
+          filter: field('line.category', 'in', ['Classes', 'Hives & frames']),
         })
       : on('order.placed', filter && { filter })
     return aDefinition({

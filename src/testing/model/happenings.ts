@@ -18,10 +18,10 @@ export interface Happening {
   stars: number
 }
 
-const line = (title: string, collection: string, startsAt: string | null = null) => ({
+const line = (title: string, category: string, startsAt: string | null = null) => ({
   productId: title,
   title,
-  collection,
+  category,
   quantity: 1,
   unitPriceMinor: 1000,
   startsAt,

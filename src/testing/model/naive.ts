@@ -436,7 +436,7 @@ class Naive {
       case 'lines': {
         const all = condition.on === 'subject' ? ORDERS[run.order].lines : this.everOrdered()
         const matches = (test: Condition) => (line: (typeof all)[number]) =>
-          lineHolds(test, line.collection ?? null)
+          lineHolds(test, line.category ?? null)
         const like = all.filter((line) => condition.of.some((test) => matches(test)(line)))
         if (condition.how === 'some') return like.length > 0
         if (condition.how === 'none') return like.length === 0
@@ -486,9 +486,9 @@ class Naive {
         )
         return placed !== undefined && placed.at >= this.now - Number(condition.value) * DAY_MS
       }
-      case 'line.collection': {
+      case 'line.category': {
         const line = run.line === null ? undefined : ORDERS[run.order].lines[run.line]
-        return line ? lineHolds(condition, line.collection ?? null) : false
+        return line ? lineHolds(condition, line.category ?? null) : false
       }
       default:
         throw new RangeError(`The naive interpreter does not know ${condition.field}`)

@@ -10,11 +10,11 @@ export function totalHolds(
   return asked.currency === 'EUR' && ORDERS[order].totalMinor >= asked.amountMinor
 }
 
-/** True when a line is of one of the collections asked for. */
-export function lineHolds(condition: Condition, collection: string | null): boolean {
-  if (condition.kind !== 'field' || collection === null) return false
+/** True when a line is of one of the categories asked for. */
+export function lineHolds(condition: Condition, category: string | null): boolean {
+  if (condition.kind !== 'field' || category === null) return false
   const wanted = [condition.value].flat() as string[]
-  return wanted.some((one) => one.toLowerCase() === collection.toLowerCase())
+  return wanted.some((one) => one.toLowerCase() === category.toLowerCase())
 }
 
 /** True when something happened as often as is asked. */

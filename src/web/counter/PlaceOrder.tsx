@@ -78,8 +78,8 @@ function ProductPicker({ products, basket, onChange }: PickerProps): ReactNode {
   const [search, setSearch] = useState('')
   const wanted = search.trim().toLowerCase()
   const found = products.filter(
-    ({ id, title, collection }) =>
-      basket.has(id) || `${title} ${collection ?? ''}`.toLowerCase().includes(wanted),
+    ({ id, title, category }) =>
+      basket.has(id) || `${title} ${category ?? ''}`.toLowerCase().includes(wanted),
   )
   const chosenFirst = found.toSorted((a, b) => Number(basket.has(b.id)) - Number(basket.has(a.id)))
   const setQuantity = (id: string, quantity: number) => {
@@ -114,7 +114,7 @@ function ProductPicker({ products, basket, onChange }: PickerProps): ReactNode {
           >
             <span className="min-w-0 flex-1">
               <span className="block truncate">{product.title}</span>
-              <span className="text-xs text-secondary">{product.collection}</span>
+              <span className="text-xs text-secondary">{product.category}</span>
             </span>
             <Amount minor={product.priceMinor} currency={product.currency} />
             <Quantity

@@ -8,7 +8,7 @@ import { CounterPage } from './CounterPage.tsx'
 const product = (id: string, title: string, priceMinor: number): CounterProduct => ({
   id,
   title,
-  collection: 'Tools & smokers',
+  category: 'Tools & smokers',
   priceMinor,
   currency: 'EUR',
 })

@@ -44,7 +44,7 @@ describe('the ledger', () => {
       <LedgerPage />,
       {
         '/api/ledger': { rows: [row(9), row(8)], more: true },
-        '/api/workflows': [listItem('Thanks'), listItem('Renewal')],
+        '/api/workflow-names': [listItem('Thanks'), listItem('Renewal')],
         ...answers,
       },
       { address: '/ledger', role },

@@ -75,7 +75,7 @@ export async function openWorkflow(
       '/api/notices': [],
       '/api/messages/samples': [],
       '/api/messages/preview': () => refusal(404, 'There is nobody to show it for.'),
-      '/api/saved-blocks': [],
+      '/api/kept-blocks': [],
       '/api/workflows/w/versions': [],
     },
     { address: '/workflows/w', role },

@@ -33,7 +33,7 @@ const ORDERED_TOGETHER = (body: unknown) => {
   const hasOwn = branches[0]?.op === 'hasAll'
   return [
     {
-      collections: ['Feed', 'Hives'],
+      categories: ['Feed', 'Hives'],
       orders: 40,
       revenueMinor: 1,
       paths: hasOwn ? [40, 0, 0, 0] : [40, 0, 0],
@@ -151,7 +151,7 @@ test('what the shop’s orders say of a split is found as well, and mended', asy
   const path = (key: string, name: string): SplitBranch => ({
     key,
     name,
-    when: { kind: 'field', field: 'order.collections', op: 'hasAny', value: [name] },
+    when: { kind: 'field', field: 'order.categories', op: 'hasAny', value: [name] },
     steps: [],
   })
   const now = strip(

@@ -36,7 +36,7 @@ describe('going live', () => {
     const asked = buttons({}, { draft: CHANGED }, { 'POST /api/workflows/w/go-live': { version: 2 } }) // prettier-ignore
     fireEvent.click(button('Publish changes'))
     expect(await screen.findByText('Version 2 is live.')).toBeDefined()
-    expect(asked[0]).toEqual({ method: 'POST', path: '/api/workflows/w/go-live', body: { revision: 7 } }) // prettier-ignore
+    expect(asked[0]).toEqual({ method: 'POST', path: '/api/workflows/w/go-live', body: { revision: 7, includeToday: false } }) // prettier-ignore
   })
 
   test('a paused one is published without being resumed', async () => {

@@ -91,8 +91,8 @@ function smallLeaf(block: Small, writer: Writer): string {
       const link = `<a href="mailto:${mail}" style="color:${colours.accent}">${mail}</a>`
       return text(`${writer.words(block.text)}${mail === '' ? '' : ` ${link}`}`, writer, 14)
     }
-    case 'saved':
-      throw new RenderError('a saved block it uses is gone')
+    case 'kept':
+      throw new RenderError('a kept block it uses is gone')
     case 'html':
       return text(cleanHtml(block.html, writer), writer)
     default:

@@ -62,7 +62,7 @@ function render(
     hidden = [] as string[],
     marketing = false,
     products = [] as Product[],
-    saved = [] as [string, LeafBlock[]][],
+    kept = [] as [string, LeafBlock[]][],
   } = {},
 ) {
   const purpose = marketing ? ('marketing' as const) : ('transactional' as const)
@@ -75,7 +75,7 @@ function render(
       unsubscribeUrl: wayOut,
       holds: (block) => !hidden.includes(block),
       productsOf: async () => products,
-      savedOf: async () => new Map(saved),
+      keptOf: async () => new Map(kept),
     },
   )
 }
@@ -151,7 +151,7 @@ describe('what is left out', () => {
   test('recommendations when there are none; else title, price, picture and link', async () => {
     const blocks: Block[] = [{ key: 'p', kind: 'products', by: 'best', count: 2, columns: 2, prices: true, images: true }, says('x')] // prettier-ignore
     expect((await render(blocks)).html).not.toContain('valign="top" width="50%"')
-    const product = { id: 'p', title: 'Smoker <1>', collection: null, priceMinor: 3900, currency: 'EUR', url: 'https://combwright.example/p', imageUrl: 'https://combwright.example/p.png' } // prettier-ignore
+    const product = { id: 'p', title: 'Smoker <1>', category: null, priceMinor: 3900, currency: 'EUR', url: 'https://combwright.example/p', imageUrl: 'https://combwright.example/p.png' } // prettier-ignore
     const { html, text } = await render(blocks, {}, { products: [product, { ...product, url: null, imageUrl: null }] }) // prettier-ignore
     expect(html?.match(/Smoker &lt;1&gt;/g)).toHaveLength(2)
     expect(html?.match(/€39\.00/g)).toHaveLength(2)
@@ -247,16 +247,16 @@ describe('the way out and the data for mail programs', () => {
   })
 })
 
-test('saved blocks stand where they are used, with the condition of the place', async () => {
-  const saved: [string, LeafBlock[]][] = [['s1', [{ key: 'a', kind: 'help', text: 'From the shelf' }, { key: 'd', kind: 'divider' }]]] // prettier-ignore
-  const use = (over: object = {}): Block => ({ key: 'u', kind: 'saved', saved: 's1', ...over })
+test('kept blocks stand where they are used, with the condition of the place', async () => {
+  const kept: [string, LeafBlock[]][] = [['s1', [{ key: 'a', kind: 'help', text: 'From the shelf' }, { key: 'd', kind: 'divider' }]]] // prettier-ignore
+  const use = (over: object = {}): Block => ({ key: 'u', kind: 'kept', kept: 's1', ...over })
   const blocks: Block[] = [use(), { ...use(), key: 'v' }, says('own')]
-  const { html, text } = await render(blocks, {}, { saved })
+  const { html, text } = await render(blocks, {}, { kept })
   expect(html?.match(/From the shelf/g)).toHaveLength(2)
   expect(text.match(/From the shelf/g)).toHaveLength(2)
-  const hidden = await render([use({ onlyIf: always }), says('own')], {}, { saved, hidden: ['u.a', 'u.d'] }) // prettier-ignore
+  const hidden = await render([use({ onlyIf: always }), says('own')], {}, { kept, hidden: ['u.a', 'u.d'] }) // prettier-ignore
   expect(hidden.html).not.toContain('From the shelf')
-  await expect(render([use({ saved: 'gone' })], {}, { saved })).rejects.toThrow(/saved block/)
+  await expect(render([use({ kept: 'gone' })], {}, { kept })).rejects.toThrow(/kept block/)
 })
 
 test('what an order came to, and where it goes', async () => {

@@ -16,7 +16,7 @@ export interface Filling {
   wayOut: string | null
   /** What each block of products shows. */
   products: ReadonlyMap<string, readonly Product[]>
-  /** Whether the condition of a block holds. Saved blocks ask for the place they are used in. */
+  /** Whether the condition of a block holds. Kept blocks ask for the place they are used in. */
   holds: (block: string) => boolean
 }
 

@@ -7,14 +7,14 @@ import { formatInstant } from '../../../core/shared/time.ts'
 const STATES: Readonly<Record<OrderStatus, string>> = {
   placed: 'OrderProcessing',
   paid: 'OrderProcessing',
-  processing: 'OrderProcessing',
-  on_hold: 'OrderProblem',
-  completed: 'OrderDelivered',
+  preparing: 'OrderProcessing',
+  problem: 'OrderProblem',
+  closed: 'OrderDelivered',
   fulfilled: 'OrderInTransit',
   delivered: 'OrderDelivered',
   cancelled: 'OrderCancelled',
   refunded: 'OrderReturned',
-  payment_failed: 'OrderPaymentDue',
+  payment_due: 'OrderPaymentDue',
 }
 
 /** An order as JSON-LD in the vocabulary of schema.org; nothing without one. */

@@ -20,7 +20,12 @@ export function designText(
   const leaves = blocks
     .filter(shown)
     .flatMap((block) => (block.kind === 'columns' ? block.columns.flat().filter(shown) : [block]))
-  const body = leaves.map((block) => leafText(block, brand, filling)).filter((text) => text !== '')
+  // Menus come last: some mail programs show the first lines of the text in their list.
+  const ordered = [
+    ...leaves.filter(({ kind }) => kind !== 'menu'),
+    ...leaves.filter(({ kind }) => kind === 'menu'),
+  ]
+  const body = ordered.map((block) => leafText(block, brand, filling))
   return [...body, footText(brand, filling)].filter((text) => text !== '').join('\n\n')
 }
 
@@ -82,7 +87,7 @@ function smallText(block: Small, brand: Brand, filling: Filling): string {
       return links(block.links.length > 0 ? block.links : brand.links)
     case 'social':
       return links(brand.social)
-    case 'saved':
+    case 'kept':
       return ''
     case 'help':
       return `${words(block.text)} ${brand.helpEmail}`.trim()

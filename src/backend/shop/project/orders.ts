@@ -87,12 +87,12 @@ async function replaceLines(db: Db, shopId: string, states: OrderState[]): Promi
     delete from order_lines where shop_id = ${shopId}
       and order_id = any(${sql.param(states.map(({ order }) => order.id))}::text[])`)
   await db.execute(sql`
-    insert into order_lines (shop_id, order_id, position, product_id, title, collection, tags,
+    insert into order_lines (shop_id, order_id, position, product_id, title, category, tags,
       quantity, unit_price_minor, starts_at)
-    select ${shopId}, l."orderId", l.position, l."productId", l.title, l.collection,
+    select ${shopId}, l."orderId", l.position, l."productId", l.title, l.category,
       coalesce(l.tags, '[]'::jsonb), l.quantity, l."unitPriceMinor", l."startsAt"
     from jsonb_to_recordset(${recordsOf(records)}) as l("orderId" text, position int,
-      "productId" text, title text, collection text, tags jsonb, quantity int,
+      "productId" text, title text, category text, tags jsonb, quantity int,
       "unitPriceMinor" bigint, "startsAt" bigint)`)
 }
 
@@ -110,14 +110,14 @@ async function upsertProducts(db: Db, shopId: string, events: TimedEvent[]): Pro
   const newest = new Map<string, { firstSeenAt: Instant } & Record<string, unknown>>()
   for (const timed of events) {
     const { lines, currency } = linesOf(timed)
-    for (const { productId, title, collection, unitPriceMinor } of lines) {
+    for (const { productId, title, category, unitPriceMinor } of lines) {
       const key = JSON.stringify([productId, currency])
       const firstSeenAt = newest.get(key)?.firstSeenAt ?? timed.at
       newest.set(key, {
         id: productId,
         firstSeenAt,
         title,
-        collection,
+        category,
         unitPriceMinor,
         currency,
         asOf: timed.at,
@@ -126,16 +126,16 @@ async function upsertProducts(db: Db, shopId: string, events: TimedEvent[]): Pro
   }
   if (newest.size === 0) return
   await db.execute(sql`
-    insert into products as known (shop_id, id, title, collection, price_minor, currency, first_seen_at, as_of)
-    select ${shopId}, p.id, p.title, p.collection, p."unitPriceMinor", p.currency, p."firstSeenAt",
+    insert into products as known (shop_id, id, title, category, price_minor, currency, first_seen_at, as_of)
+    select ${shopId}, p.id, p.title, p.category, p."unitPriceMinor", p.currency, p."firstSeenAt",
       p."asOf"
     from jsonb_to_recordset(${recordsOf([...newest.values()])}) as p(id text, title text,
-      collection text, "unitPriceMinor" bigint, currency text, "firstSeenAt" bigint,
+      category text, "unitPriceMinor" bigint, currency text, "firstSeenAt" bigint,
       "asOf" bigint)
     -- A price in another currency says what that buyer paid, not what the shop asks.
     where p.currency = (select currency from shops where id = ${shopId})
     order by p.id
     on conflict (shop_id, id) do update set
       first_seen_at = least(known.first_seen_at, excluded.first_seen_at),
-      ${takeNewer(['title', 'collection', 'price_minor', 'currency'])}`)
+      ${takeNewer(['title', 'category', 'price_minor', 'currency'])}`)
 }

@@ -8,7 +8,7 @@ const instantOf = (text: string | null | undefined): number | null =>
   text === null || text === undefined ? null : parseInstant(text)
 
 const SUBSCRIPTION_COLUMNS = [
-  'status', 'product_id', 'title', 'collection', 'amount_minor', 'currency', 'interval',
+  'status', 'product_id', 'title', 'category', 'amount_minor', 'currency', 'interval',
   'automatic', 'payment_method', 'started_at', 'next_payment_at', 'ends_at', 'trial_ends_at', 'url',
 ] // prettier-ignore
 
@@ -34,13 +34,13 @@ export async function projectSubscriptions(
   if (newest.size === 0) return
   await db.execute(sql`
     insert into subscriptions as known (shop_id, id, customer_id, status, product_id, title,
-      collection, amount_minor, currency, interval, automatic, payment_method, started_at,
+      category, amount_minor, currency, interval, automatic, payment_method, started_at,
       next_payment_at, ends_at, trial_ends_at, url, as_of)
-    select ${shopId}, s.id, s."customerId", s.status, s."productId", s.title, s.collection,
+    select ${shopId}, s.id, s."customerId", s.status, s."productId", s.title, s.category,
       s."amountMinor", s.currency, s.interval, s.automatic, s."paymentMethod", s."startedAt",
       s."nextPaymentAt", s."endsAt", s."trialEndsAt", s.url, s."asOf"
     from jsonb_to_recordset(${recordsOf([...newest.values()])}) as s(id text, "customerId" text,
-      status text, "productId" text, title text, collection text, "amountMinor" bigint,
+      status text, "productId" text, title text, category text, "amountMinor" bigint,
       currency text, interval text, automatic boolean, "paymentMethod" text, "startedAt" bigint,
       "nextPaymentAt" bigint, "endsAt" bigint, "trialEndsAt" bigint, url text, "asOf" bigint)
     order by s.id
@@ -48,7 +48,7 @@ export async function projectSubscriptions(
 }
 
 const REVIEW_COLUMNS = [
-  'stars', 'text', 'order_id', 'product_id', 'title', 'collection',
+  'stars', 'text', 'order_id', 'product_id', 'title', 'category',
 ] // prettier-ignore
 
 /** Reviews, each as the newest event about it says. */
@@ -61,12 +61,12 @@ export async function projectReviews(db: Db, shopId: string, events: TimedEvent[
   }
   if (newest.size === 0) return
   await db.execute(sql`
-    insert into reviews as known (shop_id, id, customer_id, order_id, product_id, title, collection,
+    insert into reviews as known (shop_id, id, customer_id, order_id, product_id, title, category,
       stars, text, as_of)
-    select ${shopId}, r.id, r."customerId", r."orderId", r."productId", r.title, r.collection,
+    select ${shopId}, r.id, r."customerId", r."orderId", r."productId", r.title, r.category,
       r.stars, r.text, r."asOf"
     from jsonb_to_recordset(${recordsOf([...newest.values()])}) as r(id text, "customerId" text,
-      "orderId" text, "productId" text, title text, collection text, stars int, text text,
+      "orderId" text, "productId" text, title text, category text, stars int, text text,
       "asOf" bigint)
     order by r.id
     on conflict (shop_id, id) do update set ${takeNewer(REVIEW_COLUMNS)}`)

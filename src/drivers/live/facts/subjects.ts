@@ -95,7 +95,7 @@ async function loadOrders(db: Db, shopId: string, ids: string[]): Promise<Map<st
   )
   const lineRows = await rowsOf<LineRow>(
     db,
-    sql`select order_id as "orderId", product_id as "productId", title, collection, tags, quantity,
+    sql`select order_id as "orderId", product_id as "productId", title, category, tags, quantity,
       unit_price_minor as "unitPriceMinor", starts_at as "startsAt"
     from order_lines where shop_id = ${shopId} and order_id = any(${arrayOf(ids, 'text')})
     order by order_id, position`,
@@ -135,7 +135,7 @@ async function loadSubscriptions(db: Db, shopId: string, ids: string[]) {
   if (ids.length === 0) return new Map<string, ReturnType<typeof subscriptionFacts>>()
   const rows = await rowsOf<SubscriptionRow>(
     db,
-    sql`select id, customer_id as "customerId", status, product_id as "productId", title, collection,
+    sql`select id, customer_id as "customerId", status, product_id as "productId", title, category,
       amount_minor as "amountMinor", currency, interval, automatic,
       payment_method as "paymentMethod", started_at as "startedAt",
       next_payment_at as "nextPaymentAt", ends_at as "endsAt", trial_ends_at as "trialEndsAt", url
@@ -161,7 +161,7 @@ async function loadReviews(db: Db, shopId: string, ids: string[]) {
   const rows = await rowsOf<ReviewData & Record<string, unknown>>(
     db,
     sql`select id, customer_id as "customerId", order_id as "orderId", product_id as "productId",
-      title, collection, stars, text
+      title, category, stars, text
     from reviews where shop_id = ${shopId} and id = any(${arrayOf(ids, 'text')})`,
   )
   return new Map(rows.map((row) => [row.id, reviewFacts(row)]))

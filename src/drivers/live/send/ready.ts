@@ -11,7 +11,7 @@ import {
   renderSms,
   RenderError,
   rewriteHtml,
-  savedBlocks,
+  keptBlocks,
   shortLink,
   targetOf,
   urlsIn,
@@ -80,9 +80,9 @@ async function readyEmail(
     brand: shop.brand,
     publicUrl: deps.publicUrl,
     unsubscribeUrl,
-    // What is in a saved block asks for the place it is used in.
+    // What is in a kept block asks for the place it is used in.
     holds: (block) => blocksIf.get(block.split('.')[0] ?? block)?.holds(asked) ?? true,
-    savedOf: (ids) => savedBlocks(tx, shop.id, ids),
+    keptOf: (ids) => keptBlocks(tx, shop.id, ids),
     productsOf: (block) => deps.recommender.recommend(tx, shop.id, block, facts),
   })
   const to = facts.customer.email ?? ''

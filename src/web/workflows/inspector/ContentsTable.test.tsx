@@ -12,9 +12,9 @@ const split = (branches = [branch('b', 'Second order')]): Step => ({
   otherwise: [],
 })
 const ORDERED = [
-  { collections: ['Hives & frames'], orders: 1400, revenueMinor: 250_000, paths: [400, 1000] },
-  { collections: ['Books', 'Feed'], orders: 60, revenueMinor: 9_000, paths: [60, 0] },
-  { collections: [], orders: 3, revenueMinor: 900, paths: [0, 3] },
+  { categories: ['Hives & frames'], orders: 1400, revenueMinor: 250_000, paths: [400, 1000] },
+  { categories: ['Books', 'Feed'], orders: 60, revenueMinor: 9_000, paths: [60, 0] },
+  { categories: [], orders: 3, revenueMinor: 900, paths: [0, 3] },
 ]
 
 /** Opens the table of a split; the toggle is the browser's own. */
@@ -38,8 +38,8 @@ test('what was ordered together, for how much, and which path it takes', async (
   expect(row('Hives & frames').getByText('€2,500.00')).toBeDefined()
   expect(row('Hives & frames').getByText('→ Second order, everyone else')).toBeDefined()
   expect(row('Books + Feed').getByText('→ Second order')).toBeDefined()
-  // What belongs to no collection can have no path of its own.
-  expect(row('no collection').queryByRole('button')).toBeNull()
+  // What belongs to no category can have no path of its own.
+  expect(row('no category').queryByRole('button')).toBeNull()
 })
 
 test('a path is made for it, and opened', async () => {

@@ -39,8 +39,8 @@ function Combinations({ step, definition, onChange, onSelect }: Props): ReactNod
   if (found.error) return <Problem error={found.error} retry={() => void found.refetch()} />
   if (!found.data) return <Loading what="what was ordered" />
   const all = found.data.reduce((sum, { orders }) => sum + orders, 0)
-  const make = (collections: string[]) => {
-    const made = withContentsPath(definition, step.key, collections)
+  const make = (categories: string[]) => {
+    const made = withContentsPath(definition, step.key, categories)
     onChange(made.definition)
     focusInspector()
     onSelect({ kind: 'branch', fork: step.key, branch: made.branch })
@@ -53,11 +53,11 @@ function Combinations({ step, definition, onChange, onSelect }: Props): ReactNod
       <ul className="flex flex-col gap-1.5">
         {found.data.slice(0, SHOWN).map((combination) => (
           <Row
-            key={JSON.stringify(combination.collections)}
+            key={JSON.stringify(combination.categories)}
             combination={combination}
             names={[...step.branches.map(({ name }) => name), 'everyone else']}
             onMake={
-              step.branches.length < MOST_PATHS ? () => make(combination.collections) : undefined
+              step.branches.length < MOST_PATHS ? () => make(combination.categories) : undefined
             }
           />
         ))}
@@ -76,13 +76,13 @@ interface RowProps {
 
 function Row({ combination, names, onMake }: RowProps): ReactNode {
   const { currency, locale } = useShop()
-  const { collections, orders, revenueMinor, paths } = combination
+  const { categories, orders, revenueMinor, paths } = combination
   const taken = paths.flatMap((count, index) => (count > 0 ? [names[index] ?? ''] : []))
   const othersToo = (paths.at(-1) ?? 0) > 0
   return (
     <li className="rounded-field border border-base-300 px-2 py-1">
       <span className="flex items-baseline gap-2">
-        <span className="flex-1">{collections.join(' + ') || 'no collection'}</span>
+        <span className="flex-1">{categories.join(' + ') || 'no category'}</span>
         <span className="font-mono text-xs">{orders.toLocaleString(locale)}</span>
         <span className="font-mono text-xs">
           {formatMoney({ amountMinor: revenueMinor, currency }, locale)}
@@ -90,11 +90,11 @@ function Row({ combination, names, onMake }: RowProps): ReactNode {
       </span>
       <span className="flex items-center gap-2 text-xs text-secondary">
         <span className={`flex-1 ${othersToo ? 'text-warning' : ''}`}>→ {taken.join(', ')}</span>
-        {onMake && collections.length > 0 && (
+        {onMake && categories.length > 0 && (
           <button
             type="button"
             className="btn btn-ghost btn-xs"
-            aria-label={`Make a path for ${collections.join(' and ')}`}
+            aria-label={`Make a path for ${categories.join(' and ')}`}
             onClick={onMake}
           >
             Make a path

@@ -6,10 +6,10 @@ import { ListValue } from './conditions/ListValue.tsx'
 import { MoneyInput } from './conditions/MoneyInput.tsx'
 import type { StepOf } from './stepChange.ts'
 
-const COLLECTIONS = findField('order.collections')
+const CATEGORIES = findField('order.categories')
 
 type CouponStep = StepOf<'coupon'>
-type Terms = { [Key in 'minimum' | 'collections' | 'maxUses']?: CouponStep[Key] | undefined }
+type Terms = { [Key in 'minimum' | 'categories' | 'maxUses']?: CouponStep[Key] | undefined }
 
 interface Props {
   step: CouponStep
@@ -44,14 +44,14 @@ export function CouponTerms({ step, onChange }: Props): ReactNode {
           />
         </div>
       )}
-      {COLLECTIONS && (
+      {CATEGORIES && (
         <div className="mb-3">
-          <span className="field-label">Only on these collections; none: on everything</span>
+          <span className="field-label">Only on these categories; none: on everything</span>
           <ListValue
-            field={COLLECTIONS}
-            value={step.collections ?? []}
+            field={CATEGORIES}
+            value={step.categories ?? []}
             onChange={(names) =>
-              onChange({ collections: names.length === 0 ? undefined : names }, 'collections')
+              onChange({ categories: names.length === 0 ? undefined : names }, 'categories')
             }
           />
         </div>

@@ -228,7 +228,7 @@ describe('the rules of a workflow', () => {
   test('from a status to another; what belongs to another event goes', async () => {
     const now = await inspect(aDefinition({ trigger: on('order.status_changed'), steps: [] }), { kind: 'trigger' }) // prettier-ignore
     const to = within(screen.getByRole('group', { name: 'To' }))
-    fireEvent.click(to.getByRole('button', { name: /^on hold/i }))
+    fireEvent.click(to.getByRole('button', { name: /^stuck on a problem/i }))
     expect(now.definition.trigger).toMatchObject({ to: [expect.any(String)] })
     choose('Event', 'order.placed')
     expect(now.definition.trigger).not.toHaveProperty('to')

@@ -2,6 +2,7 @@ import type { ReactNode } from 'react'
 import { DATE_FIELDS } from '../../../core/conditions/fields.ts'
 import { subjectKindOf } from '../../../core/events/eventTypes.ts'
 import { canFill, subjectOf } from '../../../core/workflow/trigger.ts'
+import { dayLater, durationWords } from '../../../core/words/quantities.ts'
 import { ChoiceField, Field } from '../../ui/fields.tsx'
 import { useToday } from '../../ui/useToday.ts'
 import { EVENT_CHOICES } from './eventChoices.ts'
@@ -33,7 +34,7 @@ export function WaitForm({ step, ...form }: FormProps & { step: StepOf<'wait'> }
           onChange={(event) =>
             change(
               event.target.checked
-                ? { at: '11:00' }
+                ? { at: '11:00', onDay: true }
                 : { at: undefined, weekdays: undefined, onDay: undefined },
             )
           }
@@ -49,11 +50,6 @@ export function WaitForm({ step, ...form }: FormProps & { step: StepOf<'wait'> }
     </>
   )
 }
-
-const ON_DAY = {
-  after: 'at the first such time once it has passed',
-  onDay: 'on the very day it counts to',
-} as const
 
 function WaitTime({
   step,
@@ -72,7 +68,10 @@ function WaitTime({
       <ChoiceField
         label="Which day"
         value={step.onDay ? 'onDay' : 'after'}
-        choices={ON_DAY}
+        choices={{
+          onDay: dayLater(step.for),
+          after: `once ${durationWords(step.for)} have passed, the first such time`,
+        }}
         onChange={(mode) => change({ onDay: mode === 'onDay' ? true : undefined })}
       />
       <Field label="Weekdays">

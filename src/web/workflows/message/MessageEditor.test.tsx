@@ -57,7 +57,7 @@ function write(message: MessageStep, answers: Answers = {}, mayEdit = true) {
     '/api/counter/products': [],
     '/api/messages/preview': PREVIEW,
     '/api/messages/samples': SAMPLES,
-    '/api/saved-blocks': [],
+    '/api/kept-blocks': [],
     '/api/workflows/w/versions': [],
     ...answers,
   })

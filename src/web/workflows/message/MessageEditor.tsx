@@ -19,7 +19,7 @@ import { stepChanger, type StepOf } from '../inspector/stepChange.ts'
 import { BlockForm } from './blocks/BlockForm.tsx'
 import { BlockList } from './blocks/BlockList.tsx'
 import { BLOCK_KINDS } from './blocks/blockKinds.ts'
-import { SavedProvider, useSavedBlocks } from './blocks/savedBlocks.ts'
+import { SavedProvider, useKeptBlocks } from './blocks/keptBlocks.ts'
 import { EnvelopeForm, SubjectForm } from './EnvelopeForm.tsx'
 import { CompareSelect } from './preview/CompareSelect.tsx'
 import { PreviewPane } from './preview/PreviewPane.tsx'
@@ -49,7 +49,7 @@ export function MessageEditor(props: Props): ReactNode {
   const samples = useSamples(trigger)
   const input = previewInput(definition, message, samples.shown)
   const { preview, error } = usePreview(input)
-  const saved = useSavedBlocks()
+  const saved = useKeptBlocks()
   const choice = useBeside(workflow, definition, message)
   const fields = useFieldChoice(definition, message, preview?.fields, !mayEdit)
   return (
@@ -131,7 +131,7 @@ function Design({ step, definition, onChange, hasCoupon }: DesignProps): ReactNo
   const change = stepChanger<'email'>({ definition, onChange }, step)
   // What is kept is offered by its name.
   const kinds = (Object.keys(BLOCK_KINDS) as BlockKind[]).filter(
-    (kind) => kind !== 'saved' && blockFits(kind, definition.trigger, hasCoupon),
+    (kind) => kind !== 'kept' && blockFits(kind, definition.trigger, hasCoupon),
   )
   return (
     <BlockList

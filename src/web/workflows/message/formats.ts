@@ -5,7 +5,7 @@ import type { EmailStep } from '../../../core/workflow/steps.ts'
 /** How an email is made. */
 export const FORMATS = {
   plain: 'plain text, as a person writes',
-  letter: 'letter: text and simple HTML',
+  letter: 'letter: plain words, set as a simple page',
   designed: 'designed: blocks in the shop’s brand',
 } as const
 

@@ -6,10 +6,10 @@ import { definitionSchema } from '../../../core/workflow/definition.ts'
 import { refusal, show, type Answers } from '../../testing/screen.tsx'
 import { RecipesPage } from './RecipesPage.tsx'
 
-const BRUSH = { id: 'p1', title: 'Bee brush', collection: null, priceMinor: 650, currency: 'EUR' }
+const BRUSH = { id: 'p1', title: 'Bee brush', category: null, priceMinor: 650, currency: 'EUR' }
 const COMBINATIONS = [
-  { collections: ['Books'], orders: 3, revenueMinor: 1, paths: [] },
-  { collections: ['Hives & frames', 'Protective wear'], orders: 40, revenueMinor: 1, paths: [] },
+  { categories: ['Books'], orders: 3, revenueMinor: 1, paths: [] },
+  { categories: ['Hives & frames', 'Protective wear'], orders: 40, revenueMinor: 1, paths: [] },
 ]
 
 function open(answers: Answers = {}, role: 'marketer' | 'staff' = 'marketer') {
@@ -90,7 +90,7 @@ test('what went wrong is said', async () => {
   expect(await screen.findByText('It broke.')).toBeDefined()
 })
 
-test('none is made before the shop’s collections and groups are known', async () => {
+test('none is made before the shop’s categories and groups are known', async () => {
   let answer: (value: unknown) => void = () => undefined
   const known = new Promise((resolve) => (answer = resolve))
   const { made } = open({ '/api/conditions/combinations': () => known })

@@ -18,16 +18,16 @@ import { useWords, WordsProvider } from '../words.tsx'
 import { miniGeometry } from './miniGeometry.ts'
 import { MiniTimetable } from './MiniTimetable.tsx'
 import { madeAfter } from '../newSteps.ts'
-import { useCollections } from './useCollections.ts'
+import { useCategories } from './useCategories.ts'
 
-/** Starting points for workflows, with the shop's own collections, products, currency and sender. */
+/** Starting points for workflows, with the shop's own categories, products, currency and sender. */
 export function RecipesPage(): ReactNode {
   const { shop, user } = useSession()
   const navigate = useNavigate()
-  const collections = useCollections()
+  const categories = useCategories()
   const book = useAddressBook()
   // Made before what the shop has is known, a recipe would lack its paths and recipients.
-  const isAsking = useIsFetching() > 0 && (!collections || !book)
+  const isAsking = useIsFetching() > 0 && (!categories || !book)
   const use = useMutation({
     mutationFn: (definition: Definition) =>
       sendJson('POST', '/api/workflows', z.object({ id: z.string() }), {
@@ -40,7 +40,7 @@ export function RecipesPage(): ReactNode {
     name: shop.name,
     currency: shop.currency,
     sender: shop.defaultSender,
-    collections: collections ?? [],
+    categories: categories ?? [],
     groups: book?.groups.map(({ key }) => key) ?? [],
   }
   return (

@@ -61,7 +61,7 @@ describe('a fact', () => {
   })
 
   test('only facts that there are here are offered', () => {
-    editor({ kind: 'field', field: 'line.collection', op: 'in', value: [] }, LINE_SCOPE)
+    editor({ kind: 'field', field: 'line.category', op: 'in', value: [] }, LINE_SCOPE)
     const facts = within(screen.getByLabelText('Fact')).getAllByRole<HTMLOptionElement>('option')
     expect(facts.map(({ value }) => findField(value)?.about)).toEqual(facts.map(() => 'line'))
     const kinds = within(screen.getByLabelText('What is asked')).getAllByRole('option')
@@ -197,7 +197,7 @@ describe('what was ordered, other workflows, messages', () => {
     press('or …')
     expect(held()).toMatchObject({ kind: 'lines', on: 'orders', how: 'none', of: [{}, {}] })
     fireEvent.click(screen.getAllByRole('button', { name: 'Remove this condition' })[1] as Element)
-    expect(held()).toMatchObject({ of: [{ field: 'line.collection' }] })
+    expect(held()).toMatchObject({ of: [{ field: 'line.category' }] })
     expect(screen.queryByRole('button', { name: 'Remove this condition' })).toBeNull()
     expect(conditionSchema.safeParse(held()).error).toBeUndefined()
   })

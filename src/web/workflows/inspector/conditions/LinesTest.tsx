@@ -4,7 +4,7 @@ import type { LinesCondition } from '../../../../core/conditions/condition.ts'
 import { CONTENTS_WORDS } from '../../../../core/words/conditions.ts'
 import { ChoiceField } from '../../../ui/fields.tsx'
 import type { InnerEditor } from './HistoryTest.tsx'
-import { aCollection, LINE_SCOPE } from './scope.ts'
+import { aCategory, LINE_SCOPE } from './scope.ts'
 
 const ON = { subject: 'what is in it', orders: 'all they ever ordered' } as const
 
@@ -48,7 +48,7 @@ export function LinesTest({ value, onChange, Inner }: Props): ReactNode {
       <button
         type="button"
         className="btn btn-ghost btn-xs self-start"
-        onClick={() => set([...value.of, aCollection()])}
+        onClick={() => set([...value.of, aCategory()])}
       >
         <Plus size={12} aria-hidden="true" /> {value.how === 'both' ? 'and also' : 'or'} …
       </button>

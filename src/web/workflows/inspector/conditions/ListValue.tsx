@@ -100,8 +100,8 @@ function useOptions(field: Field): Option[] {
     return Object.entries(field.choices).map(([value, label]) => ({ value, label }))
   if (field.values === 'products')
     return products.map(({ id, title }) => ({ value: id, label: title }))
-  if (field.values === 'collections') {
-    const names = [...new Set(products.flatMap(({ collection }) => collection ?? []))]
+  if (field.values === 'categories') {
+    const names = [...new Set(products.flatMap(({ category }) => category ?? []))]
     return names.map((name) => ({ value: name, label: name }))
   }
   return []

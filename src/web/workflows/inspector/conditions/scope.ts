@@ -87,7 +87,7 @@ export function firstTest(
     case 'field':
       return firstCondition(scope, currency)
     case 'lines':
-      return { kind, on: 'subject', how: 'some', of: [aCollection()] }
+      return { kind, on: 'subject', how: 'some', of: [aCategory()] }
     case 'workflows':
       return { kind, workflow: 'any', state: 'isIn', window: { kind: 'ever' } }
     case 'messages':
@@ -103,10 +103,10 @@ export function firstTest(
   }
 }
 
-/** "Of a collection": the test of a line to begin with. */
-export const aCollection = (): Condition => ({
+/** "Of a category": the test of a line to begin with. */
+export const aCategory = (): Condition => ({
   kind: 'field',
-  field: 'line.collection',
+  field: 'line.category',
   op: 'in',
   value: [],
 })

@@ -3,7 +3,7 @@ import { Bookmark, Plus } from 'lucide-react'
 import { useEffect, useRef, useState, type ReactNode } from 'react'
 import type { BlockKind } from '../../../../core/messages/blocks.ts'
 import { useOutside } from '../../../ui/useOutside.ts'
-import { useSaved } from './savedBlocks.ts'
+import { useSaved } from './keptBlocks.ts'
 import { BLOCK_KINDS } from './blockKinds.ts'
 
 interface Props {
@@ -70,7 +70,7 @@ export function AddBlock({ kinds, onAdd }: Props): ReactNode {
                 className="flex cursor-pointer items-center gap-2 rounded-field px-2 py-1.5 data-[selected=true]:bg-base-200"
                 onSelect={() => {
                   setOpen(false)
-                  onAdd('saved', id)
+                  onAdd('kept', id)
                 }}
               >
                 <Bookmark size={14} className="shrink-0" />

@@ -2,7 +2,7 @@ import { useSortable } from '@dnd-kit/sortable'
 import { Copy, GripVertical, Trash2 } from 'lucide-react'
 import type { KeyboardEvent, ReactNode } from 'react'
 import type { Block } from '../../../../core/messages/blocks.ts'
-import { useSaved } from './savedBlocks.ts'
+import { useSaved } from './keptBlocks.ts'
 import { BLOCK_KINDS, blockWords } from './blockKinds.ts'
 
 interface Props {
@@ -22,7 +22,7 @@ export function BlockCard(props: Props): ReactNode {
   const { block, isOpen, onOpen, onCopy, onRemove, onMove, children } = props
   const { label, Icon } = BLOCK_KINDS[block.kind]
   const { all: kept } = useSaved()
-  const savedName = block.kind === 'saved' && kept.find(({ id }) => id === block.saved)?.name
+  const keptName = block.kind === 'kept' && kept.find(({ id }) => id === block.kept)?.name
   const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({
     id: block.key,
   })
@@ -63,7 +63,7 @@ export function BlockCard(props: Props): ReactNode {
           <span className="shrink-0 font-medium">{label}</span>
           <span className="truncate text-xs text-secondary">
             {block.onlyIf && 'for some · '}
-            {block.kind === 'saved' ? savedName : blockWords(block)}
+            {block.kind === 'kept' ? keptName : blockWords(block)}
           </span>
         </button>
         <button

@@ -11,7 +11,7 @@ import { OptionalCondition } from '../../inspector/conditions/OptionalCondition.
 import { LineField } from '../text/LineField.tsx'
 import { RichField } from '../text/RichField.tsx'
 import { BlockList, type BlockFormProps } from './BlockList.tsx'
-import { KeepForm, SavedForm } from './SavedForm.tsx'
+import { KeepForm, KeptForm } from './KeptForm.tsx'
 import { WAYS } from './blockKinds.ts'
 import { LinksField } from '../../../ui/LinksField.tsx'
 import { ImageUpload } from '../../../ui/mail/ImageUpload.tsx'
@@ -22,7 +22,7 @@ type Props = BlockFormProps
 export function BlockForm(props: Props): ReactNode {
   const { block, onChange, isKept = false } = props
   if (isKept) return <Own {...props} />
-  const canBeKept = block.kind !== 'columns' && block.kind !== 'saved' && !block.onlyIf
+  const canBeKept = block.kind !== 'columns' && block.kind !== 'kept' && !block.onlyIf
   return (
     <>
       <Own {...props} />
@@ -60,8 +60,8 @@ function Own({ block, all, kinds, onChange }: Props): ReactNode {
           <LineField label="Where it leads" value={block.href} onChange={(href) => onChange({ ...block, href }, `${block.key} href`)} />
         </>
       )
-    case 'saved':
-      return <SavedForm block={block} all={all} kinds={kinds} onChange={onChange} Form={BlockForm} />
+    case 'kept':
+      return <KeptForm block={block} all={all} kinds={kinds} onChange={onChange} Form={BlockForm} />
     case 'columns':
       return <ColumnsForm block={block} all={all} kinds={kinds} onChange={onChange} />
     default:
@@ -69,7 +69,7 @@ function Own({ block, all, kinds, onChange }: Props): ReactNode {
   }
 } // prettier-ignore
 
-type Small = Exclude<LeafBlock, { kind: 'heading' | 'text' | 'button' | 'saved' }>
+type Small = Exclude<LeafBlock, { kind: 'heading' | 'text' | 'button' | 'kept' }>
 
 function SmallForm({ block, onChange }: { block: Small } & Pick<Props, 'onChange'>): ReactNode {
   switch (block.kind) {

@@ -40,9 +40,9 @@ export function BlockList<One extends Block>(props: Props<One>): ReactNode {
     useSensor(PointerSensor, BY_POINTER),
     useSensor(KeyboardSensor, BY_KEYBOARD),
   )
-  const add = (kind: BlockKind, saved: string | undefined, at: number) => {
+  const add = (kind: BlockKind, kept: string | undefined, at: number) => {
     const made = newBlock(all, kind)
-    const block = (saved === undefined ? made : { ...made, saved }) as One
+    const block = (kept === undefined ? made : { ...made, kept }) as One
     onChange([...blocks.slice(0, at), block, ...blocks.slice(at)])
     onOpen(block.key)
   }

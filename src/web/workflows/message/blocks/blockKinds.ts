@@ -48,7 +48,7 @@ export const BLOCK_KINDS: Readonly<Record<BlockKind, KindInfo>> = {
   menu: { label: 'Menu', hint: 'a row of links', Icon: Link },
   social: { label: 'Social links', hint: 'the shop’s places elsewhere', Icon: Share2 },
   help: { label: 'Help', hint: 'where to turn with questions', Icon: LifeBuoy },
-  saved: { label: 'Kept block', hint: 'the same in several messages', Icon: Bookmark },
+  kept: { label: 'Kept block', hint: 'the same in several messages', Icon: Bookmark },
   html: { label: 'Own HTML', hint: 'for those who have it', Icon: Code },
 }
 
@@ -99,7 +99,7 @@ const FIRST: { [Kind in BlockKind]: Omit<Extract<Block, { kind: Kind }>, 'key' |
   menu: { links: [] },
   social: {},
   help: { text: 'Questions? Just answer this mail, or write to' },
-  saved: { saved: '' },
+  kept: { kept: '' },
   html: { html: '' },
 }
 

@@ -4,7 +4,7 @@ import type { Block, LeafBlock } from '../../../../core/messages/blocks.ts'
 import { useHere } from '../../../ui/useHere.ts'
 import { useLatest } from '../../../ui/useLatest.ts'
 import type { BlockFormProps } from './BlockList.tsx'
-import { useSaved } from './savedBlocks.ts'
+import { useSaved } from './keptBlocks.ts'
 
 interface KeepProps {
   block: LeafBlock
@@ -20,10 +20,10 @@ export function KeepForm({ block, onKept }: KeepProps): ReactNode {
   const submit = async (event: FormEvent) => {
     event.preventDefault()
     try {
-      const saved = await keep(name.trim(), [block])
+      const kept = await keep(name.trim(), [block])
       // Meanwhile other things may have been written, here or elsewhere, which must not be undone.
       const now = latest.current
-      if (here.current && now.block === block) now.onKept({ key: block.key, kind: 'saved', saved })
+      if (here.current && now.block === block) now.onKept({ key: block.key, kind: 'kept', kept })
       else toast.info(`Kept as “${name.trim()}”. This block has changed since and stays as it is.`)
     } catch (problem) {
       toast.error((problem as Error).message)
@@ -47,14 +47,14 @@ export function KeepForm({ block, onKept }: KeepProps): ReactNode {
 }
 
 type Props = Omit<BlockFormProps, 'block'> & {
-  block: Extract<LeafBlock, { kind: 'saved' }>
+  block: Extract<LeafBlock, { kind: 'kept' }>
   Form: ComponentType<BlockFormProps>
 }
 
 /** A kept block: changed here, it changes in every message that uses it. */
-export function SavedForm({ block, onChange, Form, ...form }: Props): ReactNode {
+export function KeptForm({ block, onChange, Form, ...form }: Props): ReactNode {
   const { all, change } = useSaved()
-  const saved = all.find(({ id }) => id === block.saved)
+  const saved = all.find(({ id }) => id === block.kept)
   const [draft, setDraft] = useState<LeafBlock[] | null>(null)
   if (!saved)
     return <p className="mb-3 text-accent">What was kept here is gone. Remove the block.</p>

@@ -3,22 +3,22 @@ import { and, asc, eq, inArray } from 'drizzle-orm'
 import type { LeafBlock } from '../../core/messages/blocks.ts'
 import type { Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
-import { savedBlocksTable as table } from './tables.ts'
+import { keptBlocksTable as table } from './tables.ts'
 
 /** Blocks that are kept by themselves, under a name. */
-export interface SavedBlocks {
+export interface KeptBlocks {
   id: string
   name: string
   blocks: LeafBlock[]
 }
 
 /** All that a shop has kept, by name. */
-export async function listSaved(db: Db, shopId: string): Promise<SavedBlocks[]> {
+export async function listSaved(db: Db, shopId: string): Promise<KeptBlocks[]> {
   return db.select().from(table).where(eq(table.shopId, shopId)).orderBy(asc(table.name))
 }
 
 /** Those of some ids, as they are now; what is gone is missing. */
-export async function savedBlocks(
+export async function keptBlocks(
   db: Db,
   shopId: string,
   ids: readonly string[],
@@ -34,7 +34,7 @@ export async function savedBlocks(
 export async function keepBlocks(
   db: Db,
   shopId: string,
-  { name, blocks }: Omit<SavedBlocks, 'id'>,
+  { name, blocks }: Omit<KeptBlocks, 'id'>,
 ): Promise<string> {
   const id = randomBytes(9).toString('base64url')
   await db.insert(table).values({ shopId, id, name, blocks })
@@ -42,8 +42,8 @@ export async function keepBlocks(
 }
 
 /** Changes kept blocks wherever they are used. Throws AppError `not_found`. */
-export async function changeSaved(db: Db, shopId: string, saved: SavedBlocks): Promise<void> {
-  const { id, name, blocks } = saved
+export async function changeKept(db: Db, shopId: string, kept: KeptBlocks): Promise<void> {
+  const { id, name, blocks } = kept
   const changed = await db
     .update(table)
     .set({ name, blocks })

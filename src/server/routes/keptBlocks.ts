@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { changeSaved, keepBlocks, listSaved } from '../../backend/messages/index.ts'
-import { savedBlocksBody, savedBlocksMade, savedBlocksResponse } from '../../contract/messages.ts'
+import { changeKept, keepBlocks, listSaved } from '../../backend/messages/index.ts'
+import { keptBlocksBody, keptBlocksMade, keptBlocksResponse } from '../../contract/messages.ts'
 import { DOCUMENT_BODY_BYTES as bodyLimit } from '../bodies.ts'
 import type { App, ServerContext } from '../context.ts'
 import { requireMarketer } from '../guards.ts'
@@ -8,15 +8,15 @@ import { requireMarketer } from '../guards.ts'
 const params = z.object({ id: z.string().max(40) })
 
 /** Blocks that are kept by themselves, and change wherever they are used. */
-export function savedBlockRoutes(app: App, { db }: ServerContext): void {
-  app.get('/api/saved-blocks', { schema: { response: { 200: savedBlocksResponse } } }, ({ user }) =>
+export function keptBlockRoutes(app: App, { db }: ServerContext): void {
+  app.get('/api/kept-blocks', { schema: { response: { 200: keptBlocksResponse } } }, ({ user }) =>
     listSaved(db, user.shopId),
   )
 
   app.post(
-    '/api/saved-blocks',
+    '/api/kept-blocks',
     {
-      schema: { body: savedBlocksBody, response: { 201: savedBlocksMade } },
+      schema: { body: keptBlocksBody, response: { 201: keptBlocksMade } },
       bodyLimit,
       preHandler: requireMarketer,
     },
@@ -25,10 +25,10 @@ export function savedBlockRoutes(app: App, { db }: ServerContext): void {
   )
 
   app.put(
-    '/api/saved-blocks/:id',
-    { schema: { params, body: savedBlocksBody }, bodyLimit, preHandler: requireMarketer },
+    '/api/kept-blocks/:id',
+    { schema: { params, body: keptBlocksBody }, bodyLimit, preHandler: requireMarketer },
     async ({ user, params: { id }, body }, reply) => {
-      await changeSaved(db, user.shopId, { ...body, id })
+      await changeKept(db, user.shopId, { ...body, id })
       return reply.status(204).send()
     },
   )

@@ -1,0 +1,15 @@
+ALTER TABLE "saved_blocks" RENAME TO "kept_blocks";--> statement-breakpoint
+ALTER TABLE "order_lines" RENAME COLUMN "collection" TO "category";--> statement-breakpoint
+ALTER TABLE "products" RENAME COLUMN "collection" TO "category";--> statement-breakpoint
+ALTER TABLE "reviews" RENAME COLUMN "collection" TO "category";--> statement-breakpoint
+ALTER TABLE "subscriptions" RENAME COLUMN "collection" TO "category";--> statement-breakpoint
+ALTER TABLE "kept_blocks" DROP CONSTRAINT "saved_blocks_shop_id_id_pk";--> statement-breakpoint
+ALTER TABLE "kept_blocks" ADD CONSTRAINT "kept_blocks_shop_id_id_pk" PRIMARY KEY("shop_id","id");--> statement-breakpoint
+-- Documents, events and states in the words of today.
+UPDATE "workflows" SET "draft" = replace(replace(replace(replace(replace(replace(replace(replace(replace(draft::text, 'collections', 'categories'), 'collection', 'category'), '"kind": "saved"', '"kind": "kept"'), '"saved":', '"kept":'), '"active"', '"running"'), '"on_hold"', '"paused"'), '"expired"', '"ended"'), '"processing"', '"preparing"'), '"completed"', '"closed"')::jsonb;--> statement-breakpoint
+UPDATE "workflow_versions" SET "definition" = replace(replace(replace(replace(replace(replace(replace(replace(replace(definition::text, 'collections', 'categories'), 'collection', 'category'), '"kind": "saved"', '"kind": "kept"'), '"saved":', '"kept":'), '"active"', '"running"'), '"on_hold"', '"paused"'), '"expired"', '"ended"'), '"processing"', '"preparing"'), '"completed"', '"closed"')::jsonb;--> statement-breakpoint
+UPDATE "events" SET "data" = replace(replace(replace(replace(replace(replace(replace(replace(replace(data::text, 'collections', 'categories'), 'collection', 'category'), '"kind": "saved"', '"kind": "kept"'), '"saved":', '"kept":'), '"active"', '"running"'), '"on_hold"', '"paused"'), '"expired"', '"ended"'), '"processing"', '"preparing"'), '"completed"', '"closed"')::jsonb WHERE "type" LIKE 'order.%' OR "type" LIKE 'subscription.%' OR "data"::text LIKE '%collection%';--> statement-breakpoint
+UPDATE "carts" SET "lines" = replace(replace(replace(replace(lines::text, 'collections', 'categories'), 'collection', 'category'), '"kind": "saved"', '"kind": "kept"'), '"saved":', '"kept":')::jsonb;--> statement-breakpoint
+UPDATE "coupons" SET "terms" = replace(replace(replace(replace(terms::text, 'collections', 'categories'), 'collection', 'category'), '"kind": "saved"', '"kind": "kept"'), '"saved":', '"kept":')::jsonb;--> statement-breakpoint
+UPDATE "orders" SET "status" = CASE "status" WHEN 'processing' THEN 'preparing' WHEN 'on_hold' THEN 'problem' WHEN 'completed' THEN 'closed' WHEN 'payment_failed' THEN 'payment_due' ELSE "status" END;--> statement-breakpoint
+UPDATE "subscriptions" SET "status" = CASE "status" WHEN 'active' THEN 'running' WHEN 'on_hold' THEN 'paused' WHEN 'expired' THEN 'ended' ELSE "status" END;
