@@ -44,7 +44,7 @@ test('every kind of step can be put in, filled in, read and published', async ({
   await page.getByLabel('Name, in small letters').fill('Last parcel')
   await expect(page.getByLabel('Name, in small letters')).toHaveValue('last_parcel')
   await page.getByLabel('Value', { exact: true }).fill('whole')
-  await add(page, 'Hook')
+  await add(page, 'Webhook')
   await page.getByLabel('Address that is called').fill('https://hooks.example.org/in')
   await expectAccessible(page)
   await add(page, 'Experiment')
@@ -78,7 +78,7 @@ test('every kind of step can be put in, filled in, read and published', async ({
     '+ arrived',
     '+ Delivered',
     'last_parcel = whole',
-    'Hook: New hook',
+    'Webhook: New webhook',
     'Path: Arm C',
     'Path: Not in 7 d',
   ]) {
@@ -99,7 +99,7 @@ test('a workflow goes by a date, asks about contents and other workflows, and sa
   await page.getByLabel('What starts it').selectOption('a date is near')
   await page.getByLabel('Days', { exact: true }).fill('3')
   await page.getByRole('button', { name: 'Add a condition' }).click()
-  await page.getByLabel('Fact', { exact: true }).selectOption('renews automatically')
+  await page.getByLabel('What is asked about', { exact: true }).selectOption('renews automatically')
   await expect(page.getByRole('button', { name: /^Starts when/ })).toContainText(
     '3 days before “next payment”, 09:00 local time',
   )

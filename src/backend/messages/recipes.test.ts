@@ -38,7 +38,7 @@ const BARE = { firstName: null, lastName: null, phone: null, language: null, zon
 const about = (): Facts =>
   facts({
     customer: BARE,
-    coupons: [{ step: 'c', code: 'BEE-123456', expiresAt: null }],
+    coupons: [{ step: 'c', code: 'BEE-123456', expiresAt: START }],
     order: { paymentMethod: null },
     checkout: cart,
     basket: cart,

@@ -83,7 +83,7 @@ export async function counterOrders(db: Db, shopId: string): Promise<CounterOrde
     left join customers c on c.shop_id = o.shop_id and c.id = o.customer_id
     where o.shop_id = ${shopId} order by o.as_of desc, o.number desc limit 30`,
   )
-  return rows.map((row) => ({ ...row, status: ORDER_STATUSES[row.status] }))
+  return rows
 }
 
 /** Places an order as the shop would: an event like any other. Returns the order's number. */
@@ -108,7 +108,10 @@ export async function placeOrder(
     amounts: { itemsMinor: sum, discountMinor: off },
     shippingCountry: customer.country ?? null,
     paymentMethod: 'card',
-    lines: lines.map(({ currency: _currency, ...line }) => line),
+    lines: lines.map(({ currency: _currency, ...line }) => ({
+      ...line,
+      ...(body.bookedFor !== undefined && { startsAt: formatInstant(body.bookedFor) }),
+    })),
   }
   await send(db, shopId, 'order.placed', { order, customer })
   return order.number
@@ -146,7 +149,8 @@ async function takenOff(
   ])
 }
 
-async function customerOf(
+/** Whom it happens to: somebody known is only named, so that what is known of them stays. */
+export async function customerOf(
   db: Db,
   shopId: string,
   who: PlaceOrderBody['customer'],
@@ -172,7 +176,8 @@ async function customerOf(
   }
 }
 
-async function linesOf(db: Db, shopId: string, wanted: PlaceOrderBody['lines']) {
+/** The products that were chosen, as lines. Throws AppError with the path of one that does not exist. */
+export async function linesOf(db: Db, shopId: string, wanted: PlaceOrderBody['lines']) {
   const ids = wanted.map((line) => line.productId)
   const rows = await db
     .select()
@@ -201,14 +206,14 @@ async function nextNumber(db: Db, shopId: string): Promise<string> {
 
 /** What may happen to an order in each state. */
 const ALLOWED: Readonly<Record<OrderStatus, readonly OrderAction[]>> = {
-  placed: ['paid', 'fulfilled', 'cancelled', 'payment_failed'],
+  placed: ['paid', 'processing', 'fulfilled', 'cancelled', 'payment_failed'],
   payment_due: ['paid', 'cancelled', 'payment_failed'],
-  paid: ['fulfilled', 'cancelled', 'refunded'],
+  paid: ['processing', 'fulfilled', 'cancelled', 'refunded'],
   preparing: ['fulfilled', 'cancelled', 'refunded'],
   problem: ['paid', 'fulfilled', 'cancelled'],
   closed: ['refunded'],
-  fulfilled: ['delivered', 'refunded'],
-  delivered: ['refunded'],
+  fulfilled: ['delivered', 'completed', 'refunded'],
+  delivered: ['completed', 'refunded'],
   cancelled: ['refunded'],
   refunded: [],
 }
@@ -261,11 +266,17 @@ export async function actOnOrder(
   await send(db, shopId, `order.${action}`, { order })
 }
 
-async function send(db: Database, shopId: string, type: string, data: object): Promise<void> {
+/** Takes an event in as if the shop had sent it, a moment after what happened last. */
+export async function send(
+  db: Database,
+  shopId: string,
+  type: string,
+  data: object,
+): Promise<void> {
   const time = formatInstant(await tickClock(db, shopId))
   const event = { specversion: '1.0', id: randomUUID(), source: SOURCE, type, time, data }
   const [receipt] = await ingestEvents(db, shopId, [event])
   if (receipt?.status === 'refused') {
-    throw new AppError('bad_input', 'The order could not be taken.', receipt.problems)
+    throw new AppError('bad_input', 'This could not be taken.', receipt.problems)
   }
 }

@@ -10,3 +10,4 @@ export {
   counterProducts,
   placeOrder,
 } from './counter.ts'
+export { actOnSubscription, counterSubscriptions, happen, lastEvents } from './counterEvents.ts'

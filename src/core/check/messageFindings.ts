@@ -77,12 +77,12 @@ const emailChecks = ({ sender, replyTo, copies }: EmailStep, name: string): Chec
   [!isAddress(sender.address), 'sender', `${name} has no sender’s address.`, 'Give one like maren@shop.example.', ENVELOPE],
   [sender.name.trim() === '', 'sender-name', `${name} has no sender’s name.`, 'Say who writes.', ENVELOPE],
   [replyTo !== undefined && !isAddress(replyTo), 'reply-to', `Answers to ${name} would reach nobody.`, 'Give an address for them, or none.', ENVELOPE],
-  [(copies ?? []).some((one) => !isAddress(one)), 'copies', `A copy of ${name} would reach nobody.`, 'Mend the address for copies, or take it out.', ENVELOPE],
+  [(copies ?? []).some((one) => !isAddress(one)), 'copies', `A copy of ${name} would reach nobody.`, 'Correct the address for copies, or take it out.', ENVELOPE],
 ] // prettier-ignore
 
 const noteChecks = ({ to, groups = [] }: NoteStep, name: string): Check[] => [
   [to.length + groups.length === 0, 'no-staff', `${name} goes to nobody.`, 'Say who of the staff gets it.', ENVELOPE],
-  [to.some((one) => !isAddress(one)), 'staff-address', `${name} has an address that is none.`, 'Mend it, or take it out.', ENVELOPE],
+  [to.some((one) => !isAddress(one)), 'staff-address', `${name} has an address that is none.`, 'Correct it, or take it out.', ENVELOPE],
 ] // prettier-ignore
 
 const partingByBars = (key: string): Repair => ({

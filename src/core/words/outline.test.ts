@@ -61,7 +61,7 @@ Wait until an order is paid (this order), 2 days at most:
   - If it came: goes on.
   - If it did not:
     - Add the tag “owes”.
-    - The way ends here.
+    - This path ends here.
 That is all.
 `)
   })

@@ -36,7 +36,7 @@ const SENTENCES: { [Kind in StepKind]: (step: StepOf<Kind>, context: WordContext
   list: ({ change, list }) => `${change === 'add' ? 'Add to' : 'Remove from'} the list “${list}”.`,
   property: ({ property, value }) => `Set ${property || 'a property'} to “${value}”.`,
   hook: ({ name, url }) => `Call “${name}” at ${url || 'no address yet'}.`,
-  end: () => 'The way ends here.',
+  end: () => 'This path ends here.',
 }
 
 function waitSentence({ for: duration, at, weekdays, onDay }: WaitStep): string {

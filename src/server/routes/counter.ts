@@ -1,17 +1,25 @@
 import { z } from 'zod'
 import {
   actOnOrder,
+  actOnSubscription,
   counterCustomers,
   counterOrders,
   counterProducts,
+  counterSubscriptions,
+  happen,
+  lastEvents,
   placeOrder,
 } from '../../backend/shop/index.ts'
 import {
   counterCustomer,
+  counterEvent,
+  counterHappening,
   counterOrder,
   counterProduct,
+  counterSubscription,
   customerQuery,
   orderActionBody,
+  subscriptionActionBody,
   placeOrderBody,
 } from '../../contract/counter.ts'
 import { askerOf } from '../asker.ts'
@@ -56,5 +64,35 @@ export function counterRoutes(app: App, { db, reading }: ServerContext): void {
       await actOnOrder(db, user.shopId, id, body.action)
       return reply.status(204).send()
     },
+  )
+
+  app.post(
+    '/api/counter/happenings',
+    { schema: { body: counterHappening } },
+    async ({ user, body }, reply) => {
+      await happen(db, user.shopId, body)
+      return reply.status(204).send()
+    },
+  )
+
+  app.get(
+    '/api/counter/subscriptions',
+    { schema: { response: { 200: z.array(counterSubscription) } } },
+    ({ user }) => counterSubscriptions(db, user.shopId),
+  )
+
+  app.post(
+    '/api/counter/subscriptions/:id/events',
+    { schema: { params, body: subscriptionActionBody } },
+    async ({ user, params: { id }, body }, reply) => {
+      await actOnSubscription(db, user.shopId, id, body.action)
+      return reply.status(204).send()
+    },
+  )
+
+  app.get(
+    '/api/counter/events',
+    { schema: { response: { 200: z.array(counterEvent) } } },
+    ({ user }) => lastEvents(db, user.shopId),
   )
 }

@@ -1,13 +1,16 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useRef, type ReactNode } from 'react'
-import { toast } from 'sonner'
 import { z } from 'zod'
 import { counterOrder, type CounterOrder, type OrderAction } from '../../contract/counter.ts'
+import { ORDER_STATUSES, type OrderStatus } from '../../core/events/entities.ts'
 import { getJson, send } from '../ui/api.ts'
 import { Amount, Time } from '../ui/shop.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
 import { useFocusNear } from '../ui/useFocusNear.ts'
+import { LastEvents } from './LastEvents.tsx'
 import { PlaceOrder } from './PlaceOrder.tsx'
+import { Subscriptions } from './Subscriptions.tsx'
+import { useAtCounter } from './useAtCounter.ts'
 
 /** The demo's shop counter: orders are placed and dealt with by hand, and real events flow. */
 export function CounterPage(): ReactNode {
@@ -25,6 +28,14 @@ export function CounterPage(): ReactNode {
           {orders.error && <Problem error={orders.error} retry={() => void orders.refetch()} />}
           {orders.isPending && <Loading what="orders" />}
           {orders.data && <OrderTable orders={orders.data} />}
+        </div>
+        <h2 className="mt-5 mb-2 text-lg">Subscriptions, newest first</h2>
+        <div className="panel overflow-x-auto">
+          <Subscriptions />
+        </div>
+        <h2 className="mt-5 mb-2 text-lg">What came in last</h2>
+        <div className="panel">
+          <LastEvents />
         </div>
       </section>
     </div>
@@ -64,7 +75,7 @@ function OrderTable({ orders }: { orders: CounterOrder[] }): ReactNode {
               <span
                 className={`chip ${TROUBLE.has(order.status) ? 'border-accent text-accent' : ''}`}
               >
-                {order.status}
+                {ORDER_STATUSES[order.status]}
               </span>
             </td>
             <td>
@@ -80,7 +91,12 @@ function OrderTable({ orders }: { orders: CounterOrder[] }): ReactNode {
   )
 }
 
-const TROUBLE = new Set(['cancelled', 'refunded', 'payment failed'])
+const TROUBLE: ReadonlySet<OrderStatus> = new Set<OrderStatus>([
+  'cancelled',
+  'refunded',
+  'payment_due',
+  'problem',
+])
 
 const LABELS: Readonly<Record<OrderAction, string>> = {
   paid: 'Pay',
@@ -89,35 +105,34 @@ const LABELS: Readonly<Record<OrderAction, string>> = {
   cancelled: 'Cancel',
   refunded: 'Refund',
   payment_failed: 'Fail payment',
+  processing: 'Prepare',
+  completed: 'Close',
 }
 
 /** What can happen to an order in each state, likeliest first. The server has the last word. */
-const NEXT: Readonly<Record<string, readonly OrderAction[]>> = {
+const NEXT: Readonly<Record<OrderStatus, readonly OrderAction[]>> = {
   placed: ['paid', 'payment_failed', 'cancelled'],
-  'payment failed': ['paid', 'cancelled'],
-  paid: ['fulfilled', 'refunded', 'cancelled'],
-  fulfilled: ['delivered', 'refunded'],
-  delivered: ['refunded'],
+  payment_due: ['paid', 'cancelled'],
+  paid: ['processing', 'fulfilled', 'refunded', 'cancelled'],
+  preparing: ['fulfilled', 'refunded', 'cancelled'],
+  problem: ['paid', 'fulfilled', 'cancelled'],
+  fulfilled: ['delivered', 'completed', 'refunded'],
+  delivered: ['completed', 'refunded'],
+  closed: ['refunded'],
   cancelled: ['refunded'],
+  refunded: [],
 }
 
 function Actions({ order }: { order: CounterOrder }): ReactNode {
-  const queries = useQueryClient()
-  const act = useMutation({
-    mutationFn: (action: OrderAction) =>
-      send('POST', `/api/counter/orders/${encodeURIComponent(order.id)}/events`, { action }),
-    onSuccess: () =>
-      queries.invalidateQueries({
-        predicate: ({ queryKey }) => ['counter', 'clock'].includes(String(queryKey[0])),
-      }),
-    onError: (error) => toast.error(error.message),
-  })
+  const act = useAtCounter((action: OrderAction) =>
+    send('POST', `/api/counter/orders/${encodeURIComponent(order.id)}/events`, { action }),
+  )
   const place = useRef<HTMLSpanElement>(null)
   // Not to the next order: what is pressed once more would happen to that one.
   const onPress = useFocusNear(place, () => place.current?.closest('tr') ?? null)
   return (
     <span ref={place} onClickCapture={onPress} className="flex justify-end gap-1">
-      {(NEXT[order.status] ?? []).map((action) => (
+      {NEXT[order.status].map((action) => (
         <button
           key={action}
           type="button"

@@ -5,13 +5,15 @@ import { toast } from 'sonner'
 import { z } from 'zod'
 import type { CounterProduct, PlaceOrderBody } from '../../contract/counter.ts'
 import { sendJson } from '../ui/api.ts'
-import { TextField } from '../ui/fields.tsx'
+import { instantAt } from '../../core/shared/localTime.ts'
+import { Field, TextField } from '../ui/fields.tsx'
 import { PageHeading } from '../ui/PageHeading.tsx'
-import { Amount } from '../ui/shop.tsx'
+import { Amount, useShop } from '../ui/shop.tsx'
 import { Empty, ProblemList } from '../ui/states.tsx'
 import { useFocusNear } from '../ui/useFocusNear.ts'
 import { useProducts } from '../ui/useProducts.ts'
 import { ChooseCustomer, type Customer } from './ChooseCustomer.tsx'
+import { OtherHappenings } from './OtherHappenings.tsx'
 
 type Basket = ReadonlyMap<string, number>
 
@@ -20,7 +22,9 @@ export function PlaceOrder(): ReactNode {
   const [customer, setCustomer] = useState<Customer | null>(null)
   const [basket, setBasket] = useState<Basket>(new Map())
   const [code, setCode] = useState('')
+  const [bookedFor, setBookedFor] = useState('')
   const products = useProducts()
+  const { zone } = useShop()
   const queries = useQueryClient()
   const place = useMutation({
     mutationFn: (body: PlaceOrderBody) =>
@@ -29,6 +33,7 @@ export function PlaceOrder(): ReactNode {
       toast.success(`Order ${number} is placed.`)
       setBasket(new Map())
       setCode('')
+      setBookedFor('')
       await queries.invalidateQueries({
         predicate: ({ queryKey }) => ['counter', 'clock'].includes(String(queryKey[0])),
       })
@@ -45,7 +50,20 @@ export function PlaceOrder(): ReactNode {
       <PageHeading title="Counter" />
       <ChooseCustomer value={customer} onChange={setCustomer} />
       <ProductPicker products={products} basket={basket} onChange={setBasket} />
-      <TextField label="Coupon code, if there is one" value={code} onChange={setCode} />
+      <div className="grid grid-cols-2 gap-2">
+        <TextField label="Coupon code, if there is one" value={code} onChange={setCode} />
+        <Field label="Booked for, of a class">
+          {(id) => (
+            <input
+              id={id}
+              type="datetime-local"
+              className="input input-sm w-full"
+              value={bookedFor}
+              onChange={(event) => setBookedFor(event.target.value)}
+            />
+          )}
+        </Field>
+      </div>
       {place.error && (
         <div role="alert" className="text-accent">
           {place.error.message}
@@ -56,7 +74,9 @@ export function PlaceOrder(): ReactNode {
         type="button"
         className="btn btn-primary"
         disabled={!ready || place.isPending}
-        onClick={() => customer && place.mutate({ customer, lines, code })}
+        onClick={() =>
+          customer && place.mutate({ customer, lines, code, ...booked(bookedFor, zone) })
+        }
       >
         Place the order
         {total > 0 && <Amount minor={total} currency={products[0]?.currency ?? 'EUR'} />}
@@ -64,8 +84,15 @@ export function PlaceOrder(): ReactNode {
       {!ready && (
         <p className="text-xs text-secondary">Choose a customer and at least one product.</p>
       )}
+      <OtherHappenings customer={customer} lines={lines} onDone={() => setBasket(new Map())} />
     </section>
   )
+}
+
+/** When a class begins that is booked, by the shop's clocks; nothing for what is taken along. */
+function booked(local: string, zone: string): { bookedFor?: number } {
+  const [date, time] = local.split('T')
+  return date && time ? { bookedFor: instantAt(date, time, zone) } : {}
 }
 
 interface PickerProps {

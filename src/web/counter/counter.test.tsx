@@ -21,7 +21,14 @@ const EDITH = {
   orders: 1,
 }
 const NAMELESS = { ...EDITH, id: 'c2', name: '', email: 'ines@example.org', orders: 3 }
-const order = (number: string, status: string): CounterOrder => ({
+const SUBSCRIPTION = {
+  id: 's/1',
+  customer: 'Edith Moran',
+  title: 'Feed Club',
+  status: 'running',
+  nextPaymentAt: 0,
+}
+const order = (number: string, status: CounterOrder['status']): CounterOrder => ({
   id: `o/${number}`,
   number,
   customer: 'Edith Moran',
@@ -36,6 +43,10 @@ async function open(answers: Answers = {}) {
   const asked = show(<CounterPage />, {
     '/api/counter/products': PRODUCTS,
     '/api/counter/customers': [EDITH, NAMELESS],
+    '/api/counter/subscriptions': [SUBSCRIPTION],
+    '/api/counter/events': [
+      { seq: 1, at: 0, what: 'checkout started', customer: 'Edith Moran', about: '€84.00' },
+    ],
     'GET /api/counter/orders': [order('1042', 'placed')],
     ...answers,
   })
@@ -125,30 +136,31 @@ describe('an order is placed', () => {
 
 describe('what becomes of an order', () => {
   test('each state offers what can come next', async () => {
-    const states = ['placed', 'payment failed', 'paid', 'fulfilled', 'delivered', 'cancelled', 'refunded'] // prettier-ignore
+    const states = ['placed', 'payment_due', 'paid', 'preparing', 'fulfilled', 'delivered', 'cancelled', 'refunded'] as const // prettier-ignore
     await open({
       'GET /api/counter/orders': [
         order('1042', 'placed'),
         ...states.map((state, index) => order(String(index), state)),
       ],
     })
-    const rows = screen.getAllByRole('row').slice(2)
+    const rows = screen.getAllByRole('row').slice(2, 2 + states.length)
     const offered = rows.map((row) =>
       within(row).queryAllByRole('button').map(({ textContent }) => textContent),
     ) // prettier-ignore
     expect(offered).toEqual([
       ['Pay', 'Fail payment', 'Cancel'],
       ['Pay', 'Cancel'],
+      ['Prepare', 'Fulfil', 'Refund', 'Cancel'],
       ['Fulfil', 'Refund', 'Cancel'],
-      ['Deliver', 'Refund'],
-      ['Refund'],
+      ['Deliver', 'Close', 'Refund'],
+      ['Close', 'Refund'],
       ['Refund'],
       [],
     ])
   })
 
   test('it is told to the shop, and the list is asked for again', async () => {
-    let status = 'placed'
+    let status: CounterOrder['status'] = 'placed'
     const { posts } = await open({
       'GET /api/counter/orders': () => [order('1042', status)],
       'POST /api/counter/orders/o%2F1042/events': () => {
@@ -170,5 +182,32 @@ describe('what becomes of an order', () => {
     await open({ 'POST /api/counter/orders/o%2F1042/events': refused })
     press('Pay order 1042')
     expect(await screen.findByText('It is paid already.')).toBeDefined()
+  })
+})
+
+describe('what else can happen', () => {
+  const choose = async () => {
+    fireEvent.click(await screen.findByText('Edith Moran', { selector: 'button *' }))
+    press('Add Bee brush')
+  }
+  test.each([
+    ['Leave a basket', { kind: 'basket' }],
+    ['Leave a checkout open', { kind: 'checkout' }],
+    ['Look at the first', { kind: 'view' }],
+    ['Subscribe to the first', { kind: 'subscription' }],
+    ['Write the review', { kind: 'review', stars: 5 }],
+  ])('%s', async (name, happening) => {
+    const { posts } = await open({ 'POST /api/counter/happenings': new Response(null, { status: 204 }) }) // prettier-ignore
+    await choose()
+    fireEvent.click(screen.getByText('Or something else happens with them'))
+    press(name)
+    await waitFor(() => expect(posts()[0]?.body).toMatchObject({ ...happening, customer: { id: 'c1' }, lines: [{ productId: 'p2', quantity: 1 }] })) // prettier-ignore
+  })
+
+  test('a subscription is renewed, and what came in last is told', async () => {
+    const { posts } = await open({ 'POST /api/counter/subscriptions/s%2F1/events': new Response(null, { status: 204 }) }) // prettier-ignore
+    expect(await screen.findByText('checkout started')).toBeDefined()
+    fireEvent.click(await screen.findByRole('button', { name: 'Renew: Feed Club of Edith Moran' }))
+    await waitFor(() => expect(posts()[0]?.body).toEqual({ action: 'renewed' }))
   })
 })

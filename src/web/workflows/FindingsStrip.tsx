@@ -61,7 +61,7 @@ export const FindingsStrip = memo(function FindingsStrip(props: Props): ReactNod
       {open.length === 0 && (
         <p className="flex items-center gap-2 text-secondary" data-testid="no-findings">
           <CircleCheck size={16} className="text-primary" aria-hidden="true" /> The go-live check
-          has found nothing to mend{only === undefined ? '' : ' in this message'}.
+          has found nothing to correct{only === undefined ? '' : ' in this message'}.
         </p>
       )}
       {open.length + answered.length > 0 && (

@@ -67,7 +67,7 @@ function Refused({
         </span>
       ))}
       <span className="text-secondary">
-        Until that is mended nothing more is saved: your changes are kept in this browser.
+        Until that is put right nothing more is saved: your changes are kept in this browser.
       </span>
     </div>
   )

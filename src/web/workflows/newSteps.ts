@@ -21,7 +21,7 @@ export const STEP_KINDS = [
   { kind: 'tag', group: 'Actions', label: 'Tag', hint: 'add or remove one' },
   { kind: 'list', group: 'Actions', label: 'List', hint: 'add to or remove from' },
   { kind: 'property', group: 'Actions', label: 'Property', hint: 'note something down' },
-  { kind: 'hook', group: 'Actions', label: 'Hook', hint: 'call another system' },
+  { kind: 'hook', group: 'Actions', label: 'Webhook', hint: 'call another system' },
 ] as const satisfies readonly { kind: StepKind; group: string; label: string; hint: string }[]
 
 export interface Sender {
@@ -104,7 +104,7 @@ function newAction(
     case 'property':
       return { key, kind, property: '', value: '' }
     case 'hook':
-      return { key, kind, name: 'New hook', url: '' }
+      return { key, kind, name: 'New webhook', url: '' }
     case 'end':
       return { key, kind }
   }

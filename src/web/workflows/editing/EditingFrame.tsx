@@ -1,13 +1,8 @@
 import type { ClipboardEvent, KeyboardEvent, ReactNode, RefObject } from 'react'
 import { toast } from 'sonner'
-import {
-  clippingText,
-  readClipping,
-  redrawnClipping,
-  type Clipping,
-} from '../../../core/workflow/clipping.ts'
+import { readClipping, type Clipping } from '../../../core/workflow/clipping.ts'
+import { carry } from './carried.ts'
 import { focusInspector } from '../inspector/focus.ts'
-import { newDraw } from '../newSteps.ts'
 import type { Selection } from '../selection.ts'
 import type { Editing } from './useEditing.ts'
 import { useKeptFocus } from './useKeptFocus.ts'
@@ -89,9 +84,7 @@ export function EditingFrame(props: Props): ReactNode {
     const clipping = target && editing?.clip(target)
     if (!target || !clipping) return
     event.preventDefault()
-    // Whatever is copied may be put into another workflow, where its experiments are others.
-    const carried = cut ? clipping : redrawnClipping(clipping, newDraw)
-    event.clipboardData.setData('text/plain', clippingText(carried))
+    event.clipboardData.setData('text/plain', carry(clipping, cut))
     if (cut) editing?.remove(target)
     toast.success(`${cut ? 'Cut' : 'Copied'} ${whatIs(clipping)}. Paste it after any step.`)
   }

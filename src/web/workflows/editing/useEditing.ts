@@ -100,6 +100,6 @@ function without(definition: Definition, target: Selection): Definition {
   return removeArm(removeBranch(definition, fork, branch), fork, branch)
 }
 
-function selectionOfPasted({ key, fork }: Pasted): Selection {
+export function selectionOfPasted({ key, fork }: Pasted): Selection {
   return fork === null ? { kind: 'step', key } : { kind: 'branch', fork, branch: key }
 }

@@ -5,7 +5,7 @@ import { MoneyInput } from './conditions/MoneyInput.tsx'
 import { CouponTerms } from './CouponTerms.tsx'
 import { DurationField } from './DurationField.tsx'
 import type { FormProps } from './formProps.ts'
-import { RemoveStep } from './RemoveStep.tsx'
+import { StepActions } from './StepActions.tsx'
 import { stepChanger, type StepOf } from './stepChange.ts'
 
 const DISCOUNTS = { percent: 'a percentage', amount: 'an amount' } as const
@@ -77,7 +77,7 @@ export function CouponForm({ step, ...form }: FormProps & { step: StepOf<'coupon
         Messages after this step print it as{' '}
         <code className="font-mono">{'{{ coupon.code }}'}</code>.
       </p>
-      <RemoveStep {...form} stepKey={step.key} what="this coupon" />
+      <StepActions {...form} stepKey={step.key} what="this coupon" />
     </>
   )
 }
@@ -97,7 +97,7 @@ export function TagForm({ step, ...form }: FormProps & { step: StepOf<'tag'> }):
         onChange={(next) => change({ change: next })}
       />
       <TextField label="Tag" value={step.tag} onChange={(tag) => change({ tag }, 'tag')} />
-      <RemoveStep {...form} stepKey={step.key} what="this step" />
+      <StepActions {...form} stepKey={step.key} what="this step" />
     </>
   )
 }
@@ -114,7 +114,7 @@ export function ListForm({ step, ...form }: FormProps & { step: StepOf<'list'> }
         onChange={(next) => change({ change: next })}
       />
       <TextField label="List" value={step.list} onChange={(list) => change({ list }, 'list')} />
-      <RemoveStep {...form} stepKey={step.key} what="this step" />
+      <StepActions {...form} stepKey={step.key} what="this step" />
     </>
   )
 }
@@ -140,7 +140,7 @@ export function PropertyForm({
         value={step.value}
         onChange={(value) => change({ value }, 'value')}
       />
-      <RemoveStep {...form} stepKey={step.key} what="this step" />
+      <StepActions {...form} stepKey={step.key} what="this step" />
     </>
   )
 }
@@ -149,7 +149,7 @@ export function HookForm({ step, ...form }: FormProps & { step: StepOf<'hook'> }
   const change = stepChanger<'hook'>(form, step)
   return (
     <>
-      <h2 className="mb-3 text-base">Hook</h2>
+      <h2 className="mb-3 text-base">Webhook</h2>
       <TextField label="Name" value={step.name} onChange={(name) => change({ name }, 'name')} />
       <AreaField
         label="Address that is called"
@@ -161,7 +161,7 @@ export function HookForm({ step, ...form }: FormProps & { step: StepOf<'hook'> }
         Called by POST, signed, with the customer and the step as JSON; tried again if it does not
         answer. Addresses inside a network cannot be called.
       </p>
-      <RemoveStep {...form} stepKey={step.key} what="this hook" />
+      <StepActions {...form} stepKey={step.key} what="this webhook" />
     </>
   )
 }

@@ -5,7 +5,7 @@ import { OptionalCondition } from './conditions/OptionalCondition.tsx'
 import { EnvelopeFields } from './EnvelopeFields.tsx'
 import { TemplateLine, TemplateLines } from '../message/text/templateFields.tsx'
 import { OpenMessage } from './OpenMessage.tsx'
-import { RemoveStep } from './RemoveStep.tsx'
+import { StepActions } from './StepActions.tsx'
 import { NameField } from './NameField.tsx'
 import { Part } from '../Part.tsx'
 import { stepChanger, type StepOf } from './stepChange.ts'
@@ -60,7 +60,7 @@ export function EmailForm({ step, ...form }: FormProps & { step: StepOf<'email'>
           condition={step.onlyIf}
         />
       )}
-      <RemoveStep {...form} stepKey={step.key} what="this message" />
+      <StepActions {...form} stepKey={step.key} what="this message" />
     </>
   )
 }

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react'
 import type { FormProps } from './formProps.ts'
-import { RemoveStep } from './RemoveStep.tsx'
+import { StepActions } from './StepActions.tsx'
 import type { StepOf } from './stepChange.ts'
 
 export function EndForm({ step, ...form }: FormProps & { step: StepOf<'end'> }): ReactNode {
@@ -10,7 +10,7 @@ export function EndForm({ step, ...form }: FormProps & { step: StepOf<'end'> }):
       <p className="text-secondary">
         Whoever gets here is done with this workflow, and nothing after it is sent.
       </p>
-      <RemoveStep {...form} stepKey={step.key} what="this end" />
+      <StepActions {...form} stepKey={step.key} what="this end" />
     </>
   )
 }

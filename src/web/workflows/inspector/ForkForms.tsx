@@ -9,7 +9,7 @@ import { useWords } from '../words.tsx'
 import { ContentsTable } from './ContentsTable.tsx'
 import { focusInspector } from './focus.ts'
 import type { FormProps } from './formProps.ts'
-import { RemoveStep } from './RemoveStep.tsx'
+import { StepActions } from './StepActions.tsx'
 import { stepChanger, type StepOf } from './stepChange.ts'
 
 export function SplitForm({ step, ...form }: FormProps & { step: StepOf<'split'> }): ReactNode {
@@ -61,7 +61,7 @@ export function SplitForm({ step, ...form }: FormProps & { step: StepOf<'split'>
       <AddBranch label="Add a path" isFull={step.branches.length >= MOST_PATHS} onAdd={add} />
       <ContentsTable step={step} {...form} />
       <div>
-        <RemoveStep {...form} stepKey={step.key} what="this split and all its paths" />
+        <StepActions {...form} stepKey={step.key} what="this split and all its paths" />
       </div>
     </>
   )
@@ -112,7 +112,7 @@ export function ExperimentForm({
       </ol>
       <AddBranch label="Add an arm" isFull={step.arms.length >= MOST_ARMS} onAdd={add} />
       <div>
-        <RemoveStep {...form} stepKey={step.key} what="this experiment and all its arms" />
+        <StepActions {...form} stepKey={step.key} what="this experiment and all its arms" />
       </div>
     </>
   )

@@ -7,7 +7,7 @@ import { addressesOf } from './messageChoices.ts'
 import { TemplateLine, TemplateLines } from '../message/text/templateFields.tsx'
 import { OptionalCondition } from './conditions/OptionalCondition.tsx'
 import { OpenMessage } from './OpenMessage.tsx'
-import { RemoveStep } from './RemoveStep.tsx'
+import { StepActions } from './StepActions.tsx'
 import { NameField } from './NameField.tsx'
 import { Part } from '../Part.tsx'
 import { stepChanger, type StepOf } from './stepChange.ts'
@@ -52,7 +52,7 @@ export function SmsForm({ step, onSelect, ...form }: Props<'sms'>): ReactNode {
         onChange={(onlyIf) => change({ onlyIf }, 'only if')}
       />
       {onSelect && (
-        <RemoveStep {...form} onSelect={onSelect} stepKey={step.key} what="this message" />
+        <StepActions {...form} onSelect={onSelect} stepKey={step.key} what="this message" />
       )}
     </>
   )
@@ -99,7 +99,9 @@ export function NoteForm({ step, onSelect, ...form }: Props<'note'>): ReactNode 
         value={step.onlyIf}
         onChange={(onlyIf) => change({ onlyIf }, 'only if')}
       />
-      {onSelect && <RemoveStep {...form} onSelect={onSelect} stepKey={step.key} what="this note" />}
+      {onSelect && (
+        <StepActions {...form} onSelect={onSelect} stepKey={step.key} what="this note" />
+      )}
     </>
   )
 }

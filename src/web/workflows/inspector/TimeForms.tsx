@@ -11,7 +11,7 @@ import type { FormProps } from './formProps.ts'
 import { OptionalCondition } from './conditions/OptionalCondition.tsx'
 import { scopeOfEvent, ScopeProvider } from './conditions/scope.ts'
 import { DateInput } from './conditions/WindowField.tsx'
-import { RemoveStep } from './RemoveStep.tsx'
+import { StepActions } from './StepActions.tsx'
 import { stepChanger, type StepOf } from './stepChange.ts'
 import { TimeField } from './TimeField.tsx'
 import { WeekdaysField } from './WeekdaysField.tsx'
@@ -46,7 +46,7 @@ export function WaitForm({ step, ...form }: FormProps & { step: StepOf<'wait'> }
         Minutes and hours are elapsed time. Days, weeks and months keep the time of day where the
         recipient lives, also when clocks change.
       </p>
-      <RemoveStep {...form} stepKey={step.key} what="this wait" />
+      <StepActions {...form} stepKey={step.key} what="this wait" />
     </>
   )
 }
@@ -142,7 +142,7 @@ export function UntilForm({ step, ...form }: FormProps & { step: StepOf<'until'>
         choices={IF_PAST}
         onChange={(ifPast) => change({ ifPast })}
       />
-      <RemoveStep {...form} stepKey={step.key} what="this wait" />
+      <StepActions {...form} stepKey={step.key} what="this wait" />
     </>
   )
 }
@@ -238,7 +238,7 @@ export function WaitForForm({ step, ...form }: FormProps & { step: StepOf<'waitF
           onChange={(limit) => change({ limit }, 'limit')}
         />
       </div>
-      <RemoveStep {...form} stepKey={step.key} what="this wait and both its ways" />
+      <StepActions {...form} stepKey={step.key} what="this wait and both its ways" />
     </>
   )
 }

@@ -63,10 +63,10 @@ test('a label filters, pressed again it does not', async () => {
   expect(names()).toHaveLength(3)
 })
 
-test('in the order they are tried: by trigger, the highest priority first', async () => {
+test('by trigger, highest priority first: by trigger, the highest priority first', async () => {
   list()
   await screen.findByRole('link', { name: 'Thanks' })
-  await userEvent.click(screen.getByLabelText('in the order they are tried'))
+  await userEvent.click(screen.getByLabelText('by trigger, highest priority first'))
   expect(names()).toEqual(['After dispatch', 'Thanks', 'Renewal'])
   expect(screen.getAllByRole('rowheader')).toHaveLength(2)
   expect(row('After dispatch').getByText('90')).toBeDefined()

@@ -133,7 +133,7 @@ function Filters({ labels, view, onChange }: FiltersProps): ReactNode {
           checked={view.byTrigger}
           onChange={(event) => onChange({ byTrigger: event.target.checked })}
         />
-        in the order they are tried
+        by trigger, highest priority first
       </label>
       <input
         type="search"

@@ -95,10 +95,12 @@ test('none is made before the shop’s categories and groups are known', async (
   const known = new Promise((resolve) => (answer = resolve))
   const { made } = open({ '/api/conditions/combinations': () => known })
   const use = await screen.findByRole<HTMLButtonElement>('button', { name: 'Use the recipe After dispatch' }) // prettier-ignore
-  await waitFor(() => expect(use.disabled).toBe(true))
-  answer(COMBINATIONS)
-  await waitFor(() => expect(use.disabled).toBe(false))
+  // It can be chosen at once, and says what it waits for.
+  expect(use.disabled).toBe(false)
   fireEvent.click(use)
+  expect(use.textContent).toBe('Looking at what the shop sells…')
+  expect(made()).toHaveLength(0)
+  answer(COMBINATIONS)
   await waitFor(() => expect(made()).toHaveLength(1))
   expect(made()[0]?.steps.map(({ kind }) => kind)).toEqual(['email', 'wait', 'split'])
 })

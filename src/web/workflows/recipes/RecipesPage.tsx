@@ -1,5 +1,5 @@
 import { useIsFetching, useMutation } from '@tanstack/react-query'
-import { useState, type ReactNode } from 'react'
+import { useEffect, useState, type ReactNode } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import { z } from 'zod'
@@ -88,11 +88,21 @@ function RecipeCard({ recipe, ingredients, isAsking, onUse }: CardProps): ReactN
   const words = useWords()
   const products = useProducts()
   const [chosen, setChosen] = useState<string | null>(null)
+  const [isWanted, setWanted] = useState(false)
   const product = products.find(({ id }) => id === chosen)
   const definition = recipe.make({ ...ingredients, product: product ?? SOME_PRODUCT })
   const layout = layoutTimetable(definition)
   const geometry = miniGeometry(layout)
   const isReady = recipe.asks === undefined || product !== undefined
+  // Chosen before what the shop has is known, it is made as soon as that is.
+  const canMake = isWanted && !isAsking
+  useEffect(() => {
+    if (!canMake) return
+    setWanted(false)
+    onUse?.(definition)
+    // It is made once for each press, of what the shop has at that moment.
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
+  }, [canMake])
   return (
     <li className={`panel flex flex-col gap-2 p-3 ${geometry.width > ROOM ? 'md:col-span-2' : ''}`}>
       <h2 className="text-base">{definition.name}</h2>
@@ -116,10 +126,10 @@ function RecipeCard({ recipe, ingredients, isAsking, onUse }: CardProps): ReactN
           type="button"
           className="btn btn-sm self-start"
           aria-label={`Use the recipe ${definition.name}`}
-          disabled={!isReady || isAsking}
-          onClick={() => onUse(definition)}
+          disabled={!isReady || isWanted}
+          onClick={() => setWanted(true)}
         >
-          Use it
+          {isWanted && isAsking ? 'Looking at what the shop sells…' : 'Use it'}
         </button>
       )}
     </li>

@@ -188,7 +188,7 @@ function Mark({ kind }: Pick<Item, 'kind'>): ReactNode {
       />
     )
   }
-  return <span className="absolute inset-0 rounded-sm bg-secondary" title="The way ends here" />
+  return <span className="absolute inset-0 rounded-sm bg-secondary" title="This path ends here" />
 }
 
 interface BranchProps extends Pick<ItemProps, 'name' | 'numbers'> {

@@ -171,7 +171,7 @@ const KIND_NAMES = {
   sms: 'Text message',
   note: 'Staff note',
   coupon: 'Coupon',
-  hook: 'Hook',
+  hook: 'Webhook',
   experiment: 'Experiment',
 } as const
 

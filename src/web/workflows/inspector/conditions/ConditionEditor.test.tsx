@@ -41,7 +41,7 @@ describe('a fact', () => {
     const everything: ConditionScope = { ...ORDER, has: () => true }
     const held = editor(overTotal, everything)
     for (const { key, type } of FIELDS) {
-      choose('Fact', key)
+      choose('What is asked about', key)
       for (const { op } of OPERATORS[type]) {
         choose('Comparison', op)
         expect(held()).toMatchObject({ kind: 'field', field: key, op })
@@ -62,7 +62,9 @@ describe('a fact', () => {
 
   test('only facts that there are here are offered', () => {
     editor({ kind: 'field', field: 'line.category', op: 'in', value: [] }, LINE_SCOPE)
-    const facts = within(screen.getByLabelText('Fact')).getAllByRole<HTMLOptionElement>('option')
+    const facts = within(
+      screen.getByLabelText('What is asked about'),
+    ).getAllByRole<HTMLOptionElement>('option')
     expect(facts.map(({ value }) => findField(value)?.about)).toEqual(facts.map(() => 'line'))
     const kinds = within(screen.getByLabelText('What is asked')).getAllByRole('option')
     expect(kinds.map(({ textContent }) => textContent)).toEqual(['a fact'])
@@ -70,7 +72,9 @@ describe('a fact', () => {
 
   test('one that is not offered here any more is still shown', () => {
     const held = editor(overTotal, LINE_SCOPE)
-    expect(screen.getByLabelText<HTMLSelectElement>('Fact').value).toBe('order.total')
+    expect(screen.getByLabelText<HTMLSelectElement>('What is asked about').value).toBe(
+      'order.total',
+    )
     expect(held()).toEqual(overTotal)
   })
 
