@@ -51,7 +51,7 @@ liquid.registerFilter('default', (value: unknown, fallback: unknown, ...options:
 /** A slip like `as: "weekday", default: "soon"` would lose its fallback without a word. */
 function refuseOptions([option]: readonly unknown[]): void {
   if (option === undefined) return
-  const name = Array.isArray(option) ? String(option[0]) : String(option)
+  const name = Array.isArray(option) ? String(option[0]) : JSON.stringify(option)
   throw new Error(`“${name}” cannot stand behind a comma; write it as | ${name}: "…"`)
 }
 

@@ -36,7 +36,7 @@ export async function happen(
       const totalMinor = lines.reduce((sum, one) => sum + one.quantity * one.unitPriceMinor, 0)
       const id = `k-${randomUUID()}`
       const url = `https://shop.example/${happening.kind}/${id}`
-      const cart = { id, customerId, currency, totalMinor, url, lines: lines.map(({ currency: _, ...line }) => line) } // prettier-ignore
+      const cart = { id, customerId, currency, totalMinor, url, lines: lines.map(({ currency: _currency, ...line }) => line) } // prettier-ignore
       const type = happening.kind === 'basket' ? 'basket.item_added' : 'checkout.started'
       return send(db, shopId, type, { [happening.kind]: cart, customer })
     }

@@ -5,7 +5,7 @@ import { addDuration } from '../shared/duration.ts'
 import { armFor, rollOf } from './arms.ts'
 import type { Instruction, MessageInstruction, Program, WaitForInstruction } from './compile.ts'
 import type { Decision } from './decision.ts'
-import { actionGates, gatesFor, type Held } from './gates.ts'
+import { actionGates, gatesFor, type GateResult, type Held } from './gates.ts'
 import { marked, marksOf } from './marks.ts'
 import type { RunState } from './runState.ts'
 import type { CouponStep } from './steps.ts'
@@ -199,7 +199,7 @@ function takeMessage(
   run: RunState,
   facts: Facts,
 ): Outcome {
-  const { key, step, next } = message
+  const { key, next } = message
   const gates = gatesFor(program, message, run, facts)
   switch (gates.kind) {
     case 'leave':
@@ -218,36 +218,39 @@ function takeMessage(
     }
     case 'pass': {
       const owed = message.showsCoupon ? lastOwed(program, run) : null
-      if (owed) {
-        const { observed, gates: seen } = gates
-        const decision: Decision = { ...issuing(owed, facts, observed), message: key, gates: seen }
-        return { decision, next: { ...run, owed: [] }, stop: false }
-      }
-      const marketing = step.kind !== 'note' && step.purpose === 'marketing'
-      const ownMessage = {
-        ...facts.self,
-        step: key,
-        at: facts.now,
-        marketing,
-        openedAt: null,
-        clickedAt: null,
-      }
-      return {
-        decision: {
-          kind: 'sends',
-          step: key,
-          observed: gates.observed,
-          gates: gates.gates,
-          ...(marketing && run.hours && { hours: run.hours }),
-          ...marksSeen(program, facts),
-        },
-        next: onward(run, next, facts.now, run.hours),
-        facts: { ...facts, messages: [...facts.messages, ownMessage] },
-        stop: false,
-      }
+      if (!owed) return sends(program, message, run, facts, gates)
+      const { observed, gates: seen } = gates
+      const decision: Decision = { ...issuing(owed, facts, observed), message: key, gates: seen }
+      return { decision, next: { ...run, owed: [] }, stop: false }
     }
     default:
       return assertNever(gates, 'gate result')
+  }
+}
+
+function sends(
+  program: Program,
+  { key, step, next }: MessageInstruction,
+  run: RunState,
+  facts: Facts,
+  { observed, gates }: Extract<GateResult, { kind: 'pass' }>,
+): Outcome {
+  const marketing = step.kind !== 'note' && step.purpose === 'marketing'
+  const hours = marketing && run.hours ? { hours: run.hours } : {}
+  const marks = marksSeen(program, facts)
+  const own = {
+    ...facts.self,
+    step: key,
+    at: facts.now,
+    marketing,
+    openedAt: null,
+    clickedAt: null,
+  }
+  return {
+    decision: { kind: 'sends', step: key, observed, gates, ...hours, ...marks },
+    next: onward(run, next, facts.now, run.hours),
+    facts: { ...facts, messages: [...facts.messages, own] },
+    stop: false,
   }
 }
 

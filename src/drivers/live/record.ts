@@ -108,11 +108,13 @@ function queuedMessage(shop: Shop, row: DecidedRow, position: number) {
       channel: step.kind,
       marketing: 'purpose' in step && step.purpose === 'marketing',
       marks: entry.marks ?? null,
-      hours: entry.kind === 'sends' ? (entry.hours ?? null) : null,
+      hours: hoursOf(entry),
       messageId: messageId(shop, runId, entry.step),
     },
   ]
 }
+
+const hoursOf = (entry: LedgerEntry) => (entry.kind === 'sends' ? (entry.hours ?? null) : null)
 
 /** Jobs that hand over what runs have queued, several runs to a job. */
 export function sendJobs(shopId: string, runIds: readonly number[]): JobSpec<'sendMessages'>[] {

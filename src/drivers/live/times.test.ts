@@ -268,8 +268,8 @@ describe('date triggers', () => {
   test('going live after the hour of the day says whom it passes over, and can let them in', async () => {
     const definition = aDefinition({ trigger: beforePayment({ days: 1 }), steps: [mail('soon')] })
     const id = await createWorkflow(world.db, SHOP, definition)
-    const subscription = aSubscription({ nextPaymentAt: formatInstant(START + DAY_MS) })
-    await world.post(eventOf('subscription.created', START, { subscription, customer: { id: 'c1', email: 'ines@example.org' } })) // prettier-ignore
+    const due = aSubscription({ nextPaymentAt: formatInstant(START + DAY_MS) })
+    await world.post(eventOf('subscription.created', START, { subscription: due, customer: { id: 'c1', email: 'ines@example.org' } })) // prettier-ignore
     expect(await passedOverToday(world.db, SHOP, id, definition)).toEqual({ people: 1, firstAt: at('2026-04-14T08:00:00Z') }) // prettier-ignore
     await goLive(world.db, SHOP, id, 0, 'tester', { datesFrom: startOfToday(START, 'Europe/Lisbon') }) // prettier-ignore
     await world.settle()

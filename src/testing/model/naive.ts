@@ -1,4 +1,3 @@
-import { DateTime } from 'luxon'
 import type { Condition, Window } from '../../core/conditions/condition.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
@@ -6,8 +5,9 @@ import type { Definition } from '../../core/workflow/definition.ts'
 import type { MessageStep, Step } from '../../core/workflow/steps.ts'
 import { armFor, rollOf } from '../../core/workflow/arms.ts'
 import { ORDERS, type Happening, type ModelShopRules } from './happenings.ts'
+import { isShown, isShownAfter } from './naiveCoupons.ts'
 import { enough, lineHolds, totalHolds } from './naiveTests.ts'
-import { atTime, calendarPart, later, nextTime, untilMoment, ZONE } from './naiveTime.ts'
+import { later, nextTime, quietEnd, untilMoment, waitEnd } from './naiveTime.ts'
 import type { Trace } from './trace.ts'
 
 /**
@@ -49,14 +49,6 @@ interface Run {
 }
 
 const CONSENT: boolean = true
-
-const isShown = (step: MessageStep): boolean => step.body.includes('coupon.code')
-
-function listsIn(step: Step): Step[][] {
-  if (step.kind === 'split') return [...step.branches.map(({ steps }) => steps), step.otherwise]
-  if (step.kind === 'experiment') return step.arms.map(({ steps }) => steps)
-  return step.kind === 'waitFor' ? [step.came, step.otherwise] : []
-}
 
 class Naive {
   readonly traces: Trace[] = []
@@ -189,7 +181,7 @@ class Naive {
   *step(step: Step, run: Run): Generator<Pause, 'ended' | 'goesOn'> {
     switch (step.kind) {
       case 'wait':
-        run.since = yield* this.sleep(this.waitEnd(step, run))
+        run.since = yield* this.sleep(waitEnd(step, run.since, this.now))
         run.hours = step.at === undefined ? null : { at: step.at, weekdays: step.weekdays }
         return 'goesOn'
       case 'until':
@@ -212,7 +204,7 @@ class Naive {
         this.say(`marks ${step.key}`)
         return 'goesOn'
       case 'coupon':
-        if (this.isShownAfter(step.key)) {
+        if (isShownAfter(this.definition.steps, step.key)) {
           run.owed.push(step.key)
           return 'goesOn'
         }
@@ -233,19 +225,6 @@ class Naive {
   *sleep(until: Instant): Generator<Pause, Instant> {
     if (until > this.now) yield { until, news: null }
     return until
-  }
-
-  waitEnd(step: Extract<Step, { kind: 'wait' }>, run: Run): Instant {
-    if (step.at === undefined) return later(run.since, step.for)
-    if (!step.onDay) {
-      return nextTime(Math.max(later(run.since, step.for), this.now), step.at, step.weekdays)
-    }
-    // The calendar day it counts to, at that time; if that is past, the next permitted one.
-    const day = DateTime.fromMillis(run.since, { zone: ZONE })
-      .startOf('day')
-      .plus(calendarPart(step.for))
-    const then = atTime(day, step.at)
-    return nextTime(Math.max(then, run.since, this.now), step.at, step.weekdays)
   }
 
   *untilDate(
@@ -352,51 +331,12 @@ class Naive {
   /** A message that is held leaves at an hour of its own wait, unless that is a quiet one. */
   permitted(until: Instant, { hours }: Run): Instant {
     if (!hours) return until
-    const then = nextTime(until, hours.at, hours.weekdays as number[] | undefined)
+    const then = nextTime(until, hours.at, hours.weekdays)
     return this.quietEnd(then) === null ? then : until
   }
 
-  /** Tries every way on from a coupon step to see whether a message that shows the code can come. */
-  isShownAfter(key: string): boolean {
-    let isBehind = false
-    const closes = (steps: readonly Step[]): 'shown' | 'closed' | 'open' => {
-      for (const step of steps) {
-        if (isBehind && step.kind === 'email' && isShown(step)) return 'shown'
-        if (isBehind && step.kind === 'end') return 'closed'
-        const inner = listsIn(step)
-        if (inner.length === 0) {
-          if (step.key === key) isBehind = true
-          continue
-        }
-        const wasBehind = isBehind
-        const outcomes = inner.map((list) => {
-          const before = isBehind
-          const outcome = closes(list)
-          const found = isBehind && !before
-          isBehind = wasBehind
-          return { outcome, found }
-        })
-        if (outcomes.some(({ outcome }) => outcome === 'shown')) return 'shown'
-        const own = outcomes.find(({ found }) => found)
-        if (own) {
-          if (own.outcome === 'closed') return 'closed'
-          isBehind = true
-        } else if (wasBehind && outcomes.every(({ outcome }) => outcome === 'closed')) {
-          return 'closed'
-        }
-      }
-      return 'open'
-    }
-    return closes(this.definition.steps) === 'shown'
-  }
-
   quietEnd(at = this.now): Instant | null {
-    const { quietHours } = this.rules
-    if (!quietHours) return null
-    const local = DateTime.fromMillis(at, { zone: ZONE }).toFormat('HH:mm')
-    // The model's quiet hours go over midnight.
-    const isQuiet = local >= quietHours.from || local < quietHours.to
-    return isQuiet ? nextTime(at, quietHours.to, undefined) : null
+    return quietEnd(this.rules.quietHours, at)
   }
 
   left(key: string, run: Run): boolean {

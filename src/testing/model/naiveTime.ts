@@ -1,14 +1,14 @@
 import { DateTime } from 'luxon'
 import type { Instant } from '../../core/shared/time.ts'
-import type { Step } from '../../core/workflow/steps.ts'
-import { ORDERS, type Happening } from './happenings.ts'
+import type { Step, WaitStep } from '../../core/workflow/steps.ts'
+import { ORDERS, type Happening, type ModelShopRules } from './happenings.ts'
 
 /** The zone of the model's one customer. */
-export const ZONE = 'Europe/Dublin'
+const ZONE = 'Europe/Dublin'
 const SHOP_ZONE = 'Europe/Lisbon'
 
 /** A time of day on a day. */
-export const atTime = (day: DateTime, time: string): Instant => {
+const atTime = (day: DateTime, time: string): Instant => {
   const [hour, minute] = time.split(':').map(Number)
   return day
     .startOf('day')
@@ -30,7 +30,7 @@ function partsOf(duration: string) {
 }
 
 /** The months and days of a duration. */
-export function calendarPart(duration: string) {
+function calendarPart(duration: string) {
   const { months, days } = partsOf(duration)
   return { months, days }
 }
@@ -72,4 +72,21 @@ export function untilMoment(
   const span = calendarPart(until.offset.duration)
   const day = until.offset.direction === 'before' ? local.minus(span) : local.plus(span)
   return atTime(day.startOf('day'), until.at ?? '00:00')
+}
+
+/** When a wait is over that counts from `since` and was reached at `now`. */
+export function waitEnd(step: WaitStep, since: Instant, now: Instant): Instant {
+  if (step.at === undefined) return later(since, step.for)
+  if (!step.onDay) return nextTime(Math.max(later(since, step.for), now), step.at, step.weekdays)
+  // The calendar day it counts to, at that time; if that is past, the next permitted one.
+  const day = DateTime.fromMillis(since, { zone: ZONE }).startOf('day').plus(calendarPart(step.for))
+  return nextTime(Math.max(atTime(day, step.at), since, now), step.at, step.weekdays)
+}
+
+/** When the quiet hours end that a moment lies in; null where it lies in none. The model's go over midnight. */
+export function quietEnd(quietHours: ModelShopRules['quietHours'], at: Instant): Instant | null {
+  if (!quietHours) return null
+  const local = DateTime.fromMillis(at, { zone: ZONE }).toFormat('HH:mm')
+  const isQuiet = local >= quietHours.from || local < quietHours.to
+  return isQuiet ? nextTime(at, quietHours.to, undefined) : null
 }

@@ -37,9 +37,7 @@ export function OtherHappenings({ customer, lines, onDone }: Props): ReactNode {
   const press = (kind: Kind) => {
     if (!customer) return
     happen.mutate(
-      kind === 'review'
-        ? { kind, customer, lines, stars: Number(stars), text }
-        : { kind, customer, lines },
+      kind === 'review' ? { kind, customer, lines, stars, text } : { kind, customer, lines },
     )
   }
   const button = (kind: Kind, label: string) => (

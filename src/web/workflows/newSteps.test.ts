@@ -1,44 +1,48 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import { aDefinition } from '../../testing/builders.ts'
-import { clipStep, paste } from '../../core/workflow/clipping.ts'
+import { clipStep, paste, type Clipping } from '../../core/workflow/clipping.ts'
 import { definitionSchema, type Definition } from '../../core/workflow/definition.ts'
 import { addArm, addBranch, insertStep, moveStep, placeOf, removeArm, removeBranch, removeStep } from '../../core/workflow/edit.ts' // prettier-ignore
-import { allSteps, listsOf } from '../../core/workflow/lists.ts'
+import { allSteps, listsOf, type Place } from '../../core/workflow/lists.ts'
 import { isFork, type Step } from '../../core/workflow/steps.ts'
 import { newArm, newBranch, newDraw, newStep, STEP_KINDS } from './newSteps.ts'
 
 const SENDER = { name: 'Maren', address: 'maren@combwright.example' }
 
+type Edit = (definition: Definition, step: Step, where: number) => Definition
+
+/** What is done to a step that is there; each does nothing to a step of another kind. */
+const EDITS: readonly Edit[] = [
+  (definition, step) => (step.kind === 'experiment' ? addArm(definition, step.key, newArm(definition, step.arms)) : definition),
+  (definition, step) => (step.kind === 'split' ? addBranch(definition, step.key, newBranch(definition, step.branches)) : definition),
+  (definition, step, where) => (step.kind === 'experiment' ? removeArm(definition, step.key, step.arms[where % step.arms.length]?.key ?? '') : definition),
+  (definition, step, where) => (step.kind === 'split' ? removeBranch(definition, step.key, step.branches[where % step.branches.length]?.key ?? '') : definition),
+  (definition, step, where) => paste(definition, placeIn(definition, where), clipStep(definition, step.key) as Clipping, newDraw).definition,
+  (definition, step, where) => moveStep(definition, step.key, placeIn(definition, where)),
+  (definition, step) => removeStep(definition, step.key),
+] // prettier-ignore
+
+/** Some place in the workflow: before one of its steps, or inside one that forks. */
+function placeIn(definition: Definition, where: number): Place {
+  const steps = allSteps(definition.steps)
+  const goal = steps[where % Math.max(1, steps.length)]
+  if (!goal) return { list: null, index: 0 }
+  const inside = isFork(goal) ? listsOf(goal).find(({ holdout }) => !holdout) : undefined
+  if (inside && where % 2 === 0)
+    return { list: { fork: goal.key, branch: inside.branch }, index: 0 }
+  return placeOf(definition, goal.key) ?? { list: null, index: 0 }
+}
+
 /** One edit as somebody makes it, chosen by numbers. */
 function edited(definition: Definition, [what, which, where]: readonly [number, number, number]) {
+  const kind = STEP_KINDS[what]?.kind
+  if (kind)
+    return insertStep(definition, placeIn(definition, where), newStep(definition, kind, SENDER))
   const steps = allSteps(definition.steps)
   const step = steps[which % Math.max(1, steps.length)]
-  const goal = steps[where % Math.max(1, steps.length)]
-  const place = (goal && placeOf(definition, goal.key)) ?? { list: null, index: 0 }
-  const fork = goal && isFork(goal) ? listsOf(goal)[which % listsOf(goal).length] : undefined
-  const inside = goal && fork ? { list: { fork: goal.key, branch: fork.branch }, index: 0 } : place
-  const added = (kind: Step['kind']) => insertStep(definition, fork && !fork.holdout ? inside : place, newStep(definition, kind, SENDER)) // prettier-ignore
-  if (what < STEP_KINDS.length) return added(STEP_KINDS[what]?.kind ?? 'wait')
-  if (!step) return definition
-  switch (what - STEP_KINDS.length) {
-    case 0:
-      return addArm(definition, step.key, newArm(definition, step.kind === 'experiment' ? step.arms : [])) // prettier-ignore
-    case 1:
-      return addBranch(definition, step.key, newBranch(definition, step.kind === 'split' ? step.branches : [])) // prettier-ignore
-    case 2:
-      return step.kind === 'experiment' ? removeArm(definition, step.key, step.arms[where % step.arms.length]?.key ?? '') : definition // prettier-ignore
-    case 3:
-      return step.kind === 'split' ? removeBranch(definition, step.key, step.branches[where % step.branches.length]?.key ?? '') : definition // prettier-ignore
-    case 4: {
-      const clipping = clipStep(definition, step.key)
-      return clipping ? paste(definition, place, clipping, newDraw).definition : definition
-    }
-    case 5:
-      return moveStep(definition, step.key, place)
-    default:
-      return removeStep(definition, step.key)
-  }
+  const edit = EDITS[what - STEP_KINDS.length]
+  return step && edit ? edit(definition, step, where) : definition
 }
 
 test('whatever is added, copied, moved and taken out in whatever order, the workflow can be saved (property)', () => {
