@@ -144,7 +144,7 @@ async function takenOff(
       })
     : ({ ok: false, why: 'There is no such code.' } as const)
   if (redeemed.ok) return redeemed.offMinor
-  throw new AppError('bad_input', `The code does not count. ${redeemed.why}`, [
+  throw new AppError('bad_input', 'The code does not count.', [
     { path: 'code', message: redeemed.why },
   ])
 }

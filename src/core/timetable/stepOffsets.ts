@@ -2,7 +2,7 @@ import { findField } from '../conditions/fields.ts'
 import { remembered } from '../shared/remembered.ts'
 import type { Duration } from '../shared/duration.ts'
 import type { TimeOfDay } from '../shared/localTime.ts'
-import { shortDuration } from '../words/quantities.ts'
+import { dayWords, shortDuration } from '../words/quantities.ts'
 import { CAME } from '../workflow/lists.ts'
 import type { ForkStep, Step, UntilStep, WaitStep } from '../workflow/steps.ts'
 import type { Trigger } from '../workflow/trigger.ts'
@@ -58,7 +58,7 @@ const whenItDidNot = remembered((offset: Offset) =>
 )
 
 function anchorWords({ until }: UntilStep): string {
-  if (until.kind === 'fixed') return `${until.date}, ${until.at}`
+  if (until.kind === 'fixed') return `${dayWords(until.date)}, ${until.at}`
   const { direction, duration } = until.offset
   return besideDateWords(until.field, direction, duration, until.at)
 }

@@ -3,7 +3,7 @@ import { findField } from '../conditions/fields.ts'
 import { EVENT_TYPES } from '../events/eventTypes.ts'
 import { assertNever } from '../shared/assertNever.ts'
 import { MINUTE_MS } from '../shared/duration.ts'
-import type { Decision, EntryCause, SkipReason, TurnAwayReason } from '../workflow/decision.ts'
+import type { Decision, EntryCause, TurnAwayReason } from '../workflow/decision.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { allSteps, listsOf } from '../workflow/lists.ts'
 import { TOO_OLD_DAYS } from '../workflow/start.ts'
@@ -34,7 +34,7 @@ export function entryWords(
       return `Left before “${stepName(definition, entry.step)}”: ${why}`
     }
     case 'skipped':
-      return `Skipped “${stepName(definition, entry.step)}”: ${skipWords(entry.reason, definition, context)}`
+      return `Skipped “${stepName(definition, entry.step)}”: ${skipWords(entry, definition, context)}`
     case 'ended':
       return entry.step === null ? 'Reached the end' : 'Ended here'
     case 'waits':
@@ -171,7 +171,11 @@ const SUPPRESSION = {
   complained: 'complained about an earlier message',
 } as const
 
-function skipWords(reason: SkipReason, definition: Definition, context: WordContext): string {
+function skipWords(
+  { reason, step }: Kinds<'skipped'>,
+  definition: Definition,
+  context: WordContext,
+): string {
   switch (reason.code) {
     case 'exclusion':
       return exclusionWords(reason.exclusion, reason.observed, definition, context)
@@ -183,13 +187,16 @@ function skipWords(reason: SkipReason, definition: Definition, context: WordCont
       return SUPPRESSION[reason.why]
     case 'noConsent':
       return reason.known ? 'said no to marketing messages' : 'never agreed to marketing messages'
+    case 'noAddress': {
+      const skipped = allSteps(definition.steps).find(({ key }) => key === step)
+      return skipped?.kind === 'sms' ? 'no mobile number known' : 'no email address known'
+    }
     default:
       return PLAIN_SKIPS[reason.code]
   }
 }
 
 const PLAIN_SKIPS = {
-  noAddress: 'no address known',
   datePast: 'the date before it was past',
   tooLate: 'too late: the workflow had been paused',
   alreadySent: 'sent already, in an earlier version',

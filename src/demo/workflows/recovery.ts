@@ -17,7 +17,7 @@ export const openBasket: Definition = workflow({
   name: 'Open basket',
   labels: ['Recovery'],
   description:
-    'Four hours after something was put in a basket. Leaves on an order, and when a checkout is started: that has a workflow of its own.',
+    'Five hours after something was put in a basket. Leaves on an order, and when a checkout is started: that has a workflow of its own.',
   priority: 30,
   trigger: { kind: 'event', event: 'basket.item_added' },
   entry: { rule: { kind: 'after', duration: 'P30D' }, overlap: 'one' },
@@ -48,7 +48,7 @@ export const openCheckout: Definition = workflow({
   name: 'Open checkout',
   labels: ['Recovery'],
   description:
-    'Low values after 45 minutes or 2 hours (a test of the delay), high ones after 6 hours from a person; the next day at 11:00 once more. A coupon only for those who never ordered.',
+    'Low values after 50 minutes or 3 hours (a test of the delay), high ones after 7 hours from a person; the next evening once more. A coupon only for those who never ordered.',
   priority: 60,
   trigger: { kind: 'event', event: 'checkout.started' },
   entry: { rule: { kind: 'after', duration: 'P30D' }, overlap: 'one' },
@@ -90,13 +90,13 @@ Tiago`,
           arms: [
             {
               key: 'soon',
-              name: '45 minutes',
+              name: '50 minutes',
               weight: 45,
               steps: [{ key: 'wait-soon', kind: 'wait', for: 'PT50M' }, openMail('soon-mail')],
             },
             {
               key: 'later',
-              name: '2 hours',
+              name: '3 hours',
               weight: 45,
               steps: [{ key: 'wait-later', kind: 'wait', for: 'PT3H' }, openMail('later-mail')],
             },

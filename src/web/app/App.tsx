@@ -113,7 +113,7 @@ export function App(): ReactNode {
   return (
     <QueryClientProvider client={queries}>
       <RouterProvider router={router} />
-      <Toaster position="bottom-center" />
+      <Toaster position="top-center" offset={{ top: 56 }} />
     </QueryClientProvider>
   )
 }

@@ -6,6 +6,7 @@ import { z } from 'zod'
 import type { CounterProduct, PlaceOrderBody } from '../../contract/counter.ts'
 import { sendJson } from '../ui/api.ts'
 import { instantAt } from '../../core/shared/localTime.ts'
+import { ClockInput } from '../ui/ClockInput.tsx'
 import { Field, TextField } from '../ui/fields.tsx'
 import { PageHeading } from '../ui/PageHeading.tsx'
 import { Amount, useShop } from '../ui/shop.tsx'
@@ -15,6 +16,9 @@ import { useProducts } from '../ui/useProducts.ts'
 import { ChooseCustomer, type Customer } from './ChooseCustomer.tsx'
 import { OtherHappenings } from './OtherHappenings.tsx'
 
+/** A class begins in the morning unless something else is said. */
+const NOT_BOOKED = { date: '', time: '10:00' }
+
 type Basket = ReadonlyMap<string, number>
 
 /** Someone, some products, and an order is placed. */
@@ -22,7 +26,7 @@ export function PlaceOrder(): ReactNode {
   const [customer, setCustomer] = useState<Customer | null>(null)
   const [basket, setBasket] = useState<Basket>(new Map())
   const [code, setCode] = useState('')
-  const [bookedFor, setBookedFor] = useState('')
+  const [bookedFor, setBookedFor] = useState(NOT_BOOKED)
   const products = useProducts()
   const { zone } = useShop()
   const queries = useQueryClient()
@@ -33,7 +37,7 @@ export function PlaceOrder(): ReactNode {
       toast.success(`Order ${number} is placed.`)
       setBasket(new Map())
       setCode('')
-      setBookedFor('')
+      setBookedFor(NOT_BOOKED)
       await queries.invalidateQueries({
         predicate: ({ queryKey }) => ['counter', 'clock'].includes(String(queryKey[0])),
       })
@@ -54,13 +58,21 @@ export function PlaceOrder(): ReactNode {
         <TextField label="Coupon code, if there is one" value={code} onChange={setCode} />
         <Field label="Booked for, of a class">
           {(id) => (
-            <input
-              id={id}
-              type="datetime-local"
-              className="input input-sm w-full"
-              value={bookedFor}
-              onChange={(event) => setBookedFor(event.target.value)}
-            />
+            <span className="flex gap-1">
+              <input
+                id={id}
+                type="date"
+                className="input input-sm min-w-0 flex-1"
+                value={bookedFor.date}
+                onChange={({ target }) => setBookedFor({ ...bookedFor, date: target.value })}
+              />
+              <ClockInput
+                label="Time it is booked for"
+                narrow
+                value={bookedFor.time}
+                onChange={(time) => setBookedFor({ ...bookedFor, time })}
+              />
+            </span>
           )}
         </Field>
       </div>
@@ -90,9 +102,8 @@ export function PlaceOrder(): ReactNode {
 }
 
 /** When a class begins that is booked, by the shop's clocks; nothing for what is taken along. */
-function booked(local: string, zone: string): { bookedFor?: number } {
-  const [date, time] = local.split('T')
-  return date && time ? { bookedFor: instantAt(date, time, zone) } : {}
+function booked({ date, time }: typeof NOT_BOOKED, zone: string): { bookedFor?: number } {
+  return date === '' ? {} : { bookedFor: instantAt(date, time, zone) }
 }
 
 interface PickerProps {
@@ -128,7 +139,7 @@ function ProductPicker({ products, basket, onChange }: PickerProps): ReactNode {
           onChange={(event) => setSearch(event.target.value)}
         />
       </div>
-      <ul className="h-80 overflow-y-auto">
+      <ul className="h-56 overflow-y-auto">
         {chosenFirst.length === 0 && (
           <li>
             <Empty title="No such product." />

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { shopRulesResponse, type ShopRules as Rules } from '../../contract/shopRules.ts'
 import { durationWords } from '../../core/words/quantities.ts'
+import { ClockInput } from '../ui/ClockInput.tsx'
 import { getJson, send } from '../ui/api.ts'
 import { ChoiceField, Field } from '../ui/fields.tsx'
 import { Loading, Problem, ProblemList } from '../ui/states.tsx'
@@ -73,13 +74,13 @@ function RulesForm({ rules, onChange }: { rules: Rules; onChange: (rules: Rules)
             />
             {quietHours && (
               <>
-                <Clock
+                <ClockInput
                   label="From"
                   value={quietHours.from}
                   onChange={(from) => setHours({ ...quietHours, from })}
                 />
                 <span>to</span>
-                <Clock
+                <ClockInput
                   label="To"
                   value={quietHours.to}
                   onChange={(to) => setHours({ ...quietHours, to })}
@@ -115,26 +116,4 @@ function gapChoices(current: string | null): Record<string, string> {
     none: 'no limit',
     ...Object.fromEntries([...gaps].map((gap) => [gap, durationWords(gap)])),
   }
-}
-
-function Clock({
-  label,
-  value,
-  onChange,
-}: {
-  label: string
-  value: string
-  onChange: (time: string) => void
-}): ReactNode {
-  return (
-    <input
-      type="time"
-      aria-label={label}
-      className="input input-sm w-28 font-mono [&::-webkit-calendar-picker-indicator]:hidden"
-      defaultValue={value}
-      onBlur={({ target }) => {
-        if (target.value !== '' && target.value !== value) onChange(target.value)
-      }}
-    />
-  )
 }

@@ -7,12 +7,16 @@ interface Props {
   onChange: (labels: string[]) => void
 }
 
-/** What the workflow is filed under in the list; a label is added with Enter. */
+/** What the workflow is filed under in the list; labels are added with Enter, several at once with commas between. */
 export function LabelsField({ value, onChange }: Props): ReactNode {
   const [text, setText] = useState('')
   const add = () => {
-    const label = text.trim()
-    if (label !== '' && !value.includes(label)) onChange([...value, label])
+    const labels = new Set([
+      ...value,
+      ...text.split(',').map((label) => label.trim().slice(0, 40).trim()),
+    ])
+    labels.delete('')
+    if (labels.size > value.length) onChange([...labels].slice(0, 10))
     setText('')
   }
   return (
@@ -38,8 +42,7 @@ export function LabelsField({ value, onChange }: Props): ReactNode {
           <input
             id={id}
             className="input input-sm w-full"
-            placeholder="Add a label and press Enter"
-            maxLength={40}
+            placeholder="Add labels and press Enter"
             value={text}
             onChange={(event) => setText(event.target.value)}
             onBlur={add}

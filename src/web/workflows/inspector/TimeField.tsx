@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react'
+import { ClockInput } from '../../ui/ClockInput.tsx'
 import { Field } from '../../ui/fields.tsx'
 
 interface Props {
@@ -8,19 +9,9 @@ interface Props {
   onChange: (time: string) => void
 }
 
-/** A time of day; what is no time is not passed on. */
+/** A time of day, with its label. */
 export function TimeField({ label, value, onChange }: Props): ReactNode {
   return (
-    <Field label={label}>
-      {(id) => (
-        <input
-          id={id}
-          type="time"
-          className="input input-sm w-28 font-mono"
-          value={value}
-          onChange={(event) => event.target.value !== '' && onChange(event.target.value)}
-        />
-      )}
-    </Field>
+    <Field label={label}>{(id) => <ClockInput id={id} value={value} onChange={onChange} />}</Field>
   )
 }
