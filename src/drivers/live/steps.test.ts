@@ -136,7 +136,7 @@ describe('actions', () => {
     expect(rows).toHaveLength(2)
     expect(rows[0]).toMatchObject({ expires_at: START + DAY_MS })
     const texts = (await world.mails()).map(({ snippet }) => snippet).toSorted()
-    expect(texts).toEqual(rows.map(({ code }) => `Code ${String(code)}, until 15 April 2026`))
+    expect(texts).toEqual(rows.map(({ code }) => `Code ${String(code)}, until 15 April, 10:20`))
     expect(new Set(rows.map(({ code }) => code)).size).toBe(2)
     expect(rows.every(({ code }) => /^BEE-[A-HJ-NP-Z2-9]{6}$/.test(String(code)))).toBe(true)
   })
