@@ -43,7 +43,7 @@ test.describe('conditions', () => {
   })
 
   test('categories are picked from the shop’s own', async ({ page }) => {
-    await page.getByLabel('What is asked about').selectOption({ label: 'categories ordered' })
+    await page.getByLabel('Which fact').selectOption({ label: 'categories ordered' })
     await expect(page.getByRole('list', { name: 'Go-live check' })).toContainText(
       'A condition on categories ordered has no value.',
     )

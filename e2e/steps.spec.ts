@@ -99,7 +99,7 @@ test('a workflow goes by a date, asks about contents and other workflows, and sa
   await page.getByLabel('What starts it').selectOption('a date is near')
   await page.getByLabel('Days', { exact: true }).fill('3')
   await page.getByRole('button', { name: 'Add a condition' }).click()
-  await page.getByLabel('What is asked about', { exact: true }).selectOption('renews automatically')
+  await page.getByLabel('Which fact', { exact: true }).selectOption('renews automatically')
   await expect(page.getByRole('button', { name: /^Starts when/ })).toContainText(
     '3 days before “next payment”, 09:00 local time',
   )

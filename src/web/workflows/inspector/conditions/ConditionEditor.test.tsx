@@ -41,7 +41,7 @@ describe('a fact', () => {
     const everything: ConditionScope = { ...ORDER, has: () => true }
     const held = editor(overTotal, everything)
     for (const { key, type } of FIELDS) {
-      choose('What is asked about', key)
+      choose('Which fact', key)
       for (const { op } of OPERATORS[type]) {
         choose('Comparison', op)
         expect(held()).toMatchObject({ kind: 'field', field: key, op })
@@ -63,7 +63,7 @@ describe('a fact', () => {
   test('only facts that there are here are offered', () => {
     editor({ kind: 'field', field: 'line.category', op: 'in', value: [] }, LINE_SCOPE)
     const facts = within(
-      screen.getByLabelText('What is asked about'),
+      screen.getByLabelText('Which fact'),
     ).getAllByRole<HTMLOptionElement>('option')
     expect(facts.map(({ value }) => findField(value)?.about)).toEqual(facts.map(() => 'line'))
     const kinds = within(screen.getByLabelText('What is asked')).getAllByRole('option')
@@ -72,7 +72,7 @@ describe('a fact', () => {
 
   test('one that is not offered here any more is still shown', () => {
     const held = editor(overTotal, LINE_SCOPE)
-    expect(screen.getByLabelText<HTMLSelectElement>('What is asked about').value).toBe(
+    expect(screen.getByLabelText<HTMLSelectElement>('Which fact').value).toBe(
       'order.total',
     )
     expect(held()).toEqual(overTotal)

@@ -44,7 +44,7 @@ export function FieldTest({ value, onChange }: Props): ReactNode {
     <div className="flex flex-col gap-2">
       <select
         className="select select-sm w-full"
-        aria-label="What is asked about"
+        aria-label="Which fact"
         value={field.key}
         onChange={(event) => {
           const next = findField(event.target.value)
