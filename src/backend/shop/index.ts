@@ -1,6 +1,7 @@
 export { readClock, requestClockMove, setClock, stopClock } from './clock.ts'
 export { findShop, saveBrand, saveNotice, saveShopRules, shopIds, type Shop } from './shops.ts'
 export { noteDeadAddresses } from './deadAddresses.ts'
+export { productTitles } from './productTitles.ts'
 export { readPhone } from './phone.ts'
 export { importPast, ingestEvents, MAX_BATCH, type Receipt } from './ingest.ts'
 export {

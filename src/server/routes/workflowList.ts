@@ -29,6 +29,7 @@ import { triggerWords } from '../../core/words/triggers.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { askerOf } from '../asker.ts'
 import type { App, ServerContext } from '../context.ts'
+import { withTitles } from './titles.ts'
 import { KeptDrafts } from '../keptDrafts.ts'
 
 /** The workflows of a shop: the list with what each does and lacks, and what is live. */
@@ -54,9 +55,14 @@ export function workflowListRoutes(app: App, { db, reading }: ServerContext): vo
         user.shopId,
         rows.map(({ workflow }) => workflow),
       )
+      const shown = rows.map((row, index) => shownOf(row, drafts[index] ?? row.workflow.draft))
+      const names = new Map(rows.map(({ workflow: { id } }, index) => [id, shown[index]?.name]))
+      const context = await withTitles(db, { ...shop, names }, (words) => {
+        for (const { trigger } of shown) triggerWords(trigger, words)
+      })
       return rows.map((row, index) => ({
         ...listItem(row, drafts[index] ?? row.workflow.draft, {
-          context: shop,
+          context,
           live,
           book,
           senders,
@@ -103,13 +109,19 @@ interface ListShop {
   senders: readonly NoticeSender[]
 }
 
+/** What is told of one: a draft as it stands, everything else as it runs. */
+function shownOf({ workflow, live }: ListRow, draft: Definition): Definition {
+  return workflow.state === 'draft' ? draft : (live ?? draft)
+}
+
 function listItem(
-  { workflow, live }: ListRow,
+  row: ListRow,
   draft: Definition,
   shop: ListShop,
 ): Omit<WorkflowListItem, 'numbers' | 'earned'> {
+  const { workflow, live } = row
   const { id, state, liveVersion, changedAt } = workflow
-  const shown = state === 'draft' ? draft : (live ?? draft)
+  const shown = shownOf(row, draft)
   const all = [
     ...ownFindings(draft),
     ...addressFindings(draft, shop.book),
