@@ -293,8 +293,8 @@ test('the list: labels, sorting, the order workflows are tried in, pausing sever
     'descending',
   )
   // Kept in the address, which changes a moment after the click.
-  await page.getByLabel('in the order they are tried').click()
-  await expect(page.getByLabel('in the order they are tried')).toBeChecked()
+  await page.getByLabel('by trigger, highest priority first').click()
+  await expect(page.getByLabel('by trigger, highest priority first')).toBeChecked()
   await expect(page.getByRole('rowheader', { name: 'order placed' })).toBeVisible()
   await expect(page).toHaveURL(/label=Attic&sort=sent&down=yes&by=trigger/)
   await page.getByLabel('Choose Filed away').check()

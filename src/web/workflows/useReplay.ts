@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { replayResponse } from '../../contract/workflows.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
@@ -8,36 +8,31 @@ import { sendJson } from '../ui/api.ts'
 import { useSettled } from '../ui/useSettled.ts'
 import type { ShownNumbers } from './shownNumbers.ts'
 
-interface Replayed {
-  /** Undefined until there are some, null where none can be had. */
-  numbers: ShownNumbers | null | undefined
-  /** What is there is of the draft before the last edits. */
-  isBehind: boolean
-}
-
 /**
  * What a workflow would have done over the last 90 days, as it is edited. Not asked while `isAsked` is
- * false.
+ * false. Undefined until it is counted, and again once the workflow has changed: an old number does
+ * not stand beside what it is not of. Null where none can be had.
  */
-export function useReplay(definition: Definition, isAsked: boolean): Replayed {
+export function useReplay(
+  definition: Definition,
+  isAsked: boolean,
+): ShownNumbers | null | undefined {
   const settled = useSettled(definition, definition)
   // Words decide nothing: while a message is written, nothing is counted anew.
   const asked = useMemo(
     () => JSON.stringify({ definition: { ...settled, steps: wordless(settled.steps) } }),
     [settled],
   )
-  const { data, isPlaceholderData } = useQuery({
+  const { data } = useQuery({
     queryKey: ['replay', asked],
     // As long as a workflow: not to be taken apart at every letter.
     queryKeyHashFn: ([, body]) => `replay ${String(body)}`,
     queryFn: ({ signal }) => replayed(asked, signal),
     enabled: isAsked && definition.trigger.kind !== 'hand',
-    placeholderData: keepPreviousData,
     staleTime: 60_000,
     retry: false,
   })
-  const canReplay = definition.trigger.kind !== 'hand'
-  return { numbers: canReplay ? data : null, isBehind: isPlaceholderData }
+  return definition.trigger.kind === 'hand' ? null : data
 }
 
 /** Asks for the numbers of a definition, given as what is sent. */

@@ -15,10 +15,9 @@ export function useShownNumbers(
   const wasLive = liveVersion !== null
   const [chosen, setChosen] = useState<Counting>('live')
   const counting = wasLive ? chosen : 'past'
-  const { numbers: past, isBehind } = useReplay(definition, counting === 'past')
+  const past = useReplay(definition, counting === 'past')
   const canReplay = definition.trigger.kind !== 'hand'
-  const isCounting = past === undefined || isBehind
-  const state = isCounting ? 'counting' : past === null ? 'unfinished' : 'counted'
+  const state = past === undefined ? 'counting' : past === null ? 'unfinished' : 'counted'
   const corner = useMemo(
     () =>
       canReplay ? (

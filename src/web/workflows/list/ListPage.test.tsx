@@ -63,7 +63,7 @@ test('a label filters, pressed again it does not', async () => {
   expect(names()).toHaveLength(3)
 })
 
-test('by trigger, highest priority first: by trigger, the highest priority first', async () => {
+test('in groups by trigger, the highest priority first', async () => {
   list()
   await screen.findByRole('link', { name: 'Thanks' })
   await userEvent.click(screen.getByLabelText('by trigger, highest priority first'))
