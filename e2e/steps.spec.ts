@@ -70,7 +70,7 @@ test('every kind of step can be put in, filled in, read and published', async ({
   await expect(page.getByText(/^Live\s*v1$/)).toBeVisible()
   await page.reload()
   for (const name of [
-    'Wait 1 d, 10:30 Mon–Fri',
+    'Wait until the next day, 10:30 Mon–Fri',
     'Wait until a date',
     'Coupon: Ten off',
     'Text message: A short text',

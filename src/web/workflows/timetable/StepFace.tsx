@@ -179,7 +179,7 @@ const KIND_NAMES = {
 export function labelOfStep(step: Step): string {
   switch (step.kind) {
     case 'wait':
-      return `Wait ${shortWaitOnDays(step)}`
+      return `Wait ${step.onDay === true ? 'until ' : ''}${shortWaitOnDays(step)}`
     case 'until':
       return 'Wait until a date'
     case 'waitFor':
