@@ -12,6 +12,28 @@ test('signing in: a wrong password says so and keeps the address', async ({ page
   await expectAccessible(page)
 })
 
+test('on a phone the outline comes first, and the timetable has room to be scrolled in', async ({
+  page,
+}) => {
+  await page.setViewportSize({ width: 390, height: 800 })
+  await signIn(page)
+  await page.getByRole('button', { name: 'New workflow' }).click()
+  const outline = page.getByLabel('Outline', { exact: true })
+  await expect(outline).toBeVisible()
+  expect((await outline.boundingBox())?.width).toBeGreaterThan(340)
+  await expectAccessible(page)
+  await page
+    .getByRole('group', { name: 'Shown as' })
+    .getByRole('button', { name: 'Timetable' })
+    .click()
+  const timetable = page.getByLabel('Timetable', { exact: true })
+  await expect(timetable).toBeVisible()
+  const box = await timetable.boundingBox()
+  expect(box?.width).toBeGreaterThan(340)
+  expect(box?.height).toBeGreaterThan(300)
+  await expect(page).toHaveURL(/view=timetable/)
+})
+
 test('no screen has a violation that axe can find, in light and dark', async ({ page }) => {
   // Twelve screens, each looked at by axe.
   test.setTimeout(180_000)

@@ -28,7 +28,7 @@ export const RuleStrips = memo(function RuleStrips(props: Props): ReactNode {
     onClick: () => onSelect({ kind }),
   })
   return (
-    <div className="panel print:hidden col-span-full grid grid-cols-[fit-content(36%)_fit-content(30%)_minmax(0,1fr)]">
+    <div className="panel print:hidden col-span-full grid grid-cols-[fit-content(36%)_fit-content(30%)_minmax(0,1fr)] max-sm:grid-cols-1">
       <Strip title="Starts when" note={entered} {...strip('trigger')}>
         <span className="chip font-medium">{triggerWords(unfiltered(trigger), words)}</span>
         {trigger.filter && <span className="chip">{conditionWords(trigger.filter, words)}</span>}
@@ -86,7 +86,7 @@ function Strip({ title, note, selected, onClick, children }: StripProps): ReactN
       aria-pressed={selected}
       data-rule=""
       onClick={onClick}
-      className={`flex flex-col border-l border-base-300 px-3 py-2 text-left first:border-l-0 first:rounded-l-box last:rounded-r-box hover:bg-base-200 ${selected ? 'bg-base-200' : ''}`}
+      className={`flex flex-col border-l border-base-300 px-3 py-2 text-left first:border-l-0 first:rounded-l-box last:rounded-r-box max-sm:border-t max-sm:border-l-0 hover:bg-base-200 ${selected ? 'bg-base-200' : ''}`}
     >
       <span className="mb-1.5 flex w-full justify-between gap-4 text-xs text-secondary">
         <span>{title}</span>

@@ -65,7 +65,7 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
 
   return (
     <ShownProvider value={showing}>
-      <div className="flex h-full flex-col gap-3 p-4">
+      <div className="flex h-full flex-col gap-3 p-4 max-sm:h-auto">
         <WorkflowHeader
           workflow={workflow}
           definition={later}

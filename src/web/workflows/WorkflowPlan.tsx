@@ -58,7 +58,8 @@ export function WorkflowPlan(props: Props): ReactNode {
   const hasForm = view !== 'whole' || selection.kind !== 'workflow'
   return (
     <div
-      className={`grid min-h-0 flex-1 grid-rows-[auto_minmax(0,1fr)] gap-3 print:block ${hasForm ? 'grid-cols-[minmax(0,1fr)_352px]' : 'grid-cols-[minmax(0,1fr)]'}`}
+      // On a phone one below the other: the rules, the plan with room to scroll in, the form.
+      className={`grid min-h-0 flex-1 grid-rows-[auto_minmax(0,1fr)] gap-3 max-sm:grid-cols-[minmax(0,1fr)] max-sm:grid-rows-[auto_65dvh_auto] print:block ${hasForm ? 'grid-cols-[minmax(0,1fr)_352px]' : 'grid-cols-[minmax(0,1fr)]'}`}
     >
       <Plan
         workflow={workflow}
