@@ -4,9 +4,7 @@ import { createApiKey, hashPassword } from '../backend/accounts/index.ts'
 import { users } from '../backend/accounts/tables.ts'
 import { makeLog } from '../backend/platform/log.ts'
 import { keepWayOut, unsubscribeToken } from '../backend/messages/index.ts'
-import { importPast } from '../backend/shop/index.ts'
 import { createWorkflow } from '../backend/workflows/index.ts'
-import type { Condition } from '../core/conditions/condition.ts'
 import { formatInstant } from '../core/shared/time.ts'
 import { aDefinition, anEmail, orderEvent, START, thanksDefinition } from '../testing/builders.ts'
 import { addPeople, PASSWORD, testConfig } from '../testing/people.ts'
@@ -339,23 +337,6 @@ describe('workflows', () => {
     })
     expect(response.statusCode).toBe(422)
     expect(response.json()).toMatchObject({ problems: [{ path: 'no-subject' }] })
-  })
-  test('the list names products by their titles', async () => {
-    const is = (product: string): Condition => ({
-      kind: 'field',
-      field: 'order.products',
-      op: 'hasAny',
-      value: [product],
-    })
-    await importPast(world.db, SHOP, [orderEvent('order.placed', START - 1000)])
-    const trigger = { kind: 'event', event: 'order.placed', filter: is('p1') } as const
-    const id = await createWorkflow(world.db, SHOP, aDefinition({ trigger }))
-    const unknown = { ...trigger, filter: is('p-gone') }
-    await createWorkflow(world.db, SHOP, aDefinition({ trigger: unknown }))
-    const list = (await app.inject({ url: '/api/workflows', headers: { cookie: await cookieOf() } }))
-      .json<{ id: string; startsWhen: string }[]>() // prettier-ignore
-    expect(list.find((one) => one.id === id)?.startsWhen).toContain('Bee brush')
-    expect(list.some(({ startsWhen }) => startsWhen.includes('p-gone'))).toBe(true)
   })
   test('a document that is none is refused with the path', async () => {
     const headers = { cookie: await cookieOf(), origin: ORIGIN }
