@@ -316,7 +316,7 @@ test('a split shows what is ordered together, and makes a path of it; conditions
   const make = page.getByRole('button', { name: /^Make a path for/ }).first()
   const name = ((await make.getAttribute('aria-label')) ?? '').replace('Make a path for ', '')
   await make.click()
-  await expect(page.getByRole('button', { name: `Path: ${name}`, exact: true })).toBeVisible()
+  await page.getByRole('button', { name: `Path: ${name}`, exact: true }).click()
   await expect(
     page.getByText(/^Holds for [\d,]+ of [\d,]+ orders of the last 90 days/),
   ).toBeVisible()

@@ -18,10 +18,10 @@ const ORDERED = [
 ]
 
 /** Opens the table of a split; the toggle is the browser's own. */
-async function open(step: Step) {
+async function open(step: Step, ordered = ORDERED) {
   const definition = aDefinition({ trigger: on('order.placed'), steps: [step] })
   const now = await inspect(definition, { kind: 'step', key: 's' }, false, {
-    '/api/conditions/combinations': ORDERED,
+    '/api/conditions/combinations': ordered,
   })
   const details = screen.getByText('What is ordered together').closest('details')
   if (!details) throw new Error('It can be opened')
@@ -42,7 +42,7 @@ test('what was ordered together, for how much, and which path it takes', async (
   expect(row('no category').queryByRole('button')).toBeNull()
 })
 
-test('a path is made for it, and opened', async () => {
+test('a path is made for it, and the table stays for the next', async () => {
   const { now } = await open(split())
   press('Make a path for Books and Feed')
   await waitFor(() =>
@@ -53,7 +53,27 @@ test('a path is made for it, and opened', async () => {
       ],
     }),
   )
-  expect(now.selection).toEqual({ kind: 'branch', fork: 's', branch: 'branch-1' })
+  expect(now.selection).toEqual({ kind: 'step', key: 's' })
+  press('Make a path for Hives & frames')
+  await waitFor(() =>
+    expect(now.definition.steps[0]).toMatchObject({
+      branches: [{ name: 'Hives & frames' }, { name: 'Books and Feed' }, { name: 'Second order' }],
+    }),
+  )
+})
+
+test('those ordered most that have no path get one each in one go', async () => {
+  const { now } = await open(split(), [
+    { categories: ['Honey'], orders: 900, revenueMinor: 1, paths: [0, 900] },
+    ...ORDERED,
+    { categories: ['Feed'], orders: 40, revenueMinor: 1, paths: [0, 40] },
+  ])
+  fireEvent.click(await screen.findByRole('button', { name: 'Make paths for the 2 ordered most' }))
+  await waitFor(() =>
+    expect(now.definition.steps[0]).toMatchObject({
+      branches: [{ name: 'Honey' }, { name: 'Feed' }, { name: 'Second order' }],
+    }),
+  )
 })
 
 test('where there are as many paths as there can be, none is offered', async () => {

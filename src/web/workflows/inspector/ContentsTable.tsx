@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import type { z } from 'zod'
 import type { combinationsResponse } from '../../../contract/counts.ts'
@@ -10,7 +10,6 @@ import { useShop } from '../../ui/shop.tsx'
 import { Loading, Problem } from '../../ui/states.tsx'
 import { useSettled } from '../../ui/useSettled.ts'
 import { combinationsOf } from '../combinations.ts'
-import { focusInspector } from './focus.ts'
 import type { FormProps } from './formProps.ts'
 import type { StepOf } from './stepChange.ts'
 
@@ -18,6 +17,9 @@ type Combination = z.infer<typeof combinationsResponse>[number]
 type Props = FormProps & { step: StepOf<'split'> }
 
 const SHOWN = 12
+/** How many paths are made at once. */
+const AT_ONCE = 5
+
 /** What was ordered together in the last year, which path it takes, and a path for it where it has none. */
 export function ContentsTable(props: Props): ReactNode {
   const [open, setOpen] = useState(false)
@@ -31,40 +33,66 @@ export function ContentsTable(props: Props): ReactNode {
   )
 }
 
-function Combinations({ step, definition, onChange, onSelect }: Props): ReactNode {
+function Combinations({ step, definition, onChange }: Props): ReactNode {
   const { locale } = useShop()
   const { trigger } = definition
   const asked = useSettled(step, step)
-  const found = useQuery(combinationsOf(trigger, asked.branches))
+  // The orders stay the same while paths are made; which path each takes is told once it is known.
+  const found = useQuery({
+    ...combinationsOf(trigger, asked.branches),
+    placeholderData: keepPreviousData,
+  })
   if (found.error) return <Problem error={found.error} retry={() => void found.refetch()} />
   if (!found.data) return <Loading what="what was ordered" />
   const all = found.data.reduce((sum, { orders }) => sum + orders, 0)
-  const make = (categories: string[]) => {
-    const made = withContentsPath(definition, step.key, categories)
-    onChange(made.definition)
-    focusInspector()
-    onSelect({ kind: 'branch', fork: step.key, branch: made.branch })
-  }
+  const isCounting = found.isPlaceholderData || asked !== step
+  const room = MOST_PATHS - step.branches.length
+  const shown = found.data.slice(0, SHOWN)
+  const make = (wanted: readonly Combination[]) =>
+    onChange(
+      // A new path stands above the others: what is ordered most is made last.
+      wanted
+        .toReversed()
+        .reduce(
+          (made, { categories }) => withContentsPath(made, step.key, categories).definition,
+          definition,
+        ),
+    )
+  const pathless = shown.filter((one) => isPathless(one))
+  const first = pathless.slice(0, Math.min(AT_ONCE, room))
   return (
     <>
       <p className="my-1 text-xs text-secondary">
         Of {all.toLocaleString(locale)} orders of the last year that this workflow lets in.
       </p>
       <ul className="flex flex-col gap-1.5">
-        {found.data.slice(0, SHOWN).map((combination) => (
+        {shown.map((combination) => (
           <Row
             key={JSON.stringify(combination.categories)}
             combination={combination}
             names={[...step.branches.map(({ name }) => name), 'everyone else']}
-            onMake={
-              step.branches.length < MOST_PATHS ? () => make(combination.categories) : undefined
-            }
+            isCounting={isCounting}
+            onMake={room > 0 ? () => make([combination]) : undefined}
           />
         ))}
       </ul>
+      {first.length > 1 && (
+        <button
+          type="button"
+          className="btn btn-sm mt-2"
+          disabled={isCounting}
+          onClick={() => make(first)}
+        >
+          Make paths for the {first.length} ordered most
+        </button>
+      )}
     </>
   )
 }
+
+/** Whether those who ordered this take no path yet, and could have one. */
+const isPathless = ({ categories, paths, orders }: Combination): boolean =>
+  categories.length > 0 && orders > 0 && paths.at(-1) === orders
 
 interface RowProps {
   combination: Combination
@@ -72,9 +100,11 @@ interface RowProps {
   names: readonly string[]
   /** Missing where the split has as many paths as it can have. */
   onMake: (() => void) | undefined
+  /** Which paths they take is not known, since the split has changed. */
+  isCounting: boolean
 }
 
-function Row({ combination, names, onMake }: RowProps): ReactNode {
+function Row({ combination, names, onMake, isCounting }: RowProps): ReactNode {
   const { currency, locale } = useShop()
   const { categories, orders, revenueMinor, paths } = combination
   const taken = paths.flatMap((count, index) => (count > 0 ? [names[index] ?? ''] : []))
@@ -89,7 +119,9 @@ function Row({ combination, names, onMake }: RowProps): ReactNode {
         </span>
       </span>
       <span className="flex items-center gap-2 text-xs text-secondary">
-        <span className={`flex-1 ${othersToo ? 'text-warning' : ''}`}>→ {taken.join(', ')}</span>
+        <span className={`flex-1 ${othersToo && !isCounting ? 'text-warning' : ''}`}>
+          → {isCounting ? 'counting…' : taken.join(', ')}
+        </span>
         {onMake && categories.length > 0 && (
           <button
             type="button"
