@@ -132,7 +132,9 @@ function StepIcon({ kind }: { kind: StepKind }): ReactNode {
 function Exports({ text, name }: { text: () => string; name: string }): ReactNode {
   return (
     <div className="flex flex-wrap items-center gap-1 px-4 py-2 print:hidden">
-      <h2 className="mr-auto text-xs max-sm:w-full text-secondary">The same workflow in plain language</h2>
+      <h2 className="mr-auto text-xs max-sm:w-full text-secondary">
+        The same workflow in plain language
+      </h2>
       <button
         type="button"
         className="btn btn-ghost btn-xs"

@@ -62,9 +62,9 @@ describe('a fact', () => {
 
   test('only facts that there are here are offered', () => {
     editor({ kind: 'field', field: 'line.category', op: 'in', value: [] }, LINE_SCOPE)
-    const facts = within(
-      screen.getByLabelText('Which fact'),
-    ).getAllByRole<HTMLOptionElement>('option')
+    const facts = within(screen.getByLabelText('Which fact')).getAllByRole<HTMLOptionElement>(
+      'option',
+    )
     expect(facts.map(({ value }) => findField(value)?.about)).toEqual(facts.map(() => 'line'))
     const kinds = within(screen.getByLabelText('What is asked')).getAllByRole('option')
     expect(kinds.map(({ textContent }) => textContent)).toEqual(['a fact'])
@@ -72,9 +72,7 @@ describe('a fact', () => {
 
   test('one that is not offered here any more is still shown', () => {
     const held = editor(overTotal, LINE_SCOPE)
-    expect(screen.getByLabelText<HTMLSelectElement>('Which fact').value).toBe(
-      'order.total',
-    )
+    expect(screen.getByLabelText<HTMLSelectElement>('Which fact').value).toBe('order.total')
     expect(held()).toEqual(overTotal)
   })
 
