@@ -22,7 +22,8 @@ function momentWords(trigger: Trigger): string {
       const { days, direction, at, zone } = trigger
       const day =
         days === 0 ? `on the day of “${label}”` : `${plural(days, 'day')} ${direction} “${label}”`
-      return `${day}, ${at}${zone === 'recipient' ? ' local time' : ''}`
+      const late = direction === 'before' && trigger.ifNearer ? ', or at once if it is nearer' : ''
+      return `${day}, ${at}${zone === 'recipient' ? ' local time' : ''}${late}`
     }
   }
 }

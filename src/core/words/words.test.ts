@@ -1,10 +1,20 @@
 import { describe, expect, test } from 'vitest'
-import { at, happened, on, ordersEver, START, thanksDefinition } from '../../testing/builders.ts'
+import {
+  at,
+  beforePayment,
+  happened,
+  on,
+  ordersEver,
+  START,
+  thanksDefinition,
+} from '../../testing/builders.ts'
 import { HOUR_MS } from '../shared/duration.ts'
 import type { Condition, HistoryCondition } from '../conditions/condition.ts'
 import { FIELDS } from '../conditions/fields.ts'
 import { conditionWords, YES_NO_WORDS } from './conditions.ts'
 import { entryWords, type LedgerEntry } from './decisions.ts'
+import type { DateTrigger } from '../workflow/trigger.ts'
+import { triggerWords } from './triggers.ts'
 import { clockWords, dateWords, durationWords, shortDuration, weekdaysWords } from './quantities.ts'
 
 const context = {
@@ -192,4 +202,13 @@ test('times and durations', () => {
   expect(clockWords(START, 'Europe/Lisbon')).toBe('Tue 14 Apr 2026 · 10:20')
   expect(durationWords('P1DT2H')).toBe('1 day 2 hours')
   expect(shortDuration('PT90M')).toBe('90 min')
+})
+
+test('a date that starts a workflow, and what becomes of one that is nearer', () => {
+  const words = (over: Partial<DateTrigger>): string => triggerWords(beforePayment(over), context)
+  expect(words({})).toBe('7 days before “next payment”, 09:00 local time')
+  expect(words({ zone: 'shop', ifNearer: 'startAtOnce' })).toBe(
+    '7 days before “next payment”, 09:00, or at once if it is nearer',
+  )
+  expect(words({ days: 0 })).toMatch(/^on the day of/)
 })

@@ -1,7 +1,34 @@
+import { findField } from '../conditions/fields.ts'
+import type { Facts } from '../events/facts.ts'
 import { DAY_MS } from '../shared/duration.ts'
 import { besideDate, nextLocalTime } from '../shared/localTime.ts'
 import type { Instant } from '../shared/time.ts'
 import type { DateTrigger } from './trigger.ts'
+
+/** A date that something has; `line` where it is one of an order's line. */
+export interface OwnDate {
+  line: number | null
+  date: Instant
+}
+
+/** The dates of a field that the thing in the facts has. Throws RangeError for an unknown field. */
+export function datesOf(field: string, facts: Facts): OwnDate[] {
+  const spec = findField(field)
+  if (!spec) throw new RangeError(`There is no field ${field}`)
+  const isPerLine = spec.about === 'line'
+  const lines = isPerLine ? (facts.order?.lines ?? []) : [facts.line]
+  return lines.flatMap((line, index) => {
+    const date = spec.read({ ...facts, line })
+    return typeof date === 'number' ? [{ line: isPerLine ? index : null, date }] : []
+  })
+}
+
+/** Those of a thing's dates that it did not have before: set for the first time, or moved. */
+export function newDates(now: readonly OwnDate[], before: readonly OwnDate[]): OwnDate[] {
+  return now.filter(
+    (one) => !before.some(({ line, date }) => line === one.line && date === one.date),
+  )
+}
 
 /** How long after its moment an "after" trigger is made up for when it was missed. */
 export const MAKE_UP_DAYS = 3
@@ -26,6 +53,22 @@ export function isStillDue(
 ): boolean {
   if (direction === 'after') return moment > now - MAKE_UP_DAYS * DAY_MS
   return moment < date ? date > now : now < nextLocalTime(date + 1, '00:00', zone)
+}
+
+/**
+ * Whether a date that has just become known, or been moved, is nearer than the trigger's lead and
+ * starts a run at once: "seven days before", and it is five days ahead.
+ */
+export function startsAtOnce(
+  trigger: DateTrigger,
+  when: { date: Instant; moment: Instant; now: Instant; zone: string },
+): boolean {
+  return (
+    trigger.ifNearer === 'startAtOnce' &&
+    trigger.direction === 'before' &&
+    when.moment <= when.now &&
+    isStillDue(trigger, when)
+  )
 }
 
 /**

@@ -30,6 +30,8 @@ const dateTriggerSchema = z.strictObject({
   /** A local time in the zone. */
   at: timeOfDaySchema,
   zone: z.enum(['shop', 'recipient']),
+  /** Before a date: one that becomes known, or is moved, when its moment has passed starts at once. */
+  ifNearer: z.literal('startAtOnce').optional(),
   filter: conditionSchema.optional(),
 })
 

@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm'
 import { arrayOf, rowsOf, type Database, type Transaction } from '../../backend/platform/db.ts'
-import { findShop, readClock } from '../../backend/shop/index.ts'
+import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
 import { isStatusChange, type EventType } from '../../core/events/eventTypes.ts'
 import type { Facts } from '../../core/events/facts.ts'
 import type { Instant } from '../../core/shared/time.ts'
@@ -8,6 +8,7 @@ import { matchesTrigger } from '../../core/workflow/start.ts'
 import { enterAll, factRequest, lockCustomers, type Candidate } from './enter.ts'
 import { loadFacts, type FactSource } from './facts/index.ts'
 import { liveWorkflows, type LiveWorkflow } from './liveWorkflows.ts'
+import { letInAtOnce } from './nearDates.ts'
 import type { Programs } from './programs.ts'
 import { wakeAwaiting } from './wakeAwaiting.ts'
 
@@ -41,19 +42,30 @@ export async function startRuns(
     await wakeAwaiting(tx, shopId, now, arrivals)
     const types = new Set<EventType>(arrivals.map((arrival) => arrival.type))
     const workflows = await liveWorkflows(tx, programs, shopId, ({ definition: { trigger } }) =>
-      trigger.kind === 'event' ? types.has(trigger.event) : false,
+      trigger.kind === 'event' ? types.has(trigger.event) : trigger.kind === 'date',
     )
-    const candidates = candidatesFor(arrivals, workflows)
-    if (candidates.length === 0) return
-    await lockCustomers(
-      tx,
-      shopId,
-      candidates.map(({ customerId }) => customerId),
-    )
-    const requests = candidates.map(factRequest)
-    const source = await loadFacts(tx, shop, requests, now, { consideredOnly: true })
-    await enterAll(tx, shop, now, candidates, source, asOneByOne(arrivals, source))
+    await letInByEvents(tx, shop, now, arrivals, workflows)
+    await letInAtOnce(tx, shop, now, arrivals, workflows)
   })
+}
+
+async function letInByEvents(
+  tx: Transaction,
+  shop: Shop,
+  now: Instant,
+  arrivals: readonly Arrival[],
+  workflows: readonly LiveWorkflow[],
+): Promise<void> {
+  const candidates = candidatesFor(arrivals, workflows)
+  if (candidates.length === 0) return
+  await lockCustomers(
+    tx,
+    shop.id,
+    candidates.map(({ customerId }) => customerId),
+  )
+  const requests = candidates.map(factRequest)
+  const source = await loadFacts(tx, shop, requests, now, { consideredOnly: true })
+  await enterAll(tx, shop, now, candidates, source, asOneByOne(arrivals, source))
 }
 
 /** Marks the events as looked at; those that another worker has marked are not returned. */

@@ -59,7 +59,7 @@ export async function sweepDates(
   })
 }
 
-interface DateRow extends Record<string, unknown> {
+export interface DateRow extends Record<string, unknown> {
   customerId: string
   subjectId: string | null
   line: number | null
@@ -132,7 +132,12 @@ export async function passedOverToday(
   })
 }
 
-function candidateFor(workflow: LiveWorkflow, { field }: DateTrigger, row: DateRow): Candidate {
+/** Somebody who may enter because of a date. */
+export function candidateFor(
+  workflow: LiveWorkflow,
+  { field }: DateTrigger,
+  row: DateRow,
+): Candidate {
   const { customerId, subjectId, line, date } = row
   const about = [subjectId ?? customerId, ...(line === null ? [] : [line])].join(':')
   return {
@@ -148,8 +153,8 @@ function candidateFor(workflow: LiveWorkflow, { field }: DateTrigger, row: DateR
   }
 }
 
-/** Leaves out occasions that have made a run already: a date may be moved away and back. */
-async function withoutKnown(
+/** Leaves out occasions of one workflow that have made a run: a date may be moved away and back. */
+export async function withoutKnown(
   tx: Transaction,
   shopId: string,
   candidates: readonly Candidate[],

@@ -76,6 +76,20 @@ describe('waits', () => {
     expect(await sentAt()).toEqual(['2026-04-19T23:00:00Z next', '2026-04-20T10:00:00Z next'])
   })
 
+  test('who moves to another zone during a wait is gone on with when it was to end; quiet hours are those there', async () => {
+    await world.db.execute(sql`update shops set quiet_from = '21:00', quiet_to = '08:00'`)
+    const next: Step = { key: 'w', kind: 'wait', for: 'P1D', at: '11:00' }
+    const news = anEmail('news', { purpose: 'marketing', subject: 'news', body: 'Hello' })
+    await world.publish(aDefinition({ steps: [next, mail('receipt'), news] }))
+    await world.post(orderEvent('order.placed', START, {}, { zone: 'Europe/Lisbon' }))
+    await world.moveTo(START + HOUR_MS)
+    const moved = aCustomer({ zone: 'Pacific/Auckland' })
+    await world.post(eventOf('customer.changed', START + HOUR_MS, { customer: moved }))
+    await world.moveTo(START + 5 * DAY_MS)
+    // Eleven in Lisbon is ten in the evening in Auckland, in the quiet hours: it leaves at eleven there.
+    expect(await sentAt()).toEqual(['2026-04-15T10:00:00Z receipt', '2026-04-15T23:00:00Z news'])
+  })
+
   test('until two days before a class, and what becomes of it when the class is moved', async () => {
     const steps: Step[] = [
       {

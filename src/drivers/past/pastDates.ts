@@ -1,13 +1,18 @@
 import { sql, type SQL } from 'drizzle-orm'
 import { arrayOf, rowsOf, type Db } from '../../backend/platform/db.ts'
 import type { Shop } from '../../backend/shop/index.ts'
-import { findField } from '../../core/conditions/fields.ts'
 import type { EventData } from '../../core/events/cloudEvent.ts'
 import { entityFacts, NO_ENTITY } from '../../core/events/entityFacts.ts'
 import { EVENT_TYPES, subjectKindOf, type EventType } from '../../core/events/eventTypes.ts'
-import { zoneOf, type EntityFacts, type Facts } from '../../core/events/facts.ts'
+import { zoneOf, type EntityFacts } from '../../core/events/facts.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import { triggerMoment } from '../../core/workflow/dateTrigger.ts'
+import {
+  datesOf,
+  newDates,
+  startsAtOnce,
+  triggerMoment,
+  type OwnDate,
+} from '../../core/workflow/dateTrigger.ts'
 import { subjectOf, type DateTrigger } from '../../core/workflow/trigger.ts'
 import { loadCustomers } from '../live/facts/customers.ts'
 import { grouped } from '../live/facts/grouped.ts'
@@ -23,13 +28,15 @@ interface HeldDate {
   /** Since when it was known, and when something else became known; Infinity for never. */
   knownAt: Instant
   until: Instant
+  /** Set for the first time, or moved, by what made it known. */
+  isNew: boolean
   entity: EntityFacts
 }
 
 /**
  * The moments of a date trigger in a period, the newest first: for each date that something had at
- * the moment that belongs to it. A date that was moved before its moment came is none, nor is one
- * that became known after it.
+ * the moment that belongs to it. A date that was moved before its moment came is none; one that
+ * became known after it is none either, unless the trigger starts at once then.
  */
 export async function pastDates(
   db: Db,
@@ -40,14 +47,34 @@ export async function pastDates(
   const dates = await heldDates(db, shop, trigger, now)
   const ids = [...new Set(dates.map(({ customerId }) => customerId))]
   const customers = trigger.zone === 'shop' ? null : await loadCustomers(db, shop.id, ids)
-  return dates
-    .flatMap(({ knownAt, until, ...held }) => {
-      const customer = customers?.get(held.customerId)
-      const zone = customer ? zoneOf({ shop, customer, order: held.entity.order }) : shop.zone
-      const at = triggerMoment(trigger, held.date, zone)
-      return at > from && at <= now && at >= knownAt && at < until ? [{ ...held, at }] : []
-    })
+  const starts = dates.flatMap((held) => {
+    const customer = customers?.get(held.customerId)
+    const zone = customer ? zoneOf({ shop, customer, order: held.entity.order }) : shop.zone
+    const at = startOf(trigger, held, zone)
+    const { knownAt: _known, until: _until, isNew: _new, ...start } = held
+    return at === null || at > now ? [] : [{ ...start, at }]
+  })
+  return onceEach(starts)
+    .filter(({ at }) => at > from)
     .toSorted((a, b) => b.at - a.at)
+}
+
+/** When a date starts a run: at its moment, at once where that is past already, or never. */
+function startOf(trigger: DateTrigger, held: HeldDate, zone: string): Instant | null {
+  const { date, knownAt: now, until, isNew } = held
+  const moment = triggerMoment(trigger, date, zone)
+  if (moment >= now) return moment < until ? moment : null
+  return isNew && startsAtOnce(trigger, { date, moment, now, zone }) ? now : null
+}
+
+/** A date that is moved away and back starts once, the first time. */
+function onceEach(starts: readonly PastStart[]): PastStart[] {
+  const first = starts.toSorted((a, b) => a.at - b.at)
+  const keyOf = ({ customerId, subjectId, line, date }: PastStart): string =>
+    JSON.stringify([customerId, subjectId, line, date])
+  const seen = new Map<string, PastStart>()
+  for (const one of first) if (!seen.has(keyOf(one))) seen.set(keyOf(one), one)
+  return [...seen.values()]
 }
 
 function heldDates(db: Db, shop: Shop, trigger: DateTrigger, now: Instant): Promise<HeldDate[]> {
@@ -84,14 +111,14 @@ async function datesOfThings(
   const customers = await loadCustomers(db, shop.id, [
     ...new Set(rows.map(({ customerId }) => customerId)),
   ])
-  const datesOf = ({ customerId, subjectId }: EventRow, entity: EntityFacts) => {
+  const datesAfter = ({ customerId, subjectId }: EventRow, entity: EntityFacts) => {
     const customer = customers.get(customerId)
     if (!customer) return []
     const known = { shop, customer, past: [], now }
-    return datesIn(trigger.field, startFacts(trigger, { subjectId, entity }, known))
+    return datesOf(trigger.field, startFacts(trigger, { subjectId, entity }, known))
   }
   return [...grouped(rows, ({ subjectId }) => subjectId).values()].flatMap((own) =>
-    ownDates(own, datesOf),
+    ownDates(own, datesAfter),
   )
 }
 
@@ -105,14 +132,18 @@ function onlyWithDates(field: string, shopId: string): SQL {
 /** The dates one thing had, one after the other. */
 function ownDates(
   events: readonly EventRow[],
-  datesOf: (event: EventRow, entity: EntityFacts) => DateIn[],
+  datesAfter: (event: EventRow, entity: EntityFacts) => OwnDate[],
 ): HeldDate[] {
+  let before: OwnDate[] = []
   return events.flatMap((event, index) => {
     const { type, at, customerId, subjectId, data } = event
     const entity = sinceItsStart(entityFacts(type, data, at), events)
     const until = events[index + 1]?.at ?? Infinity
     const held = { customerId, subjectId, knownAt: at, until, entity }
-    return datesOf(event, entity).map((one) => ({ ...one, ...held }))
+    const dates = datesAfter(event, entity)
+    const fresh = newDates(dates, before)
+    before = dates
+    return dates.map((one) => ({ ...one, ...held, isNew: fresh.includes(one) }))
   })
 }
 
@@ -127,22 +158,6 @@ function sinceItsStart(entity: EntityFacts, events: readonly EventRow[]): Entity
     checkout: checkout && { ...checkout, startedAt },
     basket: basket && { ...basket, startedAt },
   }
-}
-
-interface DateIn {
-  line: number | null
-  date: Instant
-}
-
-function datesIn(field: string, facts: Facts): DateIn[] {
-  const spec = findField(field)
-  if (!spec) throw new RangeError(`There is no field ${field}`)
-  const isPerLine = spec.about === 'line'
-  const lines = isPerLine ? (facts.order?.lines ?? []) : [facts.line]
-  return lines.flatMap((line, index) => {
-    const date = spec.read({ ...facts, line })
-    return typeof date === 'number' ? [{ line: isPerLine ? index : null, date }] : []
-  })
 }
 
 async function customersSince(db: Db, shopId: string, now: Instant): Promise<HeldDate[]> {
@@ -172,5 +187,6 @@ const aboutCustomer = (customerId: string, at: Instant, until: Instant): HeldDat
   date: at,
   knownAt: at,
   until,
+  isNew: true,
   entity: NO_ENTITY,
 })

@@ -238,7 +238,13 @@ describe('the rules of a workflow', () => {
     const now = await inspect(aDefinition({ steps: [] }), { kind: 'trigger' })
     choose('What starts it', 'date')
     choose('Days', '5000')
+    choose('When the date is set or moved after that moment', 'startAtOnce')
+    expect(now.definition.trigger).toMatchObject({ direction: 'before', ifNearer: 'startAtOnce' })
+    isValid(now.definition)
+    // After a date there is no lead that it could be nearer than.
     choose('Which side', 'after')
+    expect(now.definition.trigger).not.toHaveProperty('ifNearer')
+    expect(screen.queryByLabelText(/set or moved/)).toBeNull()
     choose('At', '07:45')
     choose('Whose clock', 'shop')
     expect(now.definition.trigger).toMatchObject({ kind: 'date', days: 730, direction: 'after', at: '07:45', zone: 'shop' }) // prettier-ignore

@@ -168,6 +168,10 @@ function StatusList({
 
 const DATES = Object.fromEntries(DATE_FIELDS.map(({ key, label }) => [key, label]))
 const DIRECTIONS = { before: 'before it', after: 'after it' } as const
+const IF_NEARER = {
+  pass: 'start nothing',
+  startAtOnce: 'start at once',
+} as const
 const ZONES = { recipient: 'recipient’s local time', shop: 'shop’s time' } as const
 
 function DateForm({
@@ -197,7 +201,7 @@ function DateForm({
           label="Which side"
           value={trigger.direction}
           choices={DIRECTIONS}
-          onChange={(direction) => onChange({ ...trigger, direction })}
+          onChange={(direction) => onChange({ ...withIfNearer(trigger, 'pass'), direction })}
         />
       </div>
       <div className="flex items-end gap-2">
@@ -213,6 +217,21 @@ function DateForm({
           onChange={(zone) => onChange({ ...trigger, zone })}
         />
       </div>
+      {trigger.direction === 'before' && (
+        <ChoiceField
+          label="When the date is set or moved after that moment"
+          value={trigger.ifNearer ?? 'pass'}
+          choices={IF_NEARER}
+          onChange={(choice) => onChange(withIfNearer(trigger, choice))}
+        />
+      )}
     </>
   )
+}
+
+function withIfNearer(
+  { ifNearer: _old, ...trigger }: DateTrigger,
+  choice: keyof typeof IF_NEARER,
+): DateTrigger {
+  return choice === 'startAtOnce' ? { ...trigger, ifNearer: choice } : trigger
 }
