@@ -1,16 +1,16 @@
 import { memo, type ReactNode } from 'react'
-import type { WorkflowNumbersResponse } from '../../contract/workflows.ts'
 import { conditionWords } from '../../core/words/conditions.ts'
 import { durationWords } from '../../core/words/quantities.ts'
 import { triggerWords } from '../../core/words/triggers.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import type { Selection } from './selection.ts'
+import { isCounted, type ShownNumbers } from './shownNumbers.ts'
 import { useWords } from './words.tsx'
 
 type Rules = Pick<Definition, 'trigger' | 'entry' | 'exclusions' | 'priority'>
 
 interface Props extends Rules {
-  numbers: WorkflowNumbersResponse | undefined
+  numbers: ShownNumbers | undefined
   /** How many entered, in words. */
   entered: string | undefined
   /** What kind of thing is selected. */
@@ -52,7 +52,9 @@ export const RuleStrips = memo(function RuleStrips(props: Props): ReactNode {
           <span key={key} className="chip">
             {effect === 'skip' && <em>skips a step:</em>}
             {conditionWords(when, words)}
-            {leftBy.has(key) && <span className="font-mono text-accent">−{leftBy.get(key)}</span>}
+            {numbers && leftBy.has(key) && isCounted(numbers, key) && (
+              <span className="font-mono text-accent">−{leftBy.get(key)}</span>
+            )}
           </span>
         ))}
       </Strip>

@@ -1,15 +1,43 @@
 import type { WorkflowNumbersResponse } from '../../contract/workflows.ts'
-import { allSteps, CAME } from '../../core/workflow/lists.ts'
-import type { Step } from '../../core/workflow/steps.ts'
+import type { Condition } from '../../core/conditions/condition.ts'
+import type { Definition } from '../../core/workflow/definition.ts'
+import { allSteps, CAME, stepKeys } from '../../core/workflow/lists.ts'
+import { isMessage, type Step } from '../../core/workflow/steps.ts'
 
 /** What is counted at every stop: what happened, or what would have. */
 export type ShownNumbers = WorkflowNumbersResponse & {
   isReplay?: boolean
-  /** Steps and paths that were there when they were counted; missing where nothing is unknown. */
+  /**
+   * Steps, paths and exclusions that are what they were when they were counted; missing where all are.
+   */
   counted?: ReadonlySet<string>
 }
 
-/** False for a step or path that was added since: nobody knows yet how many get there, not even none. */
+/**
+ * What stands in a draft with the very condition that it has in what was counted: steps, paths and
+ * exclusions, by key.
+ */
+export function countedIn(counted: Definition, draft: Definition): ReadonlySet<string> {
+  const then = conditionsOf(counted)
+  const same = [...conditionsOf(draft)].filter(([key, condition]) => then.get(key) === condition)
+  return new Set(same.map(([key]) => key))
+}
+
+/** Every key with the condition that decides who is counted there, to compare. */
+function conditionsOf({ steps, exclusions }: Definition): Map<string, string> {
+  const conditions = allSteps(steps).flatMap((step): [string, Condition | undefined][] => {
+    if (step.kind === 'split') return step.branches.map(({ key, when }) => [key, when])
+    return isMessage(step) ? [[step.key, step.onlyIf]] : []
+  })
+  return new Map([
+    ...stepKeys(steps).map((key): [string, string] => [key, '']),
+    ...[...conditions, ...exclusions.map(({ key, when }) => [key, when] as const)].map(
+      ([key, condition]): [string, string] => [key, condition ? JSON.stringify(condition) : ''],
+    ),
+  ])
+}
+
+/** False for what was added or changed since: nobody knows yet how many there are, not even none. */
 export function isCounted(
   { counted }: ShownNumbers,
   step: string,

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { replayResponse } from '../../contract/workflows.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
-import { stepKeys, withLists } from '../../core/workflow/lists.ts'
+import { withLists } from '../../core/workflow/lists.ts'
 import { isFork, isMessage, type Step } from '../../core/workflow/steps.ts'
 import { sendJson } from '../ui/api.ts'
 import { useSettled } from '../ui/useSettled.ts'
@@ -17,12 +17,12 @@ export function useReplay(
   definition: Definition,
   isAsked: boolean,
 ): ShownNumbers | null | undefined {
-  const settled = useSettled(definition, definition)
   // Words decide nothing: while a message is written, nothing is counted anew.
-  const asked = useMemo(
-    () => JSON.stringify({ definition: { ...settled, steps: wordless(settled.steps) } }),
-    [settled],
+  const body = useMemo(
+    () => JSON.stringify({ definition: { ...definition, steps: wordless(definition.steps) } }),
+    [definition],
   )
+  const asked = useSettled(body, body)
   const { data } = useQuery({
     queryKey: ['replay', asked],
     // As long as a workflow: not to be taken apart at every letter.
@@ -32,15 +32,15 @@ export function useReplay(
     staleTime: 60_000,
     retry: false,
   })
-  return definition.trigger.kind === 'hand' ? null : data
+  if (definition.trigger.kind === 'hand') return null
+  return asked === body ? data : undefined
 }
 
 /** Asks for the numbers of a definition, given as what is sent. */
 async function replayed(asked: string, signal: AbortSignal): Promise<ShownNumbers | null> {
   const body = JSON.parse(asked) as { definition: Definition }
   const past = await sendJson('POST', '/api/workflows/replay', replayResponse, body, signal)
-  const counted = new Set(stepKeys(body.definition.steps))
-  return past && { ...past.numbers, isReplay: true, counted }
+  return past && { ...past.numbers, isReplay: true }
 }
 
 function wordless(steps: readonly Step[]): Step[] {

@@ -3,15 +3,19 @@ import type { WorkflowResponse } from '../../contract/workflows.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { NumbersSwitch, type Counting } from './timetable/NumbersSwitch.tsx'
 import { useNumbers } from './useWorkflow.ts'
-import type { ShownNumbers } from './shownNumbers.ts'
+import { countedIn, type ShownNumbers } from './shownNumbers.ts'
 import { useReplay } from './useReplay.ts'
 
 /** The numbers at every stop, and the switch that says what they are of. */
 export function useShownNumbers(
-  { id, liveVersion }: WorkflowResponse,
+  { id, live: liveDefinition, liveVersion }: WorkflowResponse,
   definition: Definition,
 ): { numbers: ShownNumbers | undefined; corner: ReactNode } {
-  const { data: live } = useNumbers(id)
+  const { data } = useNumbers(id)
+  const live = useMemo(
+    () => data && liveDefinition && { ...data, counted: countedIn(liveDefinition, definition) },
+    [data, liveDefinition, definition],
+  )
   const wasLive = liveVersion !== null
   const [chosen, setChosen] = useState<Counting>('live')
   const counting = wasLive ? chosen : 'past'
@@ -28,5 +32,8 @@ export function useShownNumbers(
     [canReplay, counting, wasLive, state],
   )
   const isPast = counting === 'past' && canReplay
-  return { numbers: isPast ? (past ?? undefined) : wasLive ? live : undefined, corner }
+  return {
+    numbers: isPast ? (past ?? undefined) : wasLive ? (live ?? undefined) : undefined,
+    corner,
+  }
 }

@@ -8,7 +8,7 @@ import { sameProps } from '../../ui/sameProps.ts'
 import { itemProps } from '../editing/EditingFrame.tsx'
 import type { Editing } from '../editing/useEditing.ts'
 import { selectionOf, type Selection } from '../selection.ts'
-import type { ShownNumbers } from '../shownNumbers.ts'
+import { isCounted, type ShownNumbers } from '../shownNumbers.ts'
 import { Plus, type Places } from './Plus.tsx'
 import { EarnedNote } from './EarnedNote.tsx'
 import type { Box } from './geometry.ts'
@@ -200,7 +200,8 @@ const BranchFace = memo(function BranchFace(props: BranchProps): ReactNode {
   const { fork, branch, name, numbers } = props
   const isMine = (one: { step: string; branch: string | null }) =>
     one.step === fork && one.branch === branch
-  const own = numbers?.branches.find(isMine)
+  const isKnown = numbers && fork !== null && isCounted(numbers, fork, branch)
+  const own = isKnown ? numbers.branches.find(isMine) : undefined
   return (
     <>
       <span className="glance-name line-clamp-2 leading-tight font-medium">{name}</span>

@@ -6,7 +6,7 @@ import type { Step } from '../../../core/workflow/steps.ts'
 import { aDefinition, anEmail, ordersEver } from '../../../testing/builders.ts'
 import { NO_NUMBERS } from '../../testing/listItem.ts'
 import { show } from '../../testing/screen.tsx'
-import { isCounted, type ShownNumbers } from '../shownNumbers.ts'
+import { countedIn, isCounted, type ShownNumbers } from '../shownNumbers.ts'
 import { WordsProvider } from '../words.tsx'
 import { Timetable } from './Timetable.tsx'
 
@@ -62,6 +62,31 @@ test('who gets to what was added since is not said, and not said to be nobody', 
     '20 of 30',
     '0 of 30',
   ])
+})
+
+test('what has happened stands beside no condition that is another since', () => {
+  const ordered = (times: number) => ({ key: 'x', when: ordersEver(times), effect: 'leave' as const }) // prettier-ignore
+  const live = aDefinition({
+    steps: [anEmail('m', { name: 'Thanks' }), anEmail('k'), splitInto('a', 'b')],
+    exclusions: [ordered(2), { ...ordered(3), key: 'y' }],
+  })
+  const branches = [
+    { key: 'a', name: 'Path a', when: ordersEver(5), steps: [] },
+    { key: 'b', name: 'Renamed', when: ordersEver(2), steps: [] },
+  ]
+  const draft = aDefinition({
+    steps: [
+      anEmail('m', { name: 'Thanks', onlyIf: ordersEver(1) }),
+      anEmail('k', { subject: 'Other words' }),
+      { key: 's', kind: 'split', branches, otherwise: [] },
+      anEmail('n'),
+    ],
+    exclusions: [ordered(4), { ...ordered(3), key: 'y' }],
+  })
+  expect([...countedIn(live, draft)].toSorted()).toEqual(['b', 'k', 's', 'y'])
+  const wordsOf = shown(draft, { ...numbersOf(live), counted: countedIn(live, draft) })
+  expect(wordsOf('Email: Thanks')).not.toMatch(/\d/)
+  expect(wordsOf('Path: Path a')).toBe('Path a')
 })
 
 test('what was there when it was counted, and got nobody, says so', () => {
