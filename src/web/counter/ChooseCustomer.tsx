@@ -5,6 +5,7 @@ import { counterCustomer, type PlaceOrderBody } from '../../contract/counter.ts'
 import { plural } from '../../core/words/quantities.ts'
 import { getJson, queryOf } from '../ui/api.ts'
 import { TextField } from '../ui/fields.tsx'
+import { Outdated } from '../ui/states.tsx'
 import { SearchField } from '../ui/SearchField.tsx'
 
 export type Customer = PlaceOrderBody['customer']
@@ -68,26 +69,28 @@ function KnownCustomer({ value, onChange }: Props): ReactNode {
         value={search}
         onSearch={setSearch}
       />
-      <ul className="mt-1 h-32 overflow-y-auto">
-        {found.data?.map(({ id, name, email, orders }) => (
-          <li key={id}>
-            <button
-              type="button"
-              aria-pressed={chosen === id}
-              className={`flex w-full justify-between gap-2 rounded-field px-2 py-1 text-left hover:bg-base-200 ${chosen === id ? 'bg-base-200 font-medium' : ''}`}
-              onClick={() => onChange({ id })}
-            >
-              <span className="truncate" title={email ?? undefined}>
-                {name || email || id}
-              </span>
-              <span className="text-xs whitespace-nowrap text-secondary">
-                {plural(orders, 'order')}
-              </span>
-            </button>
-          </li>
-        ))}
-        {found.data?.length === 0 && <li className="p-2 text-secondary">Nobody by that name.</li>}
-      </ul>
+      <Outdated isOutdated={found.isPlaceholderData}>
+        <ul className="mt-1 h-32 overflow-y-auto">
+          {found.data?.map(({ id, name, email, orders }) => (
+            <li key={id}>
+              <button
+                type="button"
+                aria-pressed={chosen === id}
+                className={`flex w-full justify-between gap-2 rounded-field px-2 py-1 text-left hover:bg-base-200 ${chosen === id ? 'bg-base-200 font-medium' : ''}`}
+                onClick={() => onChange({ id })}
+              >
+                <span className="truncate" title={email ?? undefined}>
+                  {name || email || id}
+                </span>
+                <span className="text-xs whitespace-nowrap text-secondary">
+                  {plural(orders, 'order')}
+                </span>
+              </button>
+            </li>
+          ))}
+          {found.data?.length === 0 && <li className="p-2 text-secondary">Nobody by that name.</li>}
+        </ul>
+      </Outdated>
     </>
   )
 }

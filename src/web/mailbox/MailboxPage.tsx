@@ -33,7 +33,7 @@ export function MailboxPage(): ReactNode {
         <div className="border-b border-base-300 p-3">
           <PageHeading title="Mailbox" className="mb-2 flex items-baseline gap-2 text-xl">
             Mailbox
-            {page.data && (
+            {page.data && !page.isPlaceholderData && (
               <span className="font-mono text-xs font-normal text-secondary">
                 {plural(page.data.total, 'message')}
               </span>

@@ -55,10 +55,12 @@ function sentence(path: string, message: string): string {
 /** What was found for an earlier question while the answer to the present one is on its way: said and shown. */
 export function Outdated({
   isOutdated,
+  doing = 'Searching',
   className = '',
   children,
 }: {
   isOutdated: boolean
+  doing?: 'Searching' | 'Counting'
   className?: string
   children: ReactNode
 }): ReactNode {
@@ -70,7 +72,7 @@ export function Outdated({
     >
       {isOutdated && (
         <p role="status" className="px-3 py-1 text-xs text-secondary">
-          Searching…
+          {doing}…
         </p>
       )}
       {children}

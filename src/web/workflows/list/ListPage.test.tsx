@@ -102,3 +102,15 @@ test('an empty shop is told how to begin', async () => {
   list({ '/api/workflows?days=30': [] })
   expect(await screen.findByText('No workflows yet.')).toBeDefined()
 })
+
+test('figures of another span are marked as old until those of the new one have come', async () => {
+  let answer: (all: unknown) => void = () => {}
+  list({ '/api/workflows?days=90': () => new Promise((resolve) => (answer = resolve)) })
+  const link = await screen.findByRole('link', { name: 'Thanks' })
+  await userEvent.selectOptions(screen.getByLabelText(/^figures of the last/), '90')
+  expect((await screen.findByText('Counting…')).closest('[aria-busy=true]')?.contains(link)).toBe(
+    true,
+  )
+  answer(ALL)
+  await waitFor(() => expect(screen.queryByText('Counting…')).toBeNull())
+})

@@ -7,7 +7,7 @@ import { workflowListItem } from '../../../contract/workflows.ts'
 import { getJson, queryOf, sendJson } from '../../ui/api.ts'
 import { PageHeading } from '../../ui/PageHeading.tsx'
 import { useSession } from '../../ui/shop.tsx'
-import { Loading, Problem } from '../../ui/states.tsx'
+import { Loading, Outdated, Problem } from '../../ui/states.tsx'
 import { focusInspector } from '../inspector/focus.ts'
 import { blankDefinition } from '../newSteps.ts'
 import { BulkBar } from './BulkBar.tsx'
@@ -61,13 +61,15 @@ export function ListPage(): ReactNode {
         onDone={() => setChosen(new Set())}
       />
       {workflows.data && (
-        <WorkflowTable
-          groups={shownWorkflows(all, view)}
-          view={view}
-          onView={setView}
-          chosen={mayEdit ? chosen : null}
-          onChoose={setChosen}
-        />
+        <Outdated isOutdated={workflows.isPlaceholderData} doing="Counting">
+          <WorkflowTable
+            groups={shownWorkflows(all, view)}
+            view={view}
+            onView={setView}
+            chosen={mayEdit ? chosen : null}
+            onChoose={setChosen}
+          />
+        </Outdated>
       )}
     </div>
   )

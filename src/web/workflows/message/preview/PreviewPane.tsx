@@ -237,7 +237,7 @@ function InboxLine({ message, preview, isShort }: InboxLineProps): ReactNode {
 
 /** For whom it is looked at: the next, the one before, or one that is looked for. */
 function SamplePicker({ samples }: { samples: Samples }): ReactNode {
-  const { all, shown, show, search, onSearch } = samples
+  const { all, shown, show, search, onSearch, isSearching } = samples
   const index = all.findIndex((one) => one === shown)
   const step = (by: number) => {
     const next = all[index + by]
@@ -252,6 +252,8 @@ function SamplePicker({ samples }: { samples: Samples }): ReactNode {
         className="select select-xs w-64"
         aria-label="Shown for"
         value={index}
+        aria-busy={isSearching}
+        disabled={isSearching}
         onChange={(event) => {
           const chosen = all[Number(event.target.value)]
           if (chosen) show(chosen)

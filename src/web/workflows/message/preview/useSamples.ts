@@ -15,7 +15,8 @@ export interface Samples {
   show: (sample: Sample) => void
   search: string
   onSearch: (search: string) => void
-  isLoading: boolean
+  /** Those listed are not yet of what is searched for. */
+  isSearching: boolean
 }
 
 /** Those a message can be looked at for: whom the trigger concerned lately. */
@@ -24,7 +25,7 @@ export function useSamples(trigger: Trigger): Samples {
   const [search, setSearch] = useState('')
   const body = JSON.stringify({ trigger, search })
   const asked = useSettled(body, body)
-  const { data, isPending } = useQuery({
+  const { data, isPending, isPlaceholderData } = useQuery({
     queryKey: ['samples', asked],
     queryFn: ({ signal }) =>
       sendJson(
@@ -43,7 +44,7 @@ export function useSamples(trigger: Trigger): Samples {
     show,
     search,
     onSearch: setSearch,
-    isLoading: isPending,
+    isSearching: isPending || isPlaceholderData || asked !== body,
   }
 }
 

@@ -19,8 +19,8 @@ import {
 } from '../../testing/builders.ts'
 import { naiveStarts, type ToldDate } from '../../testing/model/naiveDates.ts'
 import { makeWorld, SHOP, type World } from '../../testing/world.ts'
-import { replay } from '../past/replay.ts'
-import { replayNumbers } from '../past/replayNumbers.ts'
+import { replay } from './replay.ts'
+import { replayNumbers } from './replayNumbers.ts'
 
 let world: World
 beforeEach(async () => {
@@ -63,7 +63,7 @@ async function entries(workflowId?: string): Promise<[string, Instant, Instant][
     from runs r join ledger l on l.run_id = r.id and l.kind = 'entered'
     where r.shop_id = ${SHOP} ${only} order by r.id`,
   )
-  return rows.map(({ customerId, at: when, date }) => [customerId, when, Number(date)])
+  return rows.map(({ customerId, at: when, date }) => [customerId, when, date])
 }
 
 test('moved nearer than the lead: it starts at once, and once', async () => {
