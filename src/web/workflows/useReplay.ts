@@ -26,7 +26,7 @@ export function useReplay(
   const { data } = useQuery({
     queryKey: ['replay', asked],
     // As long as a workflow: not to be taken apart at every letter.
-    queryKeyHashFn: ([, body]) => `replay ${String(body)}`,
+    queryKeyHashFn: ([, sent]) => `replay ${String(sent)}`,
     queryFn: ({ signal }) => replayed(asked, signal),
     enabled: isAsked && definition.trigger.kind !== 'hand',
     staleTime: 60_000,

@@ -1,9 +1,9 @@
-import { Trash2 } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { CAME, allSteps, listsOf } from '../../../core/workflow/lists.ts'
 import { removeArm, removeBranch, updateArm, updateBranch } from '../../../core/workflow/edit.ts'
 import type { Arm, SplitBranch } from '../../../core/workflow/steps.ts'
 import { NumberField, TextField } from '../../ui/fields.tsx'
+import { BranchActions } from './BranchActions.tsx'
 import { ConditionEditor } from './conditions/ConditionEditor.tsx'
 import { HeldAtStep } from './conditions/HeldCount.tsx'
 import type { FormProps } from './formProps.ts'
@@ -40,6 +40,7 @@ export function BranchForm({
               ? 'Whoever it came to within the limit goes this way, as soon as it does.'
               : 'Whoever it did not come to goes this way when the limit is over.'}
           </p>
+          <BranchActions {...form} fork={fork} branch={branch} what="this way" />
         </>
       )}
     </>
@@ -49,16 +50,16 @@ export function BranchForm({
 function PathForm({
   step,
   branch,
-  definition,
-  onChange,
-  onSelect,
+  ...form
 }: FormProps & { step: StepOf<'split'>; branch: string | null }): ReactNode {
+  const { definition, onChange } = form
   const found = step.branches.find(({ key }) => key === branch)
   if (!found) {
     return (
       <>
         <h2 className="mb-1 text-base">Everyone else</h2>
         <p className="text-secondary">Whoever no other path of this split takes goes this way.</p>
+        <BranchActions {...form} fork={step.key} branch={null} what="this path" />
       </>
     )
   }
@@ -79,18 +80,15 @@ function PathForm({
         condition={found.when}
         above={step.branches.slice(0, step.branches.indexOf(found)).map(({ when }) => when)}
       />
-      {step.branches.length > 1 && (
-        <button
-          type="button"
-          className="btn btn-ghost btn-sm mt-4"
-          onClick={() => {
-            onChange(removeBranch(definition, step.key, found.key))
-            onSelect({ kind: 'step', key: step.key })
-          }}
-        >
-          <Trash2 size={14} aria-hidden="true" /> Remove this path
-        </button>
-      )}
+      <BranchActions
+        {...form}
+        fork={step.key}
+        branch={found.key}
+        what="this path"
+        without={
+          step.branches.length > 1 ? () => removeBranch(definition, step.key, found.key) : undefined
+        }
+      />
     </>
   )
 }
@@ -98,10 +96,9 @@ function PathForm({
 function ArmForm({
   step,
   arm,
-  definition,
-  onChange,
-  onSelect,
+  ...form
 }: FormProps & { step: StepOf<'experiment'>; arm: string | null }): ReactNode {
+  const { definition, onChange } = form
   const found = step.arms.find(({ key }) => key === arm)
   if (!found) return null
   const change = (to: Partial<Arm>) =>
@@ -130,18 +127,15 @@ function ArmForm({
         />
         holdout: gets nothing of this experiment
       </label>
-      {step.arms.length > 2 && (
-        <button
-          type="button"
-          className="btn btn-ghost btn-sm mt-4"
-          onClick={() => {
-            onChange(removeArm(definition, step.key, found.key))
-            onSelect({ kind: 'step', key: step.key })
-          }}
-        >
-          <Trash2 size={14} aria-hidden="true" /> Remove this arm
-        </button>
-      )}
+      <BranchActions
+        {...form}
+        fork={step.key}
+        branch={found.key}
+        what="this arm"
+        without={
+          step.arms.length > 2 ? () => removeArm(definition, step.key, found.key) : undefined
+        }
+      />
     </>
   )
 }

@@ -1,4 +1,4 @@
-import { fireEvent, screen, waitFor, within } from '@testing-library/react'
+import { act, fireEvent, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { describe, expect, test } from 'vitest'
 import { EVENT_TYPE_NAMES, isStatusChange } from '../../../core/events/eventTypes.ts'
@@ -193,6 +193,37 @@ describe('ways', () => {
     press('Remove this path')
     expect(order(now.definition)).toEqual(['Second order'])
     expect(now.selection).toEqual({ kind: 'step', key: 's' })
+  })
+
+  test('a path is doubled, cut and pasted into another split, with its condition and steps', async () => {
+    const other = { ...split(), key: 't', branches: [{ key: 'three', name: 'Third order', when: ordersEver(3), steps: [anEmail('m')] }] } // prettier-ignore
+    const now = await inspect(aDefinition({ steps: [split(), other] }), { kind: 'branch', fork: 's', branch: 'one' }) // prettier-ignore
+    press('Duplicate')
+    expect(order(now.definition)).toEqual(['First order', 'Second order', 'First order', 'Third order']) // prettier-ignore
+    isValid(now.definition)
+    press('Cut')
+    expect(order(now.definition)).toEqual(['First order', 'Second order', 'Third order'])
+    act(() => now.select({ kind: 'branch', fork: 't', branch: 'three' }))
+    // The only path of a split stays; a copy of it does not hurt.
+    expect(screen.queryByRole('button', { name: 'Cut' })).toBeNull()
+    press('Paste here')
+    expect(order(now.definition)).toEqual(['First order', 'Second order', 'Third order', 'First order']) // prettier-ignore
+    expect(now.selection).toMatchObject({ kind: 'branch', fork: 't' })
+    isValid(now.definition)
+  })
+
+  test('of an arm the steps are copied, and pasted into another', async () => {
+    const arm = (key: string, steps: Step[]) => ({ key, name: key, weight: 1, steps })
+    const steps: Step[] = [
+      { key: 'e', kind: 'experiment', name: 'Which', draw: 'e', arms: [arm('a', [anEmail('m'), wait('w', 'P1D')]), arm('b', [])] },
+    ] // prettier-ignore
+    const now = await inspect(aDefinition({ steps }), { kind: 'branch', fork: 'e', branch: 'a' })
+    press('Copy its steps')
+    act(() => now.select({ kind: 'branch', fork: 'e', branch: 'b' }))
+    expect(screen.queryByRole('button', { name: 'Copy its steps' })).toBeNull()
+    press('Paste here')
+    expect(now.definition.steps[0]).toMatchObject({ arms: [{ steps: [{}, {}] }, { steps: [{ key: 'm-2' }, { key: 'w-2' }] }] }) // prettier-ignore
+    isValid(now.definition)
   })
 
   test('everyone else is no path of its own', async () => {
