@@ -138,7 +138,12 @@ export const passedOverResponse = z.object({ people: z.int(), firstAt: z.int().n
 export const resumeBody = z.object({
   skipLaterThanHours: z.number().min(0).max(8760).nullable().default(null),
 })
-export const overdueResponse = z.object({ overdue: z.int(), oldestAt: z.int().nullable() })
+/** What resuming sets going at once: in how many runs something is sent, and how many people leave instead. */
+export const overdueResponse = z.object({
+  overdue: z.int(),
+  leaving: z.int(),
+  oldestAt: z.int().nullable(),
+})
 export const retireBody = z.object({ endRuns: z.boolean() })
 export const retireResponse = z.object({ ended: z.int() })
 export const moveResponse = z.object({ moved: z.int(), stay: z.int() })

@@ -9,7 +9,7 @@ export {
   type WorkflowRow,
 } from './store.ts'
 export { findVersion, listVersions } from './versions.ts'
-export { overdueIn, pauseWorkflow, resumeWorkflow, retireWorkflow } from './states.ts'
+export { pauseWorkflow, resumeWorkflow, retireWorkflow } from './states.ts'
 export { earnedSince } from './earned.ts'
 export { endVisit, noteVisit } from './visits.ts'
 export { noNumbers, numbersOf, numbersOfAll } from './numbers.ts'

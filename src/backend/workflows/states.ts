@@ -20,25 +20,6 @@ export async function pauseWorkflow(db: Database, shopId: string, id: string): P
 }
 
 /**
- * How many messages are overdue in a paused workflow, and since when the oldest is. People who were moved
- * to a date that is past count as well.
- */
-export async function overdueIn(
-  db: Db,
-  shopId: string,
-  id: string,
-): Promise<{ overdue: number; oldestAt: number | null }> {
-  const { now } = await readClock(db, shopId)
-  const [row] = await rowsOf<{ overdue: number; oldestAt: number | null }>(
-    db,
-    sql`select count(*) as overdue, min(parked_until) as "oldestAt" from runs
-    where shop_id = ${shopId} and workflow_id = ${id} and status = 'inProgress'
-      and due_at is null and (parked_until <= ${now} or (parked_until is null and moved))`,
-  )
-  return row ?? { overdue: 0, oldestAt: null }
-}
-
-/**
  * Lets entries in again. What is overdue is sent, or, with `skipLaterThanHours`, messages that are
  * more than so many hours late are passed over. Throws AppError `conflict` unless it is paused.
  */

@@ -3,7 +3,8 @@ import { sql } from 'drizzle-orm'
 import { readReport } from '../../backend/messages/index.ts'
 import { attentionList } from '../../backend/runs/index.ts'
 import { ingestEvents } from '../../backend/shop/index.ts'
-import { goLive, overdueIn, retireWorkflow, saveDraft } from '../../backend/workflows/index.ts'
+import { goLive, retireWorkflow, saveDraft } from '../../backend/workflows/index.ts'
+import type { Condition } from '../../core/conditions/condition.ts'
 import { DAY_MS, HOUR_MS } from '../../core/shared/duration.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import type { Step } from '../../core/workflow/steps.ts'
@@ -12,6 +13,7 @@ import {
   anEmail,
   aSubscription,
   eventOf,
+  happened,
   on,
   orderEvent,
   START,
@@ -19,6 +21,7 @@ import {
 } from '../../testing/builders.ts'
 import { makeWorld, SHOP, type World } from '../../testing/world.ts'
 import { enterByHand } from './enterByHand.ts'
+import { overdueIn } from './overdue.ts'
 import { moveToLiveVersion } from './moveVersions.ts'
 import { repairMessage } from './repair.ts'
 
@@ -139,7 +142,11 @@ describe('pause and resume', () => {
     await world.post(orderEvent('order.placed', START))
     await world.pause(id)
     await world.moveTo(START + 3 * DAY_MS + 12 * HOUR_MS)
-    expect(await overdueIn(world.db, SHOP, id)).toEqual({ overdue: 1, oldestAt: START + DAY_MS })
+    expect(await overdueIn(world.db, world.programs, SHOP, id)).toEqual({
+      overdue: 1,
+      leaving: 0,
+      oldestAt: START + DAY_MS,
+    })
     await world.resume(id, { skipLaterThanHours: 24 })
     expect(await subjects()).toEqual(['two'])
     expect((await world.ledger()).find(({ kind }) => kind === 'skipped')).toMatchObject({
@@ -152,6 +159,34 @@ describe('pause and resume', () => {
       3.5 * DAY_MS,
       7.5 * DAY_MS,
     ])
+  })
+
+  test('whoever would leave anyway, or waits for something that has come, is told apart beforehand', async () => {
+    const ordered = {
+      key: 'x',
+      when: { ...happened('order.placed'), about: 'customer' } as Condition,
+      effect: 'leave' as const,
+    }
+    const waitFor: Step = { key: 'f', kind: 'waitFor', event: 'order.paid', about: 'subject', limit: 'P9D', came: [mail('paid')], otherwise: [] } // prettier-ignore
+    const id = await world.publish(aDefinition({ exclusions: [ordered], steps: [wait('w', 'P1D'), mail('one'), waitFor] })) // prettier-ignore
+    await world.post(...['c1', 'c2', 'c3', 'c4'].map((who) => orderEvent('order.placed', START, { id: who, customerId: who }, { id: who, email: `${who}@example.org` }))) // prettier-ignore
+    await world.moveTo(START + DAY_MS + HOUR_MS)
+    expect(await world.mails()).toHaveLength(4)
+    await world.pause(id)
+    await world.post(
+      orderEvent('order.placed', START + DAY_MS + HOUR_MS, { id: 'c1-2', customerId: 'c1' }),
+      orderEvent('order.paid', START + DAY_MS + HOUR_MS, { id: 'c1', customerId: 'c1' }),
+      orderEvent('order.paid', START + DAY_MS + HOUR_MS, { id: 'c2', customerId: 'c2' }),
+    )
+    await world.settle()
+    const asked = await overdueIn(world.db, world.programs, SHOP, id)
+    expect(asked).toMatchObject({ overdue: 1, leaving: 1 })
+    const before = await world.ledger()
+    expect(await overdueIn(world.db, world.programs, SHOP, id)).toEqual(asked)
+    expect(await world.ledger()).toEqual(before)
+    await world.resume(id)
+    expect((await world.mails()).filter(({ subject }) => subject === 'paid')).toHaveLength(1)
+    expect((await kinds()).filter((kind) => kind === 'left')).toHaveLength(1)
   })
 
   test('what is mended in a pause is published without letting anybody go on; moved, they get it mended', async () => {
@@ -175,7 +210,7 @@ describe('pause and resume', () => {
     const moved = await moveToLiveVersion(world.db, world.programs, SHOP, id, 'Maren')
     expect(moved).toEqual({ moved: 2, stay: 0 })
     // By the wait of the new version.
-    expect(await overdueIn(world.db, SHOP, id)).toEqual({ overdue: 2, oldestAt: START + 4 * DAY_MS }) // prettier-ignore
+    expect(await overdueIn(world.db, world.programs, SHOP, id)).toEqual({ overdue: 2, leaving: 0, oldestAt: START + 4 * DAY_MS }) // prettier-ignore
     expect(await subjects()).toEqual([])
     await world.resume(id)
     expect(await subjects()).toEqual(['mended', 'mended'])
@@ -188,7 +223,7 @@ describe('pause and resume', () => {
     await world.moveTo(START + 2 * DAY_MS)
     await publishAgain(id, 0, aDefinition({ steps: [wait('w', 'P5D'), mail('m')] }))
     await moveToLiveVersion(world.db, world.programs, SHOP, id, 'Maren')
-    expect(await overdueIn(world.db, SHOP, id)).toMatchObject({ overdue: 0 })
+    expect(await overdueIn(world.db, world.programs, SHOP, id)).toMatchObject({ overdue: 0 })
     expect((await world.ledger()).at(-1)).toMatchObject({
       kind: 'waits',
       until: START + 5 * DAY_MS,
@@ -217,7 +252,11 @@ describe('pause and resume', () => {
       aDefinition({ steps: [until('2026-04-16', 'skipNext'), mail('m'), mail('n')] }),
     )
     await moveToLiveVersion(world.db, world.programs, SHOP, id, 'Maren')
-    expect(await overdueIn(world.db, SHOP, id)).toEqual({ overdue: 1, oldestAt: null })
+    expect(await overdueIn(world.db, world.programs, SHOP, id)).toEqual({
+      overdue: 1,
+      leaving: 0,
+      oldestAt: null,
+    })
     await world.resume(id)
     expect(await subjects()).toEqual(['n'])
   })

@@ -136,7 +136,8 @@ export function requestOf(run: KeptRun, program: Program): FactRequest {
   }
 }
 
-async function programsOf(
+/** The program of each run: of the version it is on. */
+export async function programsOf(
   tx: Transaction,
   programs: Programs,
   shopId: string,
@@ -155,8 +156,8 @@ async function programsOf(
   }
 }
 
-/** Moves one run. One that cannot go on is put aside for repair and does not hold up the others. */
-function move(run: KeptRun, program: Program, source: FactSource): Moved {
+/** Takes one run as far as it goes, and writes nothing down. One that cannot go on is put aside for repair and does not hold up the others. */
+export function move(run: KeptRun, program: Program, source: FactSource): Moved {
   try {
     const { decisions, next, facts } = advance(program, run, source.of(requestOf(run, program)))
     source.keep(facts)

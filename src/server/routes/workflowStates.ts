@@ -4,7 +4,6 @@ import {
   deleteDraft,
   findWorkflow,
   goLive,
-  overdueIn,
   pauseWorkflow,
   resumeWorkflow,
   retireWorkflow,
@@ -26,6 +25,7 @@ import {
 import { startOfToday } from '../../core/shared/localTime.ts'
 import { enterByHand } from '../../drivers/live/enterByHand.ts'
 import { moveToLiveVersion } from '../../drivers/live/moveVersions.ts'
+import { overdueIn } from '../../drivers/live/overdue.ts'
 import { Programs } from '../../drivers/live/programs.ts'
 import { passedOverToday } from '../../drivers/live/sweepDates.ts'
 import { DOCUMENT_BODY_BYTES } from '../bodies.ts'
@@ -84,7 +84,7 @@ export function workflowStateRoutes(app: App, { db }: ServerContext): void {
   app.get(
     '/api/workflows/:id/overdue',
     { schema: { params, response: { 200: overdueResponse } } },
-    ({ user, params: { id } }) => overdueIn(db, user.shopId, id),
+    ({ user, params: { id } }) => overdueIn(db, new Programs(), user.shopId, id),
   )
 
   app.post(

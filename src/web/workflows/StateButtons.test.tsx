@@ -41,7 +41,7 @@ describe('going live', () => {
 
   test('a paused one is published without being resumed', async () => {
     buttons({ state: 'paused' }, { draft: CHANGED }, {
-      '/api/workflows/w/overdue': { overdue: 4, oldestAt: 0 },
+      '/api/workflows/w/overdue': { overdue: 4, leaving: 2, oldestAt: 0 },
       'POST /api/workflows/w/go-live': { version: 2 },
     }) // prettier-ignore
     fireEvent.click(button('Publish changes'))
@@ -75,12 +75,12 @@ describe('pausing and resuming', () => {
   })
 
   test.each([
-    ['send them all', null, /What fell due for 4 is sent at once/],
+    ['send them all', null, /4 get a message at once.*2 leave by an exclusion/],
     ['leave out all that are late', 0, /late at all are left out/],
     ['leave out those over 2 days late', 48, /more than 48 hours late are left out/],
   ])('overdue messages: %s', async (choice, hours, words) => {
     const asked = buttons({ state: 'paused' }, {}, {
-      '/api/workflows/w/overdue': { overdue: 4, oldestAt: 0 },
+      '/api/workflows/w/overdue': { overdue: 4, leaving: 2, oldestAt: 0 },
       'POST /api/workflows/w/resume': done,
     }) // prettier-ignore
     await userEvent.selectOptions(
@@ -100,15 +100,19 @@ describe('pausing and resuming', () => {
   })
 
   test('where nothing fell due nothing is asked', async () => {
-    buttons({ state: 'paused' }, {}, { '/api/workflows/w/overdue': { overdue: 0, oldestAt: null } })
+    buttons(
+      { state: 'paused' },
+      {},
+      { '/api/workflows/w/overdue': { overdue: 0, leaving: 0, oldestAt: null } },
+    )
     fireEvent.click(button('Resume'))
-    expect(screen.getByRole('alertdialog').textContent).toContain('Nothing fell due')
+    expect(screen.getByRole('alertdialog').textContent).toContain('No message fell due')
     expect(screen.queryByLabelText('What becomes of overdue messages')).toBeNull()
   })
 })
 
 test('people are moved in a pause too, and go on once it is over', async () => {
-  buttons({ state: 'paused' }, { onOlderVersions: 5 }, { '/api/workflows/w/overdue': { overdue: 0, oldestAt: null } }) // prettier-ignore
+  buttons({ state: 'paused' }, { onOlderVersions: 5 }, { '/api/workflows/w/overdue': { overdue: 0, leaving: 0, oldestAt: null } }) // prettier-ignore
   fireEvent.click(button('5 on older versions'))
   expect(screen.getByRole('alertdialog').textContent).toContain('Nobody goes on before you resume')
   await userEvent.keyboard('{Escape}')

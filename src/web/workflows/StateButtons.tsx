@@ -206,6 +206,7 @@ function Resume({ id, people, older }: ResumeProps): ReactNode {
     onError: (error) => toast.error(error.message),
   })
   const late = overdue.data?.overdue ?? 0
+  const leaving = overdue.data?.leaving ?? 0
   return (
     <>
       {late > 0 && (
@@ -229,7 +230,7 @@ function Resume({ id, people, older }: ResumeProps): ReactNode {
       <ConfirmButton
         label="Resume"
         confirm="Resume"
-        consequence={`People enter again, and ${people} in progress go on${olderWords(older)}. ${lateWords(late, hours)}`}
+        consequence={`People enter again, and ${people} in progress go on${olderWords(older)}. ${lateWords(late, hours)}${leavingWords(leaving)}`}
         onConfirm={() => resume.mutate()}
       />
     </>
@@ -239,9 +240,15 @@ function Resume({ id, people, older }: ResumeProps): ReactNode {
 const olderWords = (older: number): string =>
   older === 0 ? '' : `, ${older} of them on older versions unless you move them first`
 
+const leavingWords = (leaving: number): string =>
+  leaving === 0
+    ? ''
+    : ` ${leaving} ${leaving === 1 ? 'leaves' : 'leave'} by an exclusion and ${leaving === 1 ? 'gets' : 'get'} nothing.`
+
 function lateWords(late: number, hours: number | null): string {
-  if (late === 0) return 'Nothing fell due in the meantime.'
-  if (hours === null) return `What fell due for ${late} is sent at once, if it still should be.`
+  if (late === 0) return 'No message fell due in the meantime.'
+  if (hours === null)
+    return `${late} ${late === 1 ? 'gets' : 'get'} a message at once that fell due in the meantime.`
   const limit = hours === 0 ? 'late at all' : `more than ${plural(hours, 'hour')} late`
-  return `Of the ${late} that are due, messages that are ${limit} are left out.`
+  return `Of the messages that fell due for ${late}, those that are ${limit} are left out.`
 }
