@@ -67,12 +67,14 @@ export const orderAction = z.enum([
   'payment_failed',
   'processing',
   'completed',
+  'problem',
 ])
 export type OrderAction = z.infer<typeof orderAction>
 export const orderActionBody = z.object({ action: orderAction })
 
-/** What can happen at the counter besides orders. */
+/** What can happen at the counter besides orders: with products, or with the customer alone. */
 export const counterHappening = z.discriminatedUnion('kind', [
+  z.object({ kind: z.enum(['signsUp', 'detailsChange', 'saysYes', 'saysNo']), customer: who }),
   z.object({ kind: z.enum(['basket', 'checkout', 'view', 'subscription']), customer: who, lines }),
   z.object({
     kind: z.literal('review'),
@@ -98,6 +100,7 @@ export const subscriptionAction = z.enum([
   'renewed',
   'payment_failed',
   'trial_ended',
+  'sooner',
   'paused',
   'running',
   'cancelled',

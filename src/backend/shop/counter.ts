@@ -208,8 +208,8 @@ async function nextNumber(db: Db, shopId: string): Promise<string> {
 const ALLOWED: Readonly<Record<OrderStatus, readonly OrderAction[]>> = {
   placed: ['paid', 'processing', 'fulfilled', 'cancelled', 'payment_failed'],
   payment_due: ['paid', 'cancelled', 'payment_failed'],
-  paid: ['processing', 'fulfilled', 'cancelled', 'refunded'],
-  preparing: ['fulfilled', 'cancelled', 'refunded'],
+  paid: ['processing', 'fulfilled', 'problem', 'cancelled', 'refunded'],
+  preparing: ['fulfilled', 'problem', 'cancelled', 'refunded'],
   problem: ['paid', 'fulfilled', 'cancelled'],
   closed: ['refunded'],
   fulfilled: ['delivered', 'completed', 'refunded'],
@@ -262,6 +262,10 @@ export async function actOnOrder(
         startsAt: startsAt === null ? null : formatInstant(startsAt),
       }),
     ),
+  }
+  if (action === 'problem') {
+    const change = { from: row.status, to: 'problem' }
+    return send(db, shopId, 'order.status_changed', { order, ...change })
   }
   await send(db, shopId, `order.${action}`, { order })
 }

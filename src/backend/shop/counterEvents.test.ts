@@ -1,7 +1,9 @@
 import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { DAY_MS } from '../../core/shared/duration.ts'
+import { EVENT_TYPE_NAMES } from '../../core/events/eventTypes.ts'
+import { DAY_MS, HOUR_MS } from '../../core/shared/duration.ts'
 import { orderEvent, START } from '../../testing/builders.ts'
+import { rowsOf } from '../platform/db.ts'
 import { makeWorld, SHOP, type World } from '../../testing/world.ts'
 import {
   actOnOrder,
@@ -11,6 +13,7 @@ import {
   happen,
   importPast,
   lastEvents,
+  readClock,
   placeOrder,
 } from './index.ts'
 
@@ -52,7 +55,33 @@ describe('everything that a trigger can start on happens at the counter', () => 
     await expect(actOnSubscription(world.db, SHOP, id, 'renewed')).rejects.toMatchObject({ code: 'conflict' })
     await expect(actOnSubscription(world.db, SHOP, 'none', 'renewed')).rejects.toMatchObject({ code: 'not_found' })
   }) // prettier-ignore
+  test('a payment is moved a week sooner, up to tomorrow', async () => {
+    await happen(world.db, SHOP, { kind: 'subscription', ...WHO })
+    const newest = async () => (await counterSubscriptions(world.db, SHOP))[0]
+    const before = await newest()
+    const id = before?.id ?? ''
+    await actOnSubscription(world.db, SHOP, id, 'sooner')
+    expect(await newest()).toMatchObject({ status: 'running', nextPaymentAt: (before?.nextPaymentAt ?? 0) - 7 * DAY_MS })
+    for (let week = 0; week < 5; week += 1) await actOnSubscription(world.db, SHOP, id, 'sooner')
+    const { now } = await readClock(world.db, SHOP)
+    expect((await newest())?.nextPaymentAt).toBeGreaterThan(now + DAY_MS - HOUR_MS)
+    expect(await typesSince(1)).toEqual(['subscription changed'])
+  }) // prettier-ignore
+  test('somebody signs up, says no and yes, and what is known of them changes', async () => {
+    const who = { customer: { email: 'lis@example.org', emailConsent: false } }
+    await happen(world.db, SHOP, { kind: 'signsUp', ...who })
+    await happen(world.db, SHOP, { kind: 'saysYes', ...who })
+    await happen(world.db, SHOP, { kind: 'detailsChange', ...who })
+    expect(await typesSince(3)).toEqual(['customer changed', 'consent changed', 'customer created'])
+    const [row] = await rowsOf<{ id: string }>(world.db, sql`select id from customers where email = 'lis@example.org'`) // prettier-ignore
+    expect(await world.customer(row?.id)).toMatchObject({ emailConsent: true })
+    await happen(world.db, SHOP, { kind: 'saysNo', ...who })
+    expect(await world.customer(row?.id)).toMatchObject({ emailConsent: false })
+  })
   test('an order is prepared and closed; a class is booked for its day', async () => {
+    await actOnOrder(world.db, SHOP, 'old', 'paid')
+    await actOnOrder(world.db, SHOP, 'old', 'problem')
+    expect((await counterOrders(world.db, SHOP))[0]).toMatchObject({ status: 'problem' })
     await actOnOrder(world.db, SHOP, 'old', 'paid')
     await actOnOrder(world.db, SHOP, 'old', 'processing')
     expect((await counterOrders(world.db, SHOP))[0]).toMatchObject({ status: 'preparing' })
@@ -62,5 +91,26 @@ describe('everything that a trigger can start on happens at the counter', () => 
     await placeOrder(world.db, SHOP, { ...WHO, bookedFor: START + 9 * DAY_MS })
     const { rows } = await world.db.execute(sql`select starts_at from order_lines where starts_at is not null`) // prettier-ignore
     expect(rows).toEqual([{ starts_at: START + 9 * DAY_MS }])
+  })
+  test('and with that every type of event has come in, but for what becomes of messages', async () => {
+    for (const action of ['delivered', 'cancelled', 'refunded', 'payment_failed'] as const) {
+      await placeOrder(world.db, SHOP, WHO)
+      const id = (await counterOrders(world.db, SHOP))[0]?.id ?? ''
+      if (action === 'delivered') {
+        await actOnOrder(world.db, SHOP, id, 'paid')
+        await actOnOrder(world.db, SHOP, id, 'fulfilled')
+      }
+      if (action === 'refunded') await actOnOrder(world.db, SHOP, id, 'paid')
+      await actOnOrder(world.db, SHOP, id, action)
+    }
+    await happen(world.db, SHOP, { kind: 'subscription', ...WHO })
+    const trial = (await counterSubscriptions(world.db, SHOP))[0]?.id ?? ''
+    await actOnSubscription(world.db, SHOP, trial, 'trial_ended')
+    const rows = await rowsOf<{ type: string }>(world.db, sql`select distinct type from events`)
+    const had = new Set(rows.map(({ type }) => type))
+    const missing = EVENT_TYPE_NAMES.filter(
+      (type) => !type.startsWith('message.') && !had.has(type),
+    )
+    expect(missing).toEqual([])
   })
 })

@@ -6,10 +6,14 @@ import type {
   CounterSubscription,
   SubscriptionAction,
 } from '../../contract/counter.ts'
-import { SUBSCRIPTION_STATUSES, type SubscriptionStatus } from '../../core/events/entities.ts'
+import {
+  SUBSCRIPTION_STATUSES,
+  type CustomerData,
+  type SubscriptionStatus,
+} from '../../core/events/entities.ts'
 import { EVENT_TYPES, type EventType } from '../../core/events/eventTypes.ts'
 import { formatMoney } from '../../core/shared/money.ts'
-import { addDuration } from '../../core/shared/duration.ts'
+import { addDuration, DAY_MS } from '../../core/shared/duration.ts'
 import { formatInstant, type Instant } from '../../core/shared/time.ts'
 import { rowsOf, type Database, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
@@ -25,6 +29,7 @@ export async function happen(
   happening: CounterHappening,
 ): Promise<void> {
   const customer = await customerOf(db, shopId, happening.customer)
+  if (!('lines' in happening)) return happenTo(db, shopId, happening.kind, customer)
   const lines = await linesOf(db, shopId, happening.lines)
   const [first] = lines
   if (!first) throw new AppError('bad_input', 'Choose at least one product.')
@@ -70,6 +75,31 @@ export async function happen(
   }
 }
 
+type OfCustomer = Exclude<CounterHappening, { lines: unknown }>['kind']
+
+/** Lets something happen that is about the customer alone. */
+function happenTo(
+  db: Database,
+  shopId: string,
+  kind: OfCustomer,
+  customer: CustomerData,
+): Promise<void> {
+  const says = (given: boolean) => ({
+    consent: { customerId: customer.id, channel: 'email', given, how: 'said at the counter' },
+    customer,
+  })
+  switch (kind) {
+    case 'signsUp':
+      return send(db, shopId, 'customer.created', { customer })
+    case 'detailsChange':
+      return send(db, shopId, 'customer.changed', { customer })
+    case 'saysYes':
+      return send(db, shopId, 'consent.changed', says(true))
+    case 'saysNo':
+      return send(db, shopId, 'consent.changed', says(false))
+  }
+}
+
 interface SubscriptionRow extends Record<string, unknown> {
   id: string
   customer: string
@@ -96,6 +126,8 @@ const CHANGES_TO: Partial<Record<SubscriptionAction, SubscriptionStatus>> = {
   ended: 'ended',
 }
 
+const KEEPS_STATUS: ReadonlySet<SubscriptionAction> = new Set(['payment_failed', 'sooner'])
+
 /** Lets something happen to a subscription. Throws AppError `not_found`, or `conflict` where it has ended. */
 export async function actOnSubscription(
   db: Database,
@@ -119,21 +151,29 @@ export async function actOnSubscription(
   const { now } = await readClock(db, shopId)
   const { shopId: _shop, asOf: _asOf, startedAt, nextPaymentAt, endsAt, trialEndsAt, ...rest } = row
   const at = (instant: Instant | null) => (instant === null ? null : formatInstant(instant))
-  const goesOn = action === 'renewed' || action === 'trial_ended'
-  const status = CHANGES_TO[action] ?? (action === 'payment_failed' ? from : 'running')
+  const status = CHANGES_TO[action] ?? (KEEPS_STATUS.has(action) ? from : 'running')
   const subscription = {
     ...rest,
     status,
     startedAt: at(startedAt),
-    nextPaymentAt: goesOn
-      ? formatInstant(addDuration(nextPaymentAt ?? now, 'P1M', zone))
-      : at(nextPaymentAt),
+    nextPaymentAt: at(nextPaymentAfter(action, nextPaymentAt, { now, zone })),
     endsAt: at(endsAt),
     trialEndsAt: at(trialEndsAt),
   }
-  const type = action in CHANGES_TO ? 'status_changed' : action
+  const type = action in CHANGES_TO ? 'status_changed' : action === 'sooner' ? 'changed' : action
   const change = type === 'status_changed' ? { from } : {}
   await send(db, shopId, `subscription.${type}`, { subscription, ...change })
+}
+
+/** A month after the last for what goes on; a week sooner for what is moved, but not before tomorrow. */
+function nextPaymentAfter(
+  action: SubscriptionAction,
+  next: Instant | null,
+  { now, zone }: { now: Instant; zone: string },
+): Instant | null {
+  if (action === 'renewed' || action === 'trial_ended') return addDuration(next ?? now, 'P1M', zone)
+  if (action !== 'sooner' || next === null) return next
+  return Math.max(next - 7 * DAY_MS, addDuration(now, 'P1D', zone))
 }
 
 interface EventRow extends Record<string, unknown> {

@@ -107,14 +107,15 @@ const LABELS: Readonly<Record<OrderAction, string>> = {
   payment_failed: 'Fail payment',
   processing: 'Prepare',
   completed: 'Close',
+  problem: 'Problem',
 }
 
 /** What can happen to an order in each state, likeliest first. The server has the last word. */
 const NEXT: Readonly<Record<OrderStatus, readonly OrderAction[]>> = {
   placed: ['paid', 'payment_failed', 'cancelled'],
   payment_due: ['paid', 'cancelled'],
-  paid: ['processing', 'fulfilled', 'refunded', 'cancelled'],
-  preparing: ['fulfilled', 'refunded', 'cancelled'],
+  paid: ['processing', 'fulfilled', 'problem', 'refunded', 'cancelled'],
+  preparing: ['fulfilled', 'problem', 'refunded', 'cancelled'],
   problem: ['paid', 'fulfilled', 'cancelled'],
   fulfilled: ['delivered', 'completed', 'refunded'],
   delivered: ['completed', 'refunded'],

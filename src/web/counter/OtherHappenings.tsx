@@ -1,5 +1,5 @@
 import { useState, type ReactNode } from 'react'
-import type { CounterHappening } from '../../contract/counter.ts'
+import type { CounterHappening, PlaceOrderBody } from '../../contract/counter.ts'
 import { send } from '../ui/api.ts'
 import { ChoiceField, TextField } from '../ui/fields.tsx'
 import type { Customer } from './ChooseCustomer.tsx'
@@ -7,7 +7,7 @@ import { useAtCounter } from './useAtCounter.ts'
 
 interface Props {
   customer: Customer | null
-  lines: CounterHappening['lines']
+  lines: PlaceOrderBody['lines']
   onDone: () => void
 }
 
@@ -20,7 +20,15 @@ const SAID: Readonly<Record<Kind, string>> = {
   view: 'A product is looked at.',
   subscription: 'A subscription is started.',
   review: 'A review is written.',
+  signsUp: 'The customer has signed up.',
+  detailsChange: 'Details of the customer have changed.',
+  saysYes: 'They say yes to marketing by email.',
+  saysNo: 'They say no to marketing by email.',
 }
+
+const OF_CUSTOMER = ['signsUp', 'detailsChange', 'saysYes', 'saysNo'] as const
+const isOfCustomer = (kind: Kind): kind is (typeof OF_CUSTOMER)[number] =>
+  OF_CUSTOMER.some((one) => one === kind)
 
 /** What can happen with the chosen customer and products besides an order. */
 export function OtherHappenings({ customer, lines, onDone }: Props): ReactNode {
@@ -33,21 +41,28 @@ export function OtherHappenings({ customer, lines, onDone }: Props): ReactNode {
     },
     ({ kind }) => SAID[kind],
   )
-  const isReady = customer !== null && lines.length > 0 && !happen.isPending
   const press = (kind: Kind) => {
     if (!customer) return
-    happen.mutate(
-      kind === 'review' ? { kind, customer, lines, stars, text } : { kind, customer, lines },
+    if (kind === 'review') happen.mutate({ kind, customer, lines, stars, text })
+    else if (isOfCustomer(kind)) happen.mutate({ kind, customer })
+    else happen.mutate({ kind, customer, lines })
+  }
+  const button = (kind: Kind, label: string) => {
+    const isReady = customer !== null && (lines.length > 0 || isOfCustomer(kind))
+    return (
+      <button
+        type="button"
+        className="btn btn-sm"
+        disabled={!isReady || happen.isPending}
+        onClick={() => press(kind)}
+      >
+        {label}
+      </button>
     )
   }
-  const button = (kind: Kind, label: string) => (
-    <button type="button" className="btn btn-sm" disabled={!isReady} onClick={() => press(kind)}>
-      {label}
-    </button>
-  )
   return (
     <details className="panel p-3">
-      <summary className="cursor-pointer font-medium">Or something else happens with them</summary>
+      <summary className="cursor-pointer font-medium">Or something else happens</summary>
       <div className="mt-3 flex flex-wrap gap-2">
         {button('basket', 'Leave a basket')}
         {button('checkout', 'Leave a checkout open')}
@@ -63,6 +78,13 @@ export function OtherHappenings({ customer, lines, onDone }: Props): ReactNode {
         />
         <TextField label="In words, if there are any" value={text} onChange={setText} />
         {button('review', 'Write the review')}
+      </div>
+      <h3 className="field-label mt-3">With the customer alone</h3>
+      <div className="flex flex-wrap gap-2">
+        {button('signsUp', 'Signs up')}
+        {button('detailsChange', 'Details change')}
+        {button('saysYes', 'Says yes to marketing')}
+        {button('saysNo', 'Says no')}
       </div>
     </details>
   )

@@ -16,6 +16,7 @@ const LABELS: Readonly<Record<SubscriptionAction, string>> = {
   renewed: 'Renew',
   payment_failed: 'Card fails',
   trial_ended: 'End the trial',
+  sooner: 'A week sooner',
   paused: 'Pause',
   running: 'Go on',
   cancelled: 'Cancel',
@@ -25,7 +26,7 @@ const LABELS: Readonly<Record<SubscriptionAction, string>> = {
 /** What can happen to a subscription in each state, likeliest first. The server has the last word. */
 const NEXT: Readonly<Record<SubscriptionStatus, readonly SubscriptionAction[]>> = {
   trial: ['trial_ended', 'cancelled'],
-  running: ['renewed', 'payment_failed', 'paused', 'cancelled'],
+  running: ['renewed', 'payment_failed', 'sooner', 'paused', 'cancelled'],
   paused: ['running', 'ended', 'cancelled'],
   cancelled: ['ended'],
   ended: [],

@@ -199,9 +199,23 @@ describe('what else can happen', () => {
   ])('%s', async (name, happening) => {
     const { posts } = await open({ 'POST /api/counter/happenings': new Response(null, { status: 204 }) }) // prettier-ignore
     await choose()
-    fireEvent.click(screen.getByText('Or something else happens with them'))
+    fireEvent.click(screen.getByText('Or something else happens'))
     press(name)
     await waitFor(() => expect(posts()[0]?.body).toMatchObject({ ...happening, customer: { id: 'c1' }, lines: [{ productId: 'p2', quantity: 1 }] })) // prettier-ignore
+  })
+
+  test.each([
+    ['Signs up', 'signsUp'],
+    ['Details change', 'detailsChange'],
+    ['Says yes to marketing', 'saysYes'],
+    ['Says no', 'saysNo'],
+  ])('%s: with the customer alone, whatever is in the basket', async (name, kind) => {
+    const { posts } = await open({ 'POST /api/counter/happenings': new Response(null, { status: 204 }) }) // prettier-ignore
+    fireEvent.click(await screen.findByText('Edith Moran', { selector: 'button *' }))
+    fireEvent.click(screen.getByText('Or something else happens'))
+    expect(screen.getByRole('button', { name: 'Leave a basket' })).toHaveProperty('disabled', true)
+    press(name)
+    await waitFor(() => expect(posts()[0]?.body).toEqual({ kind, customer: { id: 'c1' } }))
   })
 
   test('a subscription is renewed, and what came in last is told', async () => {
