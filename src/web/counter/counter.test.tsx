@@ -150,8 +150,8 @@ describe('what becomes of an order', () => {
     expect(offered).toEqual([
       ['Pay', 'Fail payment', 'Cancel'],
       ['Pay', 'Cancel'],
-      ['Prepare', 'Fulfil', 'Refund', 'Cancel'],
-      ['Fulfil', 'Refund', 'Cancel'],
+      ['Prepare', 'Fulfil', 'Problem', 'Refund', 'Cancel'],
+      ['Fulfil', 'Problem', 'Refund', 'Cancel'],
       ['Deliver', 'Close', 'Refund'],
       ['Close', 'Refund'],
       ['Refund'],
