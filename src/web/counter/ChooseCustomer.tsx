@@ -19,6 +19,8 @@ interface Props {
 export function ChooseCustomer({ value, onChange }: Props): ReactNode {
   const [isNew, setNew] = useState(false)
   const choose = (next: boolean) => {
+    // Pressed again, it keeps whom it has.
+    if (next === isNew) return
     setNew(next)
     onChange(null)
   }

@@ -20,7 +20,7 @@ export function CounterPage(): ReactNode {
     refetchInterval: 5000,
   })
   return (
-    <div className="mx-auto grid max-w-[1400px] gap-4 p-4 lg:grid-cols-[26rem_minmax(0,1fr)]">
+    <div className="mx-auto grid max-w-[1400px] gap-4 p-4 lg:grid-cols-[23rem_minmax(0,1fr)]">
       <PlaceOrder />
       <section aria-label="Orders" className="min-w-0">
         <h2 className="mb-2 text-lg">Orders, newest first</h2>
@@ -44,7 +44,7 @@ export function CounterPage(): ReactNode {
 
 function OrderTable({ orders }: { orders: CounterOrder[] }): ReactNode {
   return (
-    <table className="table table-sm">
+    <table className="table table-sm [&_td]:px-2 [&_th]:px-2">
       <thead>
         <tr>
           <th scope="col">Order</th>

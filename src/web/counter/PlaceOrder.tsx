@@ -54,7 +54,7 @@ export function PlaceOrder(): ReactNode {
       <PageHeading title="Counter" />
       <ChooseCustomer value={customer} onChange={setCustomer} />
       <ProductPicker products={products} basket={basket} onChange={setBasket} />
-      <div className="grid gap-2 sm:grid-cols-2">
+      <div className="grid gap-2 sm:grid-cols-[2fr_3fr]">
         <TextField label="Coupon code, if there is one" value={code} onChange={setCode} />
         <Field label="Booked for, of a class">
           {(id) => (

@@ -96,6 +96,7 @@ describe('an order is placed', () => {
     await userEvent.type(address, '@example.org')
     await userEvent.type(screen.getByLabelText('First name'), 'Aoife')
     fireEvent.click(screen.getByLabelText('agrees to marketing by email'))
+    press('Somebody new')
     fireEvent.click(place())
     expect(await screen.findByText('Order 1044 is placed.')).toBeDefined()
     expect(posts()[0]?.body).toMatchObject({
