@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process'
 import { readFile } from 'node:fs/promises'
 import { sql } from 'drizzle-orm'
-import { rowsOf, type Database } from '../src/backend/platform/db.ts'
+import { uncheckedRows, type Database } from '../src/backend/platform/db.ts'
 import { DAY_MS } from '../src/core/shared/duration.ts'
 import { START } from '../src/testing/builders.ts'
 import { LINK_SECRET, SHOP } from '../src/testing/world.ts'
@@ -84,7 +84,7 @@ async function peakMemoryOfWorker(db: Database, url: string): Promise<number> {
 }
 
 async function dueCount(db: Database): Promise<number> {
-  const [row] = await rowsOf<{ count: number }>(
+  const [row] = await uncheckedRows<{ count: number }>(
     db,
     sql`select count(*) as count from runs
     where shop_id = ${SHOP} and due_at <= ${START + 2 * DAY_MS}`,

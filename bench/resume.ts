@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { recordsOf, rowsOf, type Database } from '../src/backend/platform/db.ts'
+import { recordsOf, uncheckedRows, type Database } from '../src/backend/platform/db.ts'
 import { DAY_MS } from '../src/core/shared/duration.ts'
 import { Programs } from '../src/drivers/live/programs.ts'
 import { runMuchDue } from '../src/drivers/live/runDue.ts'
@@ -18,7 +18,7 @@ export async function measureResume(): Promise<void> {
   for (let turn = 0; turn < TURNS; turn += 1) {
     await withDueRuns(async (db) => {
       ours = Math.max(ours, await resumeAll(db))
-      written = await rowsOf<Written>(
+      written = await uncheckedRows<Written>(
         db,
         sql`select kind, entry from ledger where run_id = (select min(id) from runs)
         order by id offset 2`,

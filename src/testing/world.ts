@@ -3,7 +3,7 @@ import { mailPage, storeMail } from '../backend/mailbox/index.ts'
 import { hookCaller } from '../backend/hooks/index.ts'
 import { httpSmsGateway, smtpMailer } from '../backend/messages/index.ts'
 import { Recommender } from '../backend/recommend/index.ts'
-import { openDatabase, rowsOf, type Database } from '../backend/platform/db.ts'
+import { openDatabase, uncheckedRows, type Database } from '../backend/platform/db.ts'
 import { jobsInHand } from '../backend/platform/jobs.ts'
 import { findShop, ingestEvents, requestClockMove, setClock } from '../backend/shop/index.ts'
 import { senders } from '../backend/addresses/tables.ts'
@@ -17,11 +17,11 @@ import {
 import { plainBrand } from '../core/messages/brand.ts'
 import type { Definition } from '../core/workflow/definition.ts'
 import type { Instant } from '../core/shared/time.ts'
-import type { LedgerEntry } from '../core/words/decisions.ts'
+import type { LedgerEntry } from '../core/workflow/ledgerEntry.ts'
 import { loadCustomers } from '../drivers/live/facts/customers.ts'
 import { stepClock } from '../drivers/live/moveClock.ts'
 import { Programs } from '../drivers/live/programs.ts'
-import { releaseHeld } from '../drivers/live/releaseHeld.ts'
+import { sendReleased } from '../drivers/live/sendReleased.ts'
 import { runDue } from '../drivers/live/runDue.ts'
 import { sweepDates } from '../drivers/live/sweepDates.ts'
 import { startSmsGateway, type ReceivedSms } from '../standins/smsGateway.ts'
@@ -89,7 +89,7 @@ export async function makeWorld() {
     } while (
       (await runDue(db, programs, SHOP)) > 0 ||
       (await sweepDates(db, programs, SHOP)) ||
-      (await releaseHeld(db, SHOP)) > 0 ||
+      (await sendReleased(db, SHOP)) > 0 ||
       (await jobsInHand(db))
     )
   }
@@ -125,7 +125,7 @@ export async function makeWorld() {
     },
     mails: async () => (await mailPage(db, SHOP, {})).mails.toReversed(),
     ledger: async (): Promise<(LedgerEntry & { at: Instant })[]> => {
-      const rows = await rowsOf<{ at: number; entry: LedgerEntry }>(
+      const rows = await uncheckedRows<{ at: number; entry: LedgerEntry }>(
         db,
         sql`select at, entry from ledger where shop_id = ${SHOP} order by id`,
       )

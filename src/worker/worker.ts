@@ -13,7 +13,7 @@ import { shopIds } from '../backend/shop/index.ts'
 import { stepClock } from '../drivers/live/moveClock.ts'
 import { Programs } from '../drivers/live/programs.ts'
 import { recoverFromCrashes } from '../drivers/live/recover.ts'
-import { releaseHeld } from '../drivers/live/releaseHeld.ts'
+import { sendReleased } from '../drivers/live/sendReleased.ts'
 import { runMuchDue } from '../drivers/live/runDue.ts'
 import { sweepDates } from '../drivers/live/sweepDates.ts'
 import { makeTasks } from './tasks.ts'
@@ -142,7 +142,7 @@ function startLoop(
 async function workOnDue(db: Database, programs: Programs, shopId: string): Promise<boolean> {
   if ((await runMuchDue(db, programs, shopId)) > 0) return true
   if (await sweepDates(db, programs, shopId)) return true
-  return (await releaseHeld(db, shopId)) > 0
+  return (await sendReleased(db, shopId)) > 0
 }
 
 /** The queue reports every job at "info"; here that is detail. */

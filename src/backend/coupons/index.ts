@@ -1,1 +1,2 @@
 export { codesSince, couponReport, findCoupon, whoWaits } from './issued.ts'
+export { issueCodes, type Issue } from './issue.ts'

@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm'
 import type { IssuedCoupon } from '../../core/coupons/redeem.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import { rowsOf, type Db } from '../platform/db.ts'
+import { uncheckedRows, type Db } from '../platform/db.ts'
 
 /** A code of somebody's, with how often it was used; null where there is none. */
 export async function findCoupon(
@@ -11,7 +11,7 @@ export async function findCoupon(
   code: string,
   customerId: string,
 ): Promise<(IssuedCoupon & { used: number }) | null> {
-  const [row] = await rowsOf<IssuedCoupon & { used: number } & Record<string, unknown>>(
+  const [row] = await uncheckedRows<IssuedCoupon & { used: number } & Record<string, unknown>>(
     db,
     sql`select c.code, c.customer_id as "customerId", c.discount, c.terms->'minimum' as minimum,
       coalesce(c.terms->'categories', '[]'::jsonb) as categories,
@@ -45,7 +45,7 @@ const REDEEMED = sql`left join lateral (
 
 /** The codes of a shop by the step that issued them: how many were used, ran out, and earned. */
 export function couponReport(db: Db, shopId: string, now: Instant): Promise<CouponReport[]> {
-  return rowsOf<CouponReport & Record<string, unknown>>(
+  return uncheckedRows<CouponReport & Record<string, unknown>>(
     db,
     sql`select c.workflow_id as "workflowId", c.step, count(*) as issued, count(o.id) as redeemed,
       count(*) filter (where o.id is null and c.expires_at <= ${now}) as expired,
@@ -71,7 +71,7 @@ const WAITING_DAYS = 365
  * theirs since the first was without one.
  */
 export function whoWaits(db: Db, shopId: string, now: Instant): Promise<Waiting[]> {
-  return rowsOf<Waiting & Record<string, unknown>>(
+  return uncheckedRows<Waiting & Record<string, unknown>>(
     db,
     sql`select c.customer_id as "customerId",
       coalesce(nullif(concat_ws(' ', p.first_name, p.last_name), ''), p.email, p.id) as name,
@@ -105,7 +105,7 @@ export function codesSince(
   since: Instant,
   most: number,
 ): Promise<CodeForShop[]> {
-  return rowsOf<CodeForShop & Record<string, unknown>>(
+  return uncheckedRows<CodeForShop & Record<string, unknown>>(
     db,
     sql`select code, customer_id as "customerId", discount, terms, issued_at as "issuedAt",
       expires_at as "expiresAt"

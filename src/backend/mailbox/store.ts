@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { simpleParser, type ParsedMail } from 'mailparser'
 import type { MailResponse, MailsResponse } from '../../contract/activity.ts'
-import { containing, rowsOf, type Db } from '../platform/db.ts'
+import { containing, uncheckedRows, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { realNow } from '../platform/realTime.ts'
 import { readClock } from '../shop/index.ts'
@@ -81,13 +81,13 @@ export async function mailPage(
   const pattern = search ? containing(search) : null
   const matching = sql`shop_id = ${shopId} and (${pattern}::text is null
     or subject ilike ${pattern} or to_address ilike ${pattern} or plain ilike ${pattern})`
-  const rows = await rowsOf<SummaryRow>(
+  const rows = await uncheckedRows<SummaryRow>(
     db,
     sql`select id, kind, date, from_text as from, to_address as to, subject, left(plain, 400) as plain
     from mails where ${matching} and (${before ?? null}::bigint is null or id < ${before ?? null})
     order by id desc limit ${PAGE + 1}`,
   )
-  const [count] = await rowsOf<{ total: number }>(
+  const [count] = await uncheckedRows<{ total: number }>(
     db,
     sql`select count(*) as total from mails where ${matching}`,
   )
@@ -104,7 +104,7 @@ type MailRow = Pick<MailResponse, 'id' | 'kind' | 'date' | 'from' | 'to' | 'subj
 
 /** One mail with its headers. Throws AppError `not_found`. */
 export async function findMail(db: Db, shopId: string, id: number): Promise<MailResponse> {
-  const [row] = await rowsOf<MailRow>(
+  const [row] = await uncheckedRows<MailRow>(
     db,
     sql`select m.id, m.kind, m.date, m.from_text as from, m.to_address as to, m.subject, m.plain, m.html,
       m.headers, m.raw, m.message_id as "messageId", messages.run_id as "runId"
@@ -136,7 +136,7 @@ export async function findMail(db: Db, shopId: string, id: number): Promise<Mail
 
 /** Everybody a mail was handed over for, in the order in which the envelope names them. */
 async function recipientsOf(db: Db, shopId: string, messageId: string): Promise<string[]> {
-  const rows = await rowsOf<{ to: string }>(
+  const rows = await uncheckedRows<{ to: string }>(
     db,
     sql`select to_address as to from mails
     where shop_id = ${shopId} and message_id = ${messageId} group by to_address order by min(id)`,
@@ -146,7 +146,7 @@ async function recipientsOf(db: Db, shopId: string, messageId: string): Promise<
 
 /** The message as it came over the wire (RFC 5322). Throws AppError `not_found`. */
 export async function rawMail(db: Db, shopId: string, id: number): Promise<Buffer> {
-  const [row] = await rowsOf<{ raw: string }>(
+  const [row] = await uncheckedRows<{ raw: string }>(
     db,
     sql`select raw from mails where shop_id = ${shopId} and id = ${id}`,
   )

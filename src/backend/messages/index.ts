@@ -28,3 +28,4 @@ export {
 } from './unsubscribe.ts'
 export { changeKept, keepBlocks, listSaved, keptBlocks } from './kept.ts'
 export { messageOf, readReport } from './reports.ts'
+export * from './queue.ts'

@@ -6,7 +6,7 @@ import {
   readFeedbackReport,
   type MailReport,
 } from '../../core/messages/deliveryReport.ts'
-import { rowsOf, type Db } from '../platform/db.ts'
+import { uncheckedRows, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 
 /** What a report was about, as an event that can be taken in like any other. */
@@ -68,7 +68,7 @@ function originalMessageId(parts: readonly Attachment[]): string | null {
 
 /** Whom a message went to, by its id; null where there is none. */
 export async function messageOf(db: Db, shopId: string, messageId: string): Promise<string | null> {
-  const [row] = await rowsOf<{ customerId: string }>(
+  const [row] = await uncheckedRows<{ customerId: string }>(
     db,
     sql`select customer_id as "customerId" from messages
     where shop_id = ${shopId} and message_id = ${messageId} limit 1`,

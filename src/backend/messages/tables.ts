@@ -12,7 +12,6 @@ import {
 import type { LeafBlock } from '../../core/messages/blocks.ts'
 import type { CustomerMarks } from '../../core/workflow/decision.ts'
 import type { LocalHours } from '../../core/workflow/runState.ts'
-import type { CouponStep } from '../../core/workflow/steps.ts'
 import { instant, shopId } from '../platform/columns.ts'
 
 export const messages = pgTable(
@@ -72,34 +71,6 @@ export const waysOut = pgTable('ways_out', {
   shopId: shopId(),
   customerId: text('customer_id').notNull(),
 })
-
-/** Codes that were issued, one for each run and coupon step however often it is tried. */
-export const coupons = pgTable(
-  'coupons',
-  {
-    shopId: shopId(),
-    code: text('code').notNull(),
-    runId: instant('run_id').notNull(),
-    workflowId: text('workflow_id').notNull(),
-    step: text('step').notNull(),
-    customerId: text('customer_id').notNull(),
-    discount: jsonb('discount').$type<CouponStep['discount']>().notNull(),
-    /** What it counts for: a least amount, categories, how often. */
-    terms: jsonb('terms').notNull().default({}),
-    /** All who reach the step have the same. */
-    shared: boolean('shared').notNull().default(false),
-    issuedAt: instant('issued_at').notNull(),
-    expiresAt: instant('expires_at'),
-  },
-  (table) => [
-    primaryKey({ columns: [table.shopId, table.runId, table.step] }),
-    uniqueIndex('coupons_own_code')
-      .on(table.shopId, table.code)
-      .where(sql`not shared`),
-    index('coupons_code').on(table.shopId, table.code),
-    index('coupons_issued').on(table.shopId, table.issuedAt),
-  ],
-)
 
 /** Where followed links lead: only to what stood in a message. */
 export const linkTargets = pgTable(

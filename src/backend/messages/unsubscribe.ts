@@ -1,6 +1,6 @@
 import { eq, sql } from 'drizzle-orm'
 import type { Instant } from '../../core/shared/time.ts'
-import { rowsOf, type Db } from '../platform/db.ts'
+import { uncheckedRows, type Db } from '../platform/db.ts'
 import { secretName } from '../platform/signed.ts'
 import { waysOut } from './tables.ts'
 
@@ -54,13 +54,15 @@ export async function preferencesOf(
   db: Db,
   { shopId, customerId }: Unsubscriber,
 ): Promise<Preferences | null> {
-  const [row] = await rowsOf<Omit<Preferences, 'history' | 'state'> & Record<string, unknown>>(
+  const [row] = await uncheckedRows<
+    Omit<Preferences, 'history' | 'state'> & Record<string, unknown>
+  >(
     db,
     sql`select may_email as email, may_text as sms, phone is not null as "hasPhone"
     from customers where shop_id = ${shopId} and id = ${customerId}`,
   )
   if (!row) return null
-  const history = await rowsOf<Preferences['history'][number] & Record<string, unknown>>(
+  const history = await uncheckedRows<Preferences['history'][number] & Record<string, unknown>>(
     db,
     sql`select time as at, coalesce(data->'consent'->>'channel', 'email') as channel,
       coalesce((data->'consent'->>'given')::boolean, false) as given, seq
@@ -77,7 +79,7 @@ export async function customersWithMobile(
   shopId: string,
   mobile: string,
 ): Promise<string[]> {
-  const rows = await rowsOf<{ id: string }>(
+  const rows = await uncheckedRows<{ id: string }>(
     db,
     sql`select id from customers where shop_id = ${shopId} and mobile = ${mobile} order by id`,
   )

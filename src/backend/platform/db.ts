@@ -3,6 +3,7 @@ import { migrate } from 'drizzle-orm/node-postgres/migrator'
 import type { ExtractTablesWithRelations, SQL } from 'drizzle-orm'
 import { sql } from 'drizzle-orm'
 import pg from 'pg'
+import { z } from 'zod'
 
 type NoSchema = Record<string, never>
 
@@ -46,8 +47,19 @@ export async function migrateDatabase(db: Database, folder: string): Promise<voi
   await migrate(db, { migrationsFolder: folder })
 }
 
-/** Runs a query and returns its rows. The caller names their type. */
-export async function rowsOf<Row extends Record<string, unknown>>(
+/**
+ * Runs a query and returns its rows, each checked to be what the caller reads. Throws ZodError where
+ * the statement returns something else: a mistake in one of the two.
+ */
+export async function rowsOf<Row>(db: Db, row: z.ZodType<Row>, query: SQL): Promise<Row[]> {
+  const result = await db.execute(query)
+  return z.array(row).parse(result.rows)
+}
+
+/** A document of ours in a column: it was checked when it was written, and is not read twice over. */
+export const document = <Kind>(): z.ZodType<Kind> => z.custom<Kind>((value) => value !== undefined)
+
+export async function uncheckedRows<Row extends Record<string, unknown>>(
   db: Db,
   query: SQL,
 ): Promise<Row[]> {

@@ -4,7 +4,7 @@ import type { Facts } from '../../core/events/facts.ts'
 import type { ProductsBlock } from '../../core/messages/blocks.ts'
 import { DAY_MS, HOUR_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import { arrayOf, rowsOf, type Db } from '../platform/db.ts'
+import { arrayOf, uncheckedRows, type Db } from '../platform/db.ts'
 import { loadStats, type Product, type ShopStats } from './shopStats.ts'
 
 /** What somebody bought in so many days is not shown to them again. */
@@ -61,7 +61,7 @@ export class Recommender {
 
 /** What is out of stock can be so since a moment ago. */
 async function thoseInStock(db: Db, shopId: string, ids: readonly string[]): Promise<Set<string>> {
-  const rows = await rowsOf<{ id: string }>(
+  const rows = await uncheckedRows<{ id: string }>(
     db,
     sql`select id from products
     where shop_id = ${shopId} and in_stock and id = any(${arrayOf(ids, 'text')})`,
@@ -114,7 +114,7 @@ function purchasesOf(
   shopId: string,
   { customer, now }: Pick<Facts, 'customer' | 'now'>,
 ): Promise<Purchase[]> {
-  return rowsOf<Purchase>(
+  return uncheckedRows<Purchase>(
     db,
     sql`select l.product_id as "productId", l.category,
       coalesce(o.placed_at > ${now - JUST_BOUGHT_DAYS * DAY_MS}, false) as "isRecent"

@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm'
 import { countBaskets, type BasketCounts } from '../../core/recommend/baskets.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import { rowsOf, type Db } from '../platform/db.ts'
+import { uncheckedRows, type Db } from '../platform/db.ts'
 
 /** A product as a message shows it. */
 export interface Product {
@@ -31,21 +31,21 @@ const VIEWED_DAYS = 30
 
 /** Works out the statistics of a shop from what was ordered and looked at up to a moment. */
 export async function loadStats(db: Db, shopId: string, now: Instant): Promise<ShopStats> {
-  const products = await rowsOf<Product & Record<string, unknown>>(
+  const products = await uncheckedRows<Product & Record<string, unknown>>(
     db,
     sql`select id, title, category, price_minor as "priceMinor", currency, url,
       image_url as "imageUrl"
     from products where shop_id = ${shopId}
     order by first_seen_at desc nulls last, id`,
   )
-  const lines = await rowsOf<{ orderId: string; productId: string; placedAt: Instant }>(
+  const lines = await uncheckedRows<{ orderId: string; productId: string; placedAt: Instant }>(
     db,
     sql`select l.order_id as "orderId", l.product_id as "productId", o.placed_at as "placedAt"
     from order_lines l join orders o on o.shop_id = l.shop_id and o.id = l.order_id
     where o.shop_id = ${shopId} and o.placed_at > ${now - BASKET_DAYS * DAY_MS}
       and o.placed_at <= ${now} and o.status not in ('cancelled', 'refunded')`,
   )
-  const viewed = await rowsOf<{ id: string }>(
+  const viewed = await uncheckedRows<{ id: string }>(
     db,
     sql`select data->'product'->>'productId' as id from events
     where shop_id = ${shopId} and type = 'product.viewed' and time > ${now - VIEWED_DAYS * DAY_MS}

@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm'
 import type { AttentionItem } from '../../contract/attention.ts'
 import { stepName } from '../../core/words/steps.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
-import { rowsOf, type Db } from '../platform/db.ts'
+import { uncheckedRows, type Db } from '../platform/db.ts'
 import { fullName } from './ledgerPage.ts'
 
 const MOST = 200
@@ -25,7 +25,7 @@ interface Row extends Record<string, unknown> {
 
 /** What a person has to look at, the newest first: failed and unsure messages, runs that are stuck. */
 export async function attentionList(db: Db, shopId: string): Promise<AttentionItem[]> {
-  const rows = await rowsOf<Row>(
+  const rows = await uncheckedRows<Row>(
     db,
     sql`with open as (
       select m.status as kind, m.id, m.run_id, m.workflow_id, m.version, m.step, m.customer_id,

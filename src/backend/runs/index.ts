@@ -1,3 +1,5 @@
 export { attentionList } from './attention.ts'
 export { ledgerPage } from './ledgerPage.ts'
 export { runPage } from './runPage.ts'
+export { appendLedger, type LedgerRow } from './ledger.ts'
+export * from './store.ts'

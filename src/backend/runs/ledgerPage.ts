@@ -1,8 +1,9 @@
 import { sql, type SQL } from 'drizzle-orm'
 import type { LedgerRow, LedgerShow } from '../../contract/activity.ts'
-import { entryWords, type LedgerEntry } from '../../core/words/decisions.ts'
+import { entryWords } from '../../core/words/decisions.ts'
+import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
-import { arrayOf, containing, rowsOf, type Db } from '../platform/db.ts'
+import { arrayOf, containing, uncheckedRows, type Db } from '../platform/db.ts'
 import type { Shop } from '../shop/index.ts'
 
 const PAGE = 60
@@ -44,7 +45,7 @@ export async function ledgerPage(
   filter: LedgerFilter,
 ): Promise<{ rows: LedgerRow[]; more: boolean }> {
   const customers = filter.search ? await customersFound(db, shop.id, filter.search) : null
-  const rows = await rowsOf<Row>(
+  const rows = await uncheckedRows<Row>(
     db,
     sql`select l.id, l.at, l.kind, l.entry, l.run_id as "runId", l.workflow_id as "workflowId",
       v.definition, l.customer_id as "customerId", c.first_name as "firstName",
@@ -74,12 +75,12 @@ async function customersFound(
   search: string,
 ): Promise<{ ids: string[]; orders: { id: string; customerId: string }[] } | 'many'> {
   const pattern = containing(search)
-  const people = await rowsOf<{ id: string }>(
+  const people = await uncheckedRows<{ id: string }>(
     db,
     sql`select id from customers where shop_id = ${shopId} and search ilike ${pattern}
       limit ${MOST_FOUND + 1}`,
   )
-  const orders = await rowsOf<{ id: string; customerId: string }>(
+  const orders = await uncheckedRows<{ id: string; customerId: string }>(
     db,
     sql`select id, customer_id as "customerId" from orders
       where shop_id = ${shopId} and number ilike ${pattern} limit ${MOST_FOUND + 1}`,

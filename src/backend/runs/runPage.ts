@@ -2,9 +2,10 @@ import { sql } from 'drizzle-orm'
 import type { RunResponse } from '../../contract/activity.ts'
 import { ORDER_STATUSES, type OrderStatus } from '../../core/events/entities.ts'
 import { formatMoney } from '../../core/shared/money.ts'
-import { entryWords, type LedgerEntry } from '../../core/words/decisions.ts'
+import { entryWords } from '../../core/words/decisions.ts'
+import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
-import { rowsOf, type Db } from '../platform/db.ts'
+import { uncheckedRows, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import type { Shop } from '../shop/index.ts'
 import { fullName } from './ledgerPage.ts'
@@ -39,7 +40,7 @@ interface EntryRow extends Record<string, unknown> {
 
 /** One run with everything the ledger says of it, oldest first. Throws AppError `not_found`. */
 export async function runPage(db: Db, shop: Shop, runId: number): Promise<RunResponse> {
-  const [run] = await rowsOf<RunRow>(
+  const [run] = await uncheckedRows<RunRow>(
     db,
     sql`select r.id, r.workflow_id as "workflowId", r.version, v.definition,
       r.customer_id as "customerId", c.first_name as "firstName", c.last_name as "lastName", c.email,
@@ -54,7 +55,7 @@ export async function runPage(db: Db, shop: Shop, runId: number): Promise<RunRes
     where r.shop_id = ${shop.id} and r.id = ${runId}`,
   )
   if (!run) throw new AppError('not_found', 'There is no such run.')
-  const entries = await rowsOf<EntryRow>(
+  const entries = await uncheckedRows<EntryRow>(
     db,
     sql`select l.id, l.at, l.kind, l.entry, mails.id as "mailId"
     from ledger l

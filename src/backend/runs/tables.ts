@@ -9,7 +9,7 @@ import {
   text,
   uniqueIndex,
 } from 'drizzle-orm/pg-core'
-import type { LocalHours } from '../../core/workflow/runState.ts'
+import type { LocalHours, RunState } from '../../core/workflow/runState.ts'
 import { instant, shopId } from '../platform/columns.ts'
 
 export const runs = pgTable(
@@ -26,6 +26,8 @@ export const runs = pgTable(
     line: integer('line'),
     /** What started it: an event, a date, a person. For one occasion a run is made once. */
     occasion: text('occasion').notNull(),
+    /** The event that started it; null for a date or a person. */
+    eventSeq: instant('event_seq'),
     enteredAt: instant('entered_at').notNull(),
     status: text('status', { enum: ['inProgress', 'ended'] }).notNull(),
     step: text('step'),
@@ -38,7 +40,7 @@ export const runs = pgTable(
      */
     parkedUntil: instant('parked_until'),
     /** The type of event that wakes it, or `subject`: any news of what it is about. */
-    awaits: text('awaits'),
+    awaits: text('awaits').$type<RunState['awaits']>(),
     skipNext: boolean('skip_next').notNull().default(false),
     /** Messages whose moment was before this are passed over. */
     skipBefore: instant('skip_before'),

@@ -11,7 +11,7 @@ import { redemption } from '../../core/coupons/redeem.ts'
 import type { CustomerData, OrderData } from '../../core/events/entities.ts'
 import { ORDER_STATUSES, type OrderStatus } from '../../core/events/entities.ts'
 import { formatInstant } from '../../core/shared/time.ts'
-import { containing, rowsOf, type Database, type Db } from '../platform/db.ts'
+import { containing, uncheckedRows, type Database, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { findCoupon } from '../coupons/index.ts'
 import { readClock, tickClock } from './clock.ts'
@@ -50,7 +50,7 @@ export async function counterCustomers(
   shopId: string,
   search: string,
 ): Promise<CounterCustomer[]> {
-  return rowsOf<CustomerRow>(
+  return uncheckedRows<CustomerRow>(
     db,
     sql`select c.id, concat_ws(' ', c.first_name, c.last_name) as name, c.email, c.country,
       (select count(*) from orders o where o.shop_id = c.shop_id and o.customer_id = c.id) as orders
@@ -73,7 +73,7 @@ interface OrderRow extends Record<string, unknown> {
 
 /** The orders in which something happened last, newest first. */
 export async function counterOrders(db: Db, shopId: string): Promise<CounterOrder[]> {
-  const rows = await rowsOf<OrderRow>(
+  const rows = await uncheckedRows<OrderRow>(
     db,
     sql`select o.id, o.number, coalesce(nullif(concat_ws(' ', c.first_name, c.last_name), ''), c.email,
         o.customer_id) as customer, o.status, o.total_minor as "totalMinor", o.currency,
@@ -196,7 +196,7 @@ export async function linesOf(db: Db, shopId: string, wanted: PlaceOrderBody['li
 }
 
 async function nextNumber(db: Db, shopId: string): Promise<string> {
-  const [row] = await rowsOf<{ next: number }>(
+  const [row] = await uncheckedRows<{ next: number }>(
     db,
     sql`select coalesce(max(number::bigint), 1000) + 1 as next from orders
     where shop_id = ${shopId} and number ~ '^[0-9]{1,12}$'`,

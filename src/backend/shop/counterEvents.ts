@@ -15,7 +15,7 @@ import { EVENT_TYPES, type EventType } from '../../core/events/eventTypes.ts'
 import { formatMoney } from '../../core/shared/money.ts'
 import { addDuration, DAY_MS } from '../../core/shared/duration.ts'
 import { formatInstant, type Instant } from '../../core/shared/time.ts'
-import { rowsOf, type Database, type Db } from '../platform/db.ts'
+import { uncheckedRows, type Database, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { readClock } from './clock.ts'
 import { customerOf, linesOf, send } from './counter.ts'
@@ -110,7 +110,7 @@ interface SubscriptionRow extends Record<string, unknown> {
 
 /** The subscriptions in which something happened last, newest first. */
 export async function counterSubscriptions(db: Db, shopId: string): Promise<CounterSubscription[]> {
-  return rowsOf<SubscriptionRow>(
+  return uncheckedRows<SubscriptionRow>(
     db,
     sql`select s.id, coalesce(nullif(concat_ws(' ', c.first_name, c.last_name), ''), c.email, s.customer_id)
         as customer, s.title, s.status, s.next_payment_at as "nextPaymentAt"
@@ -189,7 +189,7 @@ interface EventRow extends Record<string, unknown> {
 /** The events that came in last, whoever sent them, newest first. */
 export async function lastEvents(db: Db, shopId: string): Promise<CounterEvent[]> {
   const { locale } = await findShop(db, shopId)
-  const rows = await rowsOf<EventRow>(
+  const rows = await uncheckedRows<EventRow>(
     db,
     sql`select e.seq, e.type, e.time as at,
       coalesce(nullif(concat_ws(' ', c.first_name, c.last_name), ''), c.email, e.customer_id) as customer,

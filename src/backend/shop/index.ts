@@ -1,5 +1,6 @@
 export { readClock, requestClockMove, setClock, stopClock } from './clock.ts'
 export { findShop, saveBrand, saveNotice, saveShopRules, shopIds, type Shop } from './shops.ts'
+export { lockCustomers } from './lockCustomers.ts'
 export { noteDeadAddresses } from './deadAddresses.ts'
 export { productTitles } from './productTitles.ts'
 export { readPhone } from './phone.ts'

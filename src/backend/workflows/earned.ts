@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm'
 import type { Earned, WorkflowNumbersResponse } from '../../contract/workflows.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import { rowsOf, type Db } from '../platform/db.ts'
+import { uncheckedRows, type Db } from '../platform/db.ts'
 import { WAY } from './way.ts'
 
 /** How long after a message an order still counts for it; at that very moment it does. */
@@ -22,7 +22,7 @@ export async function earnedSince(
   shopId: string,
   since: Instant,
 ): Promise<Map<string, Earned>> {
-  const rows = await rowsOf<EarnedRow>(
+  const rows = await uncheckedRows<EarnedRow>(
     db,
     sql`select touch.workflow_id as "workflowId", ${EARNED}
     ${countingOrders()}
@@ -49,11 +49,11 @@ export async function earnedByStep(
       and orders.customer_id in (
         select customer_id from messages where shop_id = ${shopId} and workflow_id = ${id}
       )`
-  const steps = await rowsOf<Earned & { step: string }>(
+  const steps = await uncheckedRows<Earned & { step: string }>(
     db,
     sql`select touch.step, ${EARNED} ${touched} group by 1`,
   )
-  const branches = await rowsOf<Earned & { step: string; branch: string | null }>(
+  const branches = await uncheckedRows<Earned & { step: string; branch: string | null }>(
     db,
     sql`select way.step, way.branch, count(*) as orders,
       sum(touched.total_minor)::bigint as "revenueMinor"

@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm'
 import type { WorkflowNumbers, WorkflowNumbersResponse } from '../../contract/workflows.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import { rowsOf, type Db } from '../platform/db.ts'
+import { uncheckedRows, type Db } from '../platform/db.ts'
 import { earnedByStep } from './earned.ts'
 import { WAY } from './way.ts'
 
@@ -98,7 +98,7 @@ export async function numbersOf(
 const WAYS: ReadonlySet<string> = new Set(['tookBranch', 'tookArm', 'came'])
 
 async function olderVersionCount(db: Db, shopId: string, id: string): Promise<number> {
-  const [row] = await rowsOf<{ count: number }>(
+  const [row] = await uncheckedRows<{ count: number }>(
     db,
     sql`select count(*) as count from runs r
     join workflows w on w.shop_id = r.shop_id and w.id = r.workflow_id
@@ -150,7 +150,7 @@ function ledgerCounts(
   shopId: string,
   { id, since }: { id: string | null; since: Instant | null },
 ): Promise<LedgerCount[]> {
-  return rowsOf<LedgerCount>(
+  return uncheckedRows<LedgerCount>(
     db,
     sql`select workflow_id as "workflowId", kind, entry->>'step' as step,
       ${WAY} as branch,
@@ -164,7 +164,7 @@ function ledgerCounts(
 }
 
 function runCounts(db: Db, shopId: string, id: string | null): Promise<RunCount[]> {
-  return rowsOf<RunCount>(
+  return uncheckedRows<RunCount>(
     db,
     sql`select workflow_id as "workflowId", step, count(*) as waiting, min(parked_until) as "nextDueAt"
     from runs where shop_id = ${shopId} and (${id}::text is null or workflow_id = ${id})
@@ -174,7 +174,7 @@ function runCounts(db: Db, shopId: string, id: string | null): Promise<RunCount[
 }
 
 function openMessages(db: Db, shopId: string): Promise<OpenMessages[]> {
-  return rowsOf<OpenMessages>(
+  return uncheckedRows<OpenMessages>(
     db,
     sql`select workflow_id as "workflowId", count(*) as count from messages
     where shop_id = ${shopId} and status in ('failed', 'unsure') group by 1`,

@@ -1,12 +1,14 @@
-import { sql } from 'drizzle-orm'
-import type { LedgerEntry } from '../../core/words/decisions.ts'
+import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
 import { HOUR_MS } from '../../core/shared/duration.ts'
-import { rowsOf, type Database, type Db } from '../platform/db.ts'
+import { skipAllOf } from '../messages/queue.ts'
+import type { Database, Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
+import { appendLedger } from '../runs/ledger.ts'
+import { endRunsOf, holdRuns, releaseRuns } from '../runs/store.ts'
 import { readClock } from '../shop/index.ts'
-import { holdRuns, releaseRuns, watchDates } from './held.ts'
 import { byId, findWorkflow, lockWorkflow } from './store.ts'
 import { workflows } from './tables.ts'
+import { watchDates } from './watchDates.ts'
 
 /** Stops entries and holds what is due. Throws AppError `conflict` unless it is live. */
 export async function pauseWorkflow(db: Database, shopId: string, id: string): Promise<void> {
@@ -73,23 +75,14 @@ async function endAllRuns(
   workflowId: string,
   { now, person }: { now: number; person: string },
 ): Promise<number> {
+  const ended = await endRunsOf(db, shopId, workflowId)
   const entry: LedgerEntry = { kind: 'retired', step: null, person }
-  const rows = await rowsOf<{ id: number }>(
+  await appendLedger(
     db,
-    sql`with ended as (
-        update runs set status = 'ended', step = null, due_at = null, parked_until = null,
-          awaits = null, outcome = 'retired'
-        where shop_id = ${shopId} and workflow_id = ${workflowId} and status = 'inProgress'
-        returning id, version, customer_id, subject_id),
-      written as (
-        insert into ledger (shop_id, at, workflow_id, version, run_id, customer_id, subject_id, kind, entry)
-        select ${shopId}, ${now}, ${workflowId}, version, id, customer_id, subject_id, ${entry.kind},
-          ${JSON.stringify(entry)}::jsonb
-        from ended order by id)
-    select id from ended`,
+    shopId,
+    now,
+    ended.map(({ id, ...run }) => ({ ...run, runId: id, entry })),
   )
-  await db.execute(sql`
-    update messages set status = 'skipped' where shop_id = ${shopId}
-      and workflow_id = ${workflowId} and status in ('queued', 'held')`)
-  return rows.length
+  await skipAllOf(db, shopId, workflowId)
+  return ended.length
 }

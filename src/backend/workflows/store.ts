@@ -8,7 +8,7 @@ import { addressBook } from '../addresses/index.ts'
 import type { Database, Db, Transaction } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { readClock } from '../shop/index.ts'
-import { watchDates } from './held.ts'
+import { watchDates } from './watchDates.ts'
 import { workflows, workflowVersions } from './tables.ts'
 
 export type WorkflowRow = typeof workflows.$inferSelect

@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm'
 import type { Instant } from '../../core/shared/time.ts'
-import { rowsOf, type Db } from '../platform/db.ts'
+import { uncheckedRows, type Db } from '../platform/db.ts'
 
 /** Whoever has not been heard of for so long has left. */
 const LEFT_AFTER_MS = 20_000
@@ -35,7 +35,7 @@ export async function noteVisit(
       do update set user_id = excluded.user_id, seen_at = excluded.seen_at`)
   await db.execute(sql`
     delete from workflow_visits where shop_id = ${shopId} and seen_at < ${now - LEFT_AFTER_MS}`)
-  return rowsOf<OtherVisitor & Record<string, unknown>>(
+  return uncheckedRows<OtherVisitor & Record<string, unknown>>(
     db,
     sql`select distinct users.id as "userId", users.name
     from workflow_visits visits

@@ -5,17 +5,16 @@ import { assertNever } from '../shared/assertNever.ts'
 import { MINUTE_MS } from '../shared/duration.ts'
 import type { Decision, EntryCause, TurnAwayReason } from '../workflow/decision.ts'
 import type { Definition } from '../workflow/definition.ts'
+import { isDeliveryNote, type LedgerEntry } from '../workflow/ledgerEntry.ts'
 import { allSteps, listsOf } from '../workflow/lists.ts'
 import { TOO_OLD_DAYS } from '../workflow/start.ts'
 import { isFork } from '../workflow/steps.ts'
 import { isPerLine } from '../workflow/trigger.ts'
 import { conditionWords, type WordContext } from './conditions.ts'
-import { deliveryWords, isDeliveryNote, type DeliveryNote } from './deliveryNotes.ts'
+import { deliveryWords } from './deliveryNotes.ts'
 import { observationWords } from './observations.ts'
 import { dateWords, durationWords, spanWords } from './quantities.ts'
 import { markWords, stepName } from './steps.ts'
-
-export type LedgerEntry = Decision | DeliveryNote
 
 /** A ledger entry as a sentence: "left before *Care guide*: order refunded on 16 April, 09:12". */
 export function entryWords(

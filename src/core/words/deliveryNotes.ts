@@ -1,42 +1,9 @@
 import { assertNever } from '../shared/assertNever.ts'
-import type { Instant } from '../shared/time.ts'
 import type { Definition } from '../workflow/definition.ts'
+import type { DeliveryNote } from '../workflow/ledgerEntry.ts'
 import type { WordContext } from './conditions.ts'
 import { dateWords } from './quantities.ts'
 import { stepName } from './steps.ts'
-
-/** What happened after a decision; recorded by the driver that carries it out. */
-export type DeliveryNote =
-  | { kind: 'sent'; step: string; to: string }
-  | { kind: 'failed'; step: string; error: string }
-  | { kind: 'retries'; step: string; error: string; attempt: number }
-  | { kind: 'unsure'; step: string; resent: boolean }
-  /** Held at the last moment: quiet hours had begun before it could leave. */
-  | { kind: 'held'; step: string; until: Instant }
-  /** Somebody had it tried again, or gave it up. */
-  | { kind: 'repaired'; step: string; person: string; did: 'tryAgain' | 'giveUp' }
-  /** The interpreter could not go on; kept for repair. */
-  | { kind: 'stuck'; step: string | null; error: string }
-  /** What somebody did to the whole workflow, as far as this run is concerned. */
-  | { kind: 'moved'; step: string | null; from: number; to: number; person: string }
-  | { kind: 'retired'; step: string | null; person: string }
-
-const KINDS: ReadonlySet<string> = new Set<DeliveryNote['kind']>([
-  'sent',
-  'failed',
-  'retries',
-  'unsure',
-  'held',
-  'repaired',
-  'stuck',
-  'moved',
-  'retired',
-])
-
-/** True for what happened after a decision. */
-export function isDeliveryNote(entry: { kind: string }): entry is DeliveryNote {
-  return KINDS.has(entry.kind)
-}
 
 /** What happened after a decision, as a sentence. */
 export function deliveryWords(

@@ -1,10 +1,12 @@
 import { sql } from 'drizzle-orm'
-import { arrayOf, recordsOf, rowsOf, type Db, type Transaction } from '../../backend/platform/db.ts'
+import { arrayOf, uncheckedRows, type Db, type Transaction } from '../../backend/platform/db.ts'
+import { insertRuns } from '../../backend/runs/index.ts'
 import type { Shop } from '../../backend/shop/index.ts'
 import type { Facts } from '../../core/events/facts.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import { advance } from '../../core/workflow/advance.ts'
 import type { Decision } from '../../core/workflow/decision.ts'
+import { outcomeOf } from '../../core/workflow/outcome.ts'
 import { freshRun, type RunState } from '../../core/workflow/runState.ts'
 import { considerStart, type EntryHistory, type Occasion } from '../../core/workflow/start.ts'
 import { isPerLine } from '../../core/workflow/trigger.ts'
@@ -51,18 +53,6 @@ export function factRequest(candidate: Candidate): FactRequest {
     eventSeq: program.subject === 'customer' ? eventSeq : null,
     needs: program.needs,
   }
-}
-
-/** Two workers that let one person in take turns, or an entry limit would not hold. */
-export async function lockCustomers(
-  db: Db,
-  shopId: string,
-  customerIds: readonly string[],
-): Promise<void> {
-  await db.execute(sql`
-    select 1 from customers where shop_id = ${shopId}
-      and id = any(${arrayOf([...new Set(customerIds)], 'text')})
-    order by id for no key update`)
 }
 
 /**
@@ -140,7 +130,7 @@ async function entryHistories(
 ): Promise<Map<string, EntryHistory>> {
   const workflowIds = [...new Set(candidates.map(({ workflow }) => workflow.id))]
   const customerIds = [...new Set(candidates.map(({ customerId }) => customerId))]
-  const rows = await rowsOf<EntryRow>(
+  const rows = await uncheckedRows<EntryRow>(
     db,
     sql`select workflow_id as "workflowId", customer_id as "customerId",
       max(entered_at) as "lastEnteredAt", bool_or(status = 'inProgress') as "inProgress"
@@ -158,7 +148,21 @@ async function recordStarts(
   considered: readonly Considered[],
 ): Promise<void> {
   const started = considered.filter((one): one is Started => one.next !== null)
-  const ids = await insertRuns(tx, shop.id, started)
+  const ids = await insertRuns(
+    tx,
+    shop.id,
+    started.map(({ candidate, decisions, next }) => ({
+      workflowId: candidate.workflow.id,
+      version: candidate.workflow.version,
+      customerId: candidate.customerId,
+      subjectId: candidate.subjectId,
+      line: candidate.line,
+      occasion: candidate.occasion,
+      eventSeq: candidate.eventSeq,
+      ...next,
+      outcome: outcomeOf(next, decisions),
+    })),
+  )
   const idOf = new Map<Considered, number>(started.map((one, index) => [one, ids[index] ?? 0]))
   const rows = considered.flatMap((one): DecidedRow[] =>
     one.decisions.map((entry) => ({
@@ -176,55 +180,4 @@ async function recordStarts(
 
 interface Started extends Considered {
   next: RunState
-}
-
-/** Inserts the runs and returns their ids, in the same order. */
-async function insertRuns(
-  tx: Transaction,
-  shopId: string,
-  started: readonly Started[],
-): Promise<number[]> {
-  if (started.length === 0) return []
-  const numbers = await rowsOf<{ id: number }>(
-    tx,
-    sql`select nextval(pg_get_serial_sequence('runs', 'id')) as id
-    from generate_series(1, ${started.length})`,
-  )
-  const ids = numbers.map((row) => row.id)
-  const records = started.map(({ candidate, decisions, next }, index) => ({
-    id: ids[index],
-    workflowId: candidate.workflow.id,
-    version: candidate.workflow.version,
-    customerId: candidate.customerId,
-    subjectId: candidate.subjectId,
-    line: candidate.line,
-    occasion: candidate.occasion,
-    ...next,
-    outcome: outcomeOf(next, decisions),
-  }))
-  await tx.execute(sql`
-    insert into runs (shop_id, id, workflow_id, version, customer_id, subject_id, line, occasion,
-      entered_at, status, step, since, due_at, parked_until, awaits, skip_next, hours, owed,
-      outcome)
-    overriding system value
-    select ${shopId}, r.id, r."workflowId", r.version, r."customerId", r."subjectId", r.line,
-      r.occasion, r."enteredAt", r.status, r.step, r.since, r."dueAt", r."dueAt", r.awaits,
-      r."skipNext", r.hours, r.owed, r.outcome
-    from jsonb_to_recordset(${recordsOf(records)}) as r(id bigint, "workflowId" text, version int,
-      "customerId" text, "subjectId" text, line int, occasion text, "enteredAt" bigint, status text,
-      step text, since bigint, "dueAt" bigint, awaits text, "skipNext" boolean,
-      hours jsonb, owed jsonb, outcome text)`)
-  return ids
-}
-
-/** How a run that has ended came to its end; null while it is in progress. */
-export function outcomeOf(
-  next: RunState,
-  decisions: readonly Decision[],
-): 'left' | 'completed' | null {
-  if (next.status !== 'ended') return null
-  const left = decisions.some(
-    (one) => one.kind === 'left' || (one.kind === 'datePast' && one.did === 'leave'),
-  )
-  return left ? 'left' : 'completed'
 }

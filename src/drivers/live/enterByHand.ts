@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto'
 import { sql } from 'drizzle-orm'
-import { arrayOf, rowsOf, type Database, type Db } from '../../backend/platform/db.ts'
+import { arrayOf, uncheckedRows, type Database, type Db } from '../../backend/platform/db.ts'
 import { AppError } from '../../backend/platform/errors.ts'
-import { findShop, readClock } from '../../backend/shop/index.ts'
+import { findShop, readClock, lockCustomers } from '../../backend/shop/index.ts'
 import { isPerLine } from '../../core/workflow/trigger.ts'
-import { enterAll, factRequest, lockCustomers, type Candidate, type EntryCount } from './enter.ts'
+import { enterAll, factRequest, type Candidate, type EntryCount } from './enter.ts'
 import { loadFacts } from './facts/index.ts'
 import { liveWorkflows } from './liveWorkflows.ts'
 import type { Programs } from './programs.ts'
@@ -87,7 +87,7 @@ async function findAll(
           order by w.name, c.as_of desc`
         : sql`select id as name, customer_id as "customerId", id as "subjectId" from subscriptions
           where shop_id = ${shopId} and ${subject} = 'subscription' and id = any(${list})`
-  const rows = await rowsOf<Found>(db, found)
+  const rows = await uncheckedRows<Found>(db, found)
   const known = new Set(rows.map(({ name }) => name))
   const unknown = wanted.filter((name) => !known.has(name))
   if (unknown.length === 0 && wanted.length > 0) return rows

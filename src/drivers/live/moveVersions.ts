@@ -1,6 +1,13 @@
-import { sql } from 'drizzle-orm'
-import { rowsOf, type Database, type Transaction } from '../../backend/platform/db.ts'
+import type { Database, Transaction } from '../../backend/platform/db.ts'
 import { AppError } from '../../backend/platform/errors.ts'
+import {
+  appendLedger,
+  lockOnOtherVersions,
+  setParked,
+  setVersion,
+  type KeptRun,
+  type LedgerRow,
+} from '../../backend/runs/index.ts'
 import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
 import { findWorkflow } from '../../backend/workflows/index.ts'
 import type { Instant } from '../../core/shared/time.ts'
@@ -8,9 +15,7 @@ import { takeStep } from '../../core/workflow/advance.ts'
 import type { Program } from '../../core/workflow/compile.ts'
 import { loadFacts, type FactSource } from './facts/index.ts'
 import type { Programs } from './programs.ts'
-import type { LedgerRow } from './ledgerRow.ts'
-import { appendLedger } from './record.ts'
-import { moveRuns, requestOf, RUN_COLUMNS, type KeptRun } from './runDue.ts'
+import { moveRuns, requestOf } from './runDue.ts'
 
 /** How many people were moved, and how many stay since the new version has no such step. */
 export interface MoveCount {
@@ -40,16 +45,15 @@ export async function moveToLiveVersion(
     }
     const { now } = await readClock(tx, shopId)
     const program = await programs.get(tx, shopId, workflowId, to)
-    const runs = await rowsOf<KeptRun>(
-      tx,
-      sql`select ${RUN_COLUMNS} from runs where shop_id = ${shopId} and workflow_id = ${workflowId}
-        and status = 'inProgress' and version <> ${to} order by id for update`,
-    )
+    const runs = await lockOnOtherVersions(tx, shopId, workflowId, to)
     const able = runs.filter(({ step }) => step !== null && program.instructions.has(step))
     const moved = able.map((run): KeptRun => ({ ...run, version: to, moved: true }))
-    await tx.execute(sql`
-      update runs set version = ${to}, moved = true where shop_id = ${shopId}
-        and id = any(${sql.param(moved.map(({ id }) => id))}::bigint[])`)
+    await setVersion(
+      tx,
+      shopId,
+      moved.map(({ id }) => id),
+      to,
+    )
     await appendLedger(
       tx,
       shopId,
@@ -92,11 +96,11 @@ async function reckonHeld(
   const requests = waiting.map((run) => requestOf(run, program))
   const source = await loadFacts(tx, shop, requests, now)
   const reckoned = waiting.map((run) => ({ run, ...waitOf(run, program, source) }))
-  await tx.execute(sql`
-    update runs set parked_until = v.until
-    from unnest(${sql.param(reckoned.map(({ run }) => run.id))}::bigint[],
-      ${sql.param(reckoned.map(({ until }) => until))}::bigint[]) as v(id, until)
-    where runs.shop_id = ${shop.id} and runs.id = v.id`)
+  await setParked(
+    tx,
+    shop.id,
+    reckoned.map(({ run, until }) => ({ id: run.id, until })),
+  )
   const said = reckoned.flatMap(({ run, entry }) =>
     entry ? [{ ...rowOf(run, run.version), entry }] : [],
   )

@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm'
-import { arrayOf, rowsOf, type Transaction } from '../../backend/platform/db.ts'
-import type { Shop } from '../../backend/shop/index.ts'
+import { arrayOf, uncheckedRows, type Transaction } from '../../backend/platform/db.ts'
+import { lockCustomers, type Shop } from '../../backend/shop/index.ts'
 import type { EventData } from '../../core/events/cloudEvent.ts'
 import { entityFacts } from '../../core/events/entityFacts.ts'
 import { subjectKindOf, type EventType } from '../../core/events/eventTypes.ts'
@@ -16,7 +16,7 @@ import {
 } from '../../core/workflow/dateTrigger.ts'
 import { TOO_OLD_DAYS } from '../../core/workflow/start.ts'
 import { subjectOf, type DateTrigger } from '../../core/workflow/trigger.ts'
-import { enterAll, factRequest, lockCustomers, type Candidate } from './enter.ts'
+import { enterAll, factRequest, type Candidate } from './enter.ts'
 import { loadFacts, type FactSource } from './facts/index.ts'
 import { grouped } from './facts/grouped.ts'
 import type { LiveWorkflow } from './liveWorkflows.ts'
@@ -118,7 +118,7 @@ async function newsOf(
 ): Promise<Omit<News, 'candidate'>[]> {
   const ids = [...new Set(told.flatMap(({ subjectId }) => subjectId ?? []))]
   const types = [...new Set(told.map(({ type }) => subjectKindOf(type)))]
-  const rows = await rowsOf<ToldInFull>(
+  const rows = await uncheckedRows<ToldInFull>(
     tx,
     sql`select seq, type, time as at, customer_id as "customerId", subject_id as "subjectId", data
     from events where shop_id = ${shopId} and subject_id = any(${arrayOf(ids, 'text')}) and considered

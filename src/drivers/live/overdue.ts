@@ -1,10 +1,10 @@
-import { sql } from 'drizzle-orm'
-import { rowsOf, type Database, type Transaction } from '../../backend/platform/db.ts'
+import type { Database, Transaction } from '../../backend/platform/db.ts'
+import { heldAndDue, type KeptRun } from '../../backend/runs/index.ts'
 import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import { loadFacts } from './facts/index.ts'
 import type { Programs } from './programs.ts'
-import { move, programsOf, requestOf, RUN_COLUMNS, type KeptRun } from './runDue.ts'
+import { move, programsOf, requestOf } from './runDue.ts'
 
 /** What resuming a paused workflow sets going at once. */
 export interface Overdue {
@@ -33,32 +33,16 @@ export async function overdueIn(
     async (tx) => {
       const { now } = await readClock(tx, shopId)
       const sum: Overdue = { overdue: 0, leaving: 0, oldestAt: null }
-      let runs = await dueAfter(tx, shopId, id, now, 0)
+      let runs = await heldAndDue(tx, shopId, id, { now, after: 0, most: BATCH })
       while (runs.length > 0) {
         await add(sum, tx, programs, shop, now, runs)
-        runs = runs.length < BATCH ? [] : await dueAfter(tx, shopId, id, now, runs.at(-1)?.id ?? 0)
+        const after = runs.at(-1)?.id ?? 0
+        runs =
+          runs.length < BATCH ? [] : await heldAndDue(tx, shopId, id, { now, after, most: BATCH })
       }
       return sum
     },
     { accessMode: 'read only', isolationLevel: 'repeatable read' },
-  )
-}
-
-/** Held runs that are due, those that wait for news, and those that were moved to a date that is past. */
-function dueAfter(
-  tx: Transaction,
-  shopId: string,
-  workflowId: string,
-  now: Instant,
-  after: number,
-): Promise<KeptRun[]> {
-  return rowsOf<KeptRun>(
-    tx,
-    sql`select ${RUN_COLUMNS} from runs
-    where shop_id = ${shopId} and workflow_id = ${workflowId} and status = 'inProgress'
-      and due_at is null and id > ${after}
-      and (parked_until <= ${now} or awaits is not null or (parked_until is null and moved))
-    order by id limit ${BATCH}`,
   )
 }
 

@@ -1,11 +1,14 @@
-import { sql } from 'drizzle-orm'
-import { recordsOf, type Db } from '../../backend/platform/db.ts'
+import { queueMessages, type NewMessage } from '../../backend/messages/index.ts'
+import type { Db } from '../../backend/platform/db.ts'
 import { addJobs, type JobSpec } from '../../backend/platform/jobs.ts'
+import { appendLedger } from '../../backend/runs/index.ts'
 import type { Shop } from '../../backend/shop/index.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import { issueCoupons } from './coupons.ts'
-import type { LedgerEntry } from '../../core/words/decisions.ts'
-import type { DecidedRow, LedgerRow, LedgerSubject } from './ledgerRow.ts'
+import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
+import type { Program } from '../../core/workflow/compile.ts'
+import type { HookStep, MessageStep } from '../../core/workflow/steps.ts'
+import type { DecidedRow } from './ledgerRow.ts'
 import { markCustomers } from './marks.ts'
 
 /** Writes decisions down and sees to what they ask for: coupons, marks, messages, hooks. */
@@ -18,48 +21,7 @@ export async function record(
   const written = await issueCoupons(db, shop.id, at, rows)
   await appendLedger(db, shop.id, at, written)
   await markCustomers(db, shop.id, written)
-  await queueMessages(db, shop, at, written)
-}
-
-/** Adds entries to the ledger, in their order, in one statement. */
-export async function appendLedger(
-  db: Db,
-  shopId: string,
-  at: Instant,
-  rows: readonly LedgerRow[],
-): Promise<void> {
-  if (rows.length === 0) return
-  await db.execute(sql`
-    insert into ledger (shop_id, at, workflow_id, version, run_id, customer_id, subject_id, kind, entry)
-    select ${shopId}, ${at}, r."workflowId", r.version, r."runId", r."customerId", r."subjectId",
-      e.entry->>'kind', e.entry
-    from jsonb_to_recordset(${recordsOf(byRun(rows))}) as r(position int, "workflowId" text,
-        version int, "runId" bigint, "customerId" text, "subjectId" text, entries jsonb),
-      jsonb_array_elements(r.entries) with ordinality as e(entry, place)
-    order by r.position, e.place`)
-}
-
-interface Entries extends LedgerSubject {
-  position: number
-  entries: LedgerEntry[]
-}
-
-/** Puts the entries of one run that follow each other together, so that PostgreSQL reads less. */
-function byRun(rows: readonly LedgerRow[]): Entries[] {
-  const groups: Entries[] = []
-  let before: LedgerRow | undefined
-  for (const row of rows) {
-    const { workflowId, version, runId, customerId, subjectId, entry } = row
-    const group = groups.at(-1)
-    const isSame = runId !== null && runId === before?.runId && version === before.version
-    if (group && isSame) group.entries.push(entry)
-    else {
-      const position = groups.length
-      groups.push({ position, workflowId, version, runId, customerId, subjectId, entries: [entry] })
-    }
-    before = row
-  }
-  return groups
+  await queueDecided(db, shop, at, written)
 }
 
 /** How many runs' messages one job hands over. */
@@ -69,37 +31,24 @@ const RUNS_PER_JOB = 20
  * Queues the messages and hooks that the entries decide on, and jobs that hand them over. A message
  * that a run has been through before is not queued again.
  */
-async function queueMessages(
+async function queueDecided(
   db: Db,
   shop: Shop,
   at: Instant,
   rows: readonly DecidedRow[],
 ): Promise<void> {
-  const records = rows.flatMap((row, position) => queuedMessage(shop, row, position))
+  const records = rows.flatMap((row) => queuedMessage(shop, row))
   if (records.length === 0) return
-  await db.execute(sql`
-    insert into messages (shop_id, run_id, workflow_id, version, step, customer_id, channel,
-      marketing, marks, hours, status, message_id, decided_at)
-    select ${shop.id}, m."runId", m."workflowId", m.version, m.step, m."customerId", m.channel,
-      m.marketing, m.marks, m.hours, 'queued', m."messageId", ${at}
-    from jsonb_to_recordset(${recordsOf(records)}) as m(position int, "runId" bigint,
-      "workflowId" text, version int, step text, "customerId" text, channel text,
-      marketing boolean, marks jsonb, hours jsonb, "messageId" text)
-    order by m.position
-    on conflict (shop_id, run_id, step) do nothing`)
+  await queueMessages(db, shop.id, at, records)
   await addJobs(db, sendJobs(shop.id, [...new Set(records.map(({ runId }) => runId))]))
 }
 
-function queuedMessage(shop: Shop, row: DecidedRow, position: number) {
+function queuedMessage(shop: Shop, row: DecidedRow): NewMessage[] {
   const { program, entry, runId, workflowId, version, customerId } = row
   if ((entry.kind !== 'sends' && entry.kind !== 'calls') || runId === null) return []
-  const instruction = program.instructions.get(entry.step)
-  const step =
-    instruction?.kind === 'message' || instruction?.kind === 'action' ? instruction.step : null
-  if (!step) throw new RangeError(`There is nothing to send at step ${entry.step}`)
+  const step = leavingStep(program, entry.step)
   return [
     {
-      position,
       runId,
       workflowId,
       version,
@@ -112,6 +61,14 @@ function queuedMessage(shop: Shop, row: DecidedRow, position: number) {
       messageId: messageId(shop, runId, entry.step),
     },
   ]
+}
+
+/** The step of a program at which something leaves. Throws RangeError for one of another kind. */
+function leavingStep(program: Program, key: string): MessageStep | HookStep {
+  const instruction = program.instructions.get(key)
+  if (instruction?.kind === 'message') return instruction.step
+  if (instruction?.kind === 'action' && instruction.step.kind === 'hook') return instruction.step
+  throw new RangeError(`There is nothing to send at step ${key}`)
 }
 
 const hoursOf = (entry: LedgerEntry) => (entry.kind === 'sends' ? (entry.hours ?? null) : null)

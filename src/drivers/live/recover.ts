@@ -1,9 +1,8 @@
-import { and, eq, inArray } from 'drizzle-orm'
-import { messages } from '../../backend/messages/tables.ts'
+import { lockAbandoned } from '../../backend/messages/index.ts'
 import type { Database, Transaction } from '../../backend/platform/db.ts'
 import { addJobs } from '../../backend/platform/jobs.ts'
 import { buryDeadWorkers } from '../../backend/platform/workers.ts'
-import { runs } from '../../backend/runs/tables.ts'
+import { lockRun } from '../../backend/runs/index.ts'
 import { readClock } from '../../backend/shop/index.ts'
 import { grouped } from './facts/grouped.ts'
 import { sendJobs } from './record.ts'
@@ -18,19 +17,15 @@ export async function recoverFromCrashes(db: Database): Promise<number> {
 }
 
 async function settleAbandoned(tx: Transaction, workerIds: string[]): Promise<void> {
-  const abandoned = await tx
-    .select({ message: messages, run: runs })
-    .from(messages)
-    .innerJoin(runs, and(eq(runs.shopId, messages.shopId), eq(runs.id, messages.runId)))
-    .where(and(eq(messages.status, 'handingOver'), inArray(messages.worker, workerIds)))
-    .for('update', { of: messages })
+  const abandoned = await lockAbandoned(tx, workerIds)
   const error = 'the process stopped while sending'
-  for (const { message, run } of abandoned) {
+  for (const message of abandoned) {
     const { now } = await readClock(tx, message.shopId)
-    await settleUnsure(tx, message.shopId, now, { message, run, error })
+    const run = await lockRun(tx, message.shopId, message.runId)
+    if (run) await settleUnsure(tx, message.shopId, now, { message, run, error })
   }
-  const byShop = grouped(abandoned, ({ message }) => message.shopId)
+  const byShop = grouped(abandoned, ({ shopId }) => shopId)
   for (const [shopId, rows] of byShop) {
-    await addJobs(tx, sendJobs(shopId, [...new Set(rows.map(({ message }) => message.runId))]))
+    await addJobs(tx, sendJobs(shopId, [...new Set(rows.map(({ runId }) => runId))]))
   }
 }

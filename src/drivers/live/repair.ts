@@ -1,15 +1,13 @@
-import { and, eq, inArray, sql } from 'drizzle-orm'
-import { messages } from '../../backend/messages/tables.ts'
+import { changeMessage, lockMessage, type MessageRow } from '../../backend/messages/index.ts'
 import type { Database, Transaction } from '../../backend/platform/db.ts'
 import { AppError } from '../../backend/platform/errors.ts'
 import { addJobs } from '../../backend/platform/jobs.ts'
-import { runs } from '../../backend/runs/tables.ts'
+import { lockRun, unstick } from '../../backend/runs/index.ts'
 import { readClock } from '../../backend/shop/index.ts'
 import { findWorkflow } from '../../backend/workflows/index.ts'
 import type { Programs } from './programs.ts'
 import { sendJobs } from './record.ts'
-import type { MessageRow } from './send/context.ts'
-import { byId, note } from './send/settle.ts'
+import { note } from './send/settle.ts'
 
 /** What a person decides about something that needs attention. */
 export interface Repair {
@@ -30,27 +28,19 @@ export async function repairMessage(
   { did, person }: Repair,
 ): Promise<void> {
   await db.transaction(async (tx) => {
-    const [message] = await tx
-      .select()
-      .from(messages)
-      .where(and(eq(messages.shopId, shopId), eq(messages.id, messageId)))
-      .for('update')
+    const message = await lockMessage(tx, shopId, messageId)
     if (!message) throw new AppError('not_found', 'There is no such message.')
     if (message.status !== 'failed' && message.status !== 'unsure') {
       throw new AppError('conflict', 'This message no longer needs attention.')
     }
     const { now } = await readClock(tx, shopId)
-    const [run] = await tx
-      .select()
-      .from(runs)
-      .where(and(eq(runs.shopId, shopId), eq(runs.id, message.runId)))
+    const run = await lockRun(tx, shopId, message.runId)
     if (run) await note(tx, shopId, now, run, { kind: 'repaired', step: message.step, person, did })
     if (did === 'giveUp') {
-      await tx.update(messages).set({ status: 'skipped' }).where(byId(message))
-      return
+      return changeMessage(tx, message, { status: 'skipped' })
     }
     const version = await mendedVersion(tx, programs, message)
-    await tx.update(messages).set({ status: 'queued', version, attempts: 0 }).where(byId(message))
+    await changeMessage(tx, message, { status: 'queued', version })
     await addJobs(tx, sendJobs(shopId, [message.runId]))
   })
 }
@@ -73,16 +63,6 @@ async function mendedVersion(
  */
 export async function repairRun(db: Database, shopId: string, runId: number): Promise<void> {
   const { now } = await readClock(db, shopId)
-  const [row] = await db
-    .update(runs)
-    .set({ dueAt: now })
-    .where(
-      and(
-        eq(runs.shopId, shopId),
-        inArray(runs.id, [runId]),
-        sql`${runs.status} = 'inProgress' and ${runs.dueAt} is null and ${runs.parkedUntil} is null`,
-      ),
-    )
-    .returning({ id: runs.id })
-  if (!row) throw new AppError('conflict', 'This run is not stuck.')
+  if (!(await unstick(db, shopId, runId, now)))
+    throw new AppError('conflict', 'This run is not stuck.')
 }

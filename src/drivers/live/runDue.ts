@@ -1,29 +1,17 @@
-import { sql } from 'drizzle-orm'
-import { recordsOf, rowsOf, type Database, type Transaction } from '../../backend/platform/db.ts'
+import type { Database, Transaction } from '../../backend/platform/db.ts'
 import { toError } from '../../backend/platform/errors.ts'
-import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
+import { claimDue, keepStanding, type KeptRun } from '../../backend/runs/index.ts'
+import { findShop, lockCustomers, readClock, type Shop } from '../../backend/shop/index.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import { advance } from '../../core/workflow/advance.ts'
 import type { Program } from '../../core/workflow/compile.ts'
+import { outcomeOf } from '../../core/workflow/outcome.ts'
 import type { RunState } from '../../core/workflow/runState.ts'
-import type { LedgerEntry } from '../../core/words/decisions.ts'
-import { lockCustomers, outcomeOf } from './enter.ts'
+import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
 import { loadFacts, type FactRequest, type FactSource } from './facts/index.ts'
 import type { Programs } from './programs.ts'
 import type { DecidedRow } from './ledgerRow.ts'
 import { record } from './record.ts'
-
-/** A run as it is kept, with what the interpreter needs of it. */
-export interface KeptRun extends RunState, Record<string, unknown> {
-  id: number
-  workflowId: string
-  version: number
-  customerId: string
-  subjectId: string | null
-  line: number | null
-  occasion: string
-  moved: boolean
-}
 
 interface Moved {
   run: KeptRun
@@ -37,12 +25,6 @@ interface Moved {
 const BATCH_SIZE = 500
 /** How many of them one lane takes on before other shops have their turn. */
 const LANE_BATCHES = 4
-
-/** The columns of a run, for `rowsOf<KeptRun>`. `due_at` only says when to look; see `parked_until`. */
-export const RUN_COLUMNS = sql.raw(`id, workflow_id as "workflowId", version,
-  customer_id as "customerId", subject_id as "subjectId", line, occasion,
-  entered_at as "enteredAt", status, step, since, parked_until as "dueAt", awaits,
-  skip_next as "skipNext", skip_before as "skipBefore", hours, owed, moved`)
 
 /**
  * Takes the runs of a shop that are due, at most a batch, and moves each as far as it goes. State,
@@ -58,11 +40,7 @@ export async function runDue(
   const shop = await findShop(db, shopId)
   return db.transaction(async (tx) => {
     const { now } = await readClock(tx, shopId)
-    const due = await rowsOf<KeptRun>(
-      tx,
-      sql`select ${RUN_COLUMNS} from runs where shop_id = ${shopId} and due_at <= ${now}
-      order by due_at, id limit ${limit} for update skip locked`,
-    )
+    const due = await claimDue(tx, shopId, now, limit)
     if (due.length > 0) await moveRuns(tx, programs, shop, now, due)
     return due.length
   })
@@ -122,7 +100,6 @@ export async function moveRuns(
 
 /** What the program of a run may ask about. */
 export function requestOf(run: KeptRun, program: Program): FactRequest {
-  const seq = /^event:(\d+)$/.exec(run.occasion)?.[1]
   return {
     customerId: run.customerId,
     workflowId: run.workflowId,
@@ -130,7 +107,7 @@ export function requestOf(run: KeptRun, program: Program): FactRequest {
     subjectKind: program.subject,
     subjectId: run.subjectId,
     line: run.line,
-    eventSeq: program.subject === 'customer' && seq !== undefined ? Number(seq) : null,
+    eventSeq: program.subject === 'customer' ? run.eventSeq : null,
     // After a move, a step that has been taken may come again.
     needs: run.moved ? { ...program.needs, messages: true } : program.needs,
   }
@@ -174,26 +151,11 @@ async function recordMoves(
   now: Instant,
   moved: readonly Moved[],
 ): Promise<void> {
-  const records = moved.map(({ run, next, outcome }) => ({
-    id: run.id,
-    status: next.status,
-    step: next.step,
-    since: next.since,
-    dueAt: next.dueAt,
-    awaits: next.awaits,
-    skipNext: next.skipNext,
-    hours: next.hours,
-    owed: next.owed,
-    outcome,
-  }))
-  await tx.execute(sql`
-    update runs set status = r.status, step = r.step, since = r.since, due_at = r."dueAt",
-      parked_until = r."dueAt", awaits = r.awaits, skip_next = r."skipNext",
-      hours = r.hours, owed = r.owed, outcome = r.outcome
-    from jsonb_to_recordset(${recordsOf(records)}) as r(id bigint, status text, step text,
-      since bigint, "dueAt" bigint, awaits text, "skipNext" boolean,
-      hours jsonb, owed jsonb, outcome text)
-    where runs.shop_id = ${shop.id} and runs.id = r.id`)
+  await keepStanding(
+    tx,
+    shop.id,
+    moved.map(({ run, next, outcome }) => ({ id: run.id, next, outcome })),
+  )
   const rows = moved.flatMap(({ run, program, entries }): DecidedRow[] =>
     entries.map((entry) => ({
       workflowId: run.workflowId,

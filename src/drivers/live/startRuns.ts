@@ -1,16 +1,21 @@
 import { sql } from 'drizzle-orm'
-import { arrayOf, rowsOf, type Database, type Transaction } from '../../backend/platform/db.ts'
-import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
+import {
+  arrayOf,
+  uncheckedRows,
+  type Database,
+  type Transaction,
+} from '../../backend/platform/db.ts'
+import { wakeRuns } from '../../backend/runs/index.ts'
+import { findShop, readClock, type Shop, lockCustomers } from '../../backend/shop/index.ts'
 import { isStatusChange, type EventType } from '../../core/events/eventTypes.ts'
 import type { Facts } from '../../core/events/facts.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import { matchesTrigger } from '../../core/workflow/start.ts'
-import { enterAll, factRequest, lockCustomers, type Candidate } from './enter.ts'
+import { enterAll, factRequest, type Candidate } from './enter.ts'
 import { loadFacts, type FactSource } from './facts/index.ts'
 import { liveWorkflows, type LiveWorkflow } from './liveWorkflows.ts'
 import { letInAtOnce } from './nearDates.ts'
 import type { Programs } from './programs.ts'
-import { wakeAwaiting } from './wakeAwaiting.ts'
 
 interface Arrival extends Record<string, unknown> {
   seq: number
@@ -39,7 +44,7 @@ export async function startRuns(
     const arrivals = await takeArrivals(tx, shopId, seqs)
     if (arrivals.length === 0) return
     const { now } = await readClock(tx, shopId)
-    await wakeAwaiting(tx, shopId, now, arrivals)
+    await wakeRuns(tx, shopId, now, arrivals)
     const types = new Set<EventType>(arrivals.map((arrival) => arrival.type))
     const workflows = await liveWorkflows(tx, programs, shopId, ({ definition: { trigger } }) =>
       trigger.kind === 'event' ? types.has(trigger.event) : trigger.kind === 'date',
@@ -74,7 +79,7 @@ async function takeArrivals(
   shopId: string,
   seqs: readonly number[],
 ): Promise<Arrival[]> {
-  const rows = await rowsOf<Arrival>(
+  const rows = await uncheckedRows<Arrival>(
     tx,
     sql`update events set considered = true
     where shop_id = ${shopId} and seq = any(${arrayOf(seqs, 'bigint')}) and not considered

@@ -1,6 +1,11 @@
 import { sql, type SQL } from 'drizzle-orm'
-import { rowsOf, type Database, type Db, type Transaction } from '../../backend/platform/db.ts'
-import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
+import {
+  uncheckedRows,
+  type Database,
+  type Db,
+  type Transaction,
+} from '../../backend/platform/db.ts'
+import { findShop, readClock, type Shop, lockCustomers } from '../../backend/shop/index.ts'
 import { findField } from '../../core/conditions/fields.ts'
 import { zoneOf } from '../../core/events/facts.ts'
 import { startOfToday } from '../../core/shared/localTime.ts'
@@ -11,7 +16,7 @@ import { compileProgram } from '../../core/workflow/compile.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { considerStart } from '../../core/workflow/start.ts'
 import type { DateTrigger } from '../../core/workflow/trigger.ts'
-import { enterAll, factRequest, lockCustomers, type Candidate } from './enter.ts'
+import { enterAll, factRequest, type Candidate } from './enter.ts'
 import { loadFacts, type FactSource } from './facts/index.ts'
 import { liveWorkflows, type LiveWorkflow } from './liveWorkflows.ts'
 import type { Programs } from './programs.ts'
@@ -34,7 +39,7 @@ export async function sweepDates(
   const shop = await findShop(db, shopId)
   return db.transaction(async (tx) => {
     const { now } = await readClock(tx, shopId)
-    const [sweep] = await rowsOf<Sweep>(
+    const [sweep] = await uncheckedRows<Sweep>(
       tx,
       sql`select s.workflow_id as "workflowId", s.swept_until as "sweptUntil" from date_sweeps s
       join workflows w on w.shop_id = s.shop_id and w.id = s.workflow_id and w.state = 'live'
@@ -85,7 +90,7 @@ async function dueDates(
   { workflow, trigger, sweptUntil }: Look,
 ): Promise<{ candidates: Candidate[]; source: FactSource }> {
   const { from, to } = dateRange(trigger, sweptUntil, now)
-  const rows = await rowsOf<DateRow>(tx, datesBetween(trigger.field, shop.id, from, to))
+  const rows = await uncheckedRows<DateRow>(tx, datesBetween(trigger.field, shop.id, from, to))
   const near = rows.map((row) => ({ row, candidate: candidateFor(workflow, trigger, row) }))
   await lockCustomers(
     tx,
@@ -159,7 +164,7 @@ export async function withoutKnown(
   shopId: string,
   candidates: readonly Candidate[],
 ): Promise<Candidate[]> {
-  const rows = await rowsOf<{ occasion: string }>(
+  const rows = await uncheckedRows<{ occasion: string }>(
     tx,
     sql`select occasion from runs where shop_id = ${shopId}
       and workflow_id = ${candidates[0]?.workflow.id ?? ''}
@@ -212,7 +217,11 @@ function datesBetween(fieldKey: string, shopId: string, from: Instant, to: Insta
 
 /** Every zone that somebody may be in; more than are met does no harm. */
 async function zonesOf(db: Db, shop: Shop): Promise<string[]> {
-  const rows = await rowsOf<{ zone: string | null; country: string | null; region: string | null }>(
+  const rows = await uncheckedRows<{
+    zone: string | null
+    country: string | null
+    region: string | null
+  }>(
     db,
     sql`select distinct zone, country, null::text as region from customers where shop_id = ${shop.id}
     union select null, shipping_country, shipping_region from orders where shop_id = ${shop.id}`,

@@ -1,5 +1,5 @@
 import { sql, type SQL } from 'drizzle-orm'
-import { arrayOf, rowsOf, type Db } from '../../backend/platform/db.ts'
+import { arrayOf, uncheckedRows, type Db } from '../../backend/platform/db.ts'
 import type { Shop } from '../../backend/shop/index.ts'
 import type { EventData } from '../../core/events/cloudEvent.ts'
 import { entityFacts, NO_ENTITY } from '../../core/events/entityFacts.ts'
@@ -102,7 +102,7 @@ async function datesOfThings(
   const types = (Object.keys(EVENT_TYPES) as EventType[]).filter(
     (type) => subjectKindOf(type) === subject,
   )
-  const rows = await rowsOf<EventRow>(
+  const rows = await uncheckedRows<EventRow>(
     db,
     sql`select type, time as at, customer_id as "customerId", subject_id as "subjectId", data
     from events where shop_id = ${shop.id} and type = any(${arrayOf(types, 'text')})
@@ -161,7 +161,7 @@ function sinceItsStart(entity: EntityFacts, events: readonly EventRow[]): Entity
 }
 
 async function customersSince(db: Db, shopId: string, now: Instant): Promise<HeldDate[]> {
-  const rows = await rowsOf<{ id: string; at: Instant }>(
+  const rows = await uncheckedRows<{ id: string; at: Instant }>(
     db,
     sql`select id, created_at as at from customers
     where shop_id = ${shopId} and created_at <= ${now}`,
@@ -171,7 +171,7 @@ async function customersSince(db: Db, shopId: string, now: Instant): Promise<Hel
 
 /** When customers had ordered last, until they ordered again. */
 async function lastOrders(db: Db, shopId: string, now: Instant): Promise<HeldDate[]> {
-  const rows = await rowsOf<{ id: string; at: Instant; next: Instant | null }>(
+  const rows = await uncheckedRows<{ id: string; at: Instant; next: Instant | null }>(
     db,
     sql`select customer_id as id, time as at,
       lead(time) over (partition by customer_id order by time) as next

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { rowsOf, type Db } from '../../backend/platform/db.ts'
+import { uncheckedRows, type Db } from '../../backend/platform/db.ts'
 import type { Shop } from '../../backend/shop/index.ts'
 import { isFromTo } from '../../core/workflow/start.ts'
 import type { Instant } from '../../core/shared/time.ts'
@@ -48,7 +48,7 @@ async function eventStarts(
   trigger: EventTrigger,
   { from, now }: Period,
 ): Promise<PastStart[]> {
-  const rows = await rowsOf<ToldRow>(
+  const rows = await uncheckedRows<ToldRow>(
     db,
     sql`select ${toldColumns(sql`true`)} from events
     where shop_id = ${shopId} and type = ${trigger.event} and time > ${from} and time <= ${now}

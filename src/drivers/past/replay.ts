@@ -1,6 +1,6 @@
 import { setImmediate as breathe } from 'node:timers/promises'
 import { sql } from 'drizzle-orm'
-import { arrayOf, rowsOf, type Db } from '../../backend/platform/db.ts'
+import { arrayOf, uncheckedRows, type Db } from '../../backend/platform/db.ts'
 import { findShop, readClock } from '../../backend/shop/index.ts'
 import { conditionFindings } from '../../core/check/conditionFindings.ts'
 import { EVENT_TYPES, subjectKindOf, type EventType } from '../../core/events/eventTypes.ts'
@@ -98,7 +98,7 @@ async function loadEvents(
     trigger.kind === 'date'
       ? sql`true`
       : sql`time > ${since} or type = any(${arrayOf(inFull, 'text')})`
-  const rows = await rowsOf<ToldRow>(
+  const rows = await uncheckedRows<ToldRow>(
     db,
     sql`select ${toldColumns(isAsked)} from events
     where shop_id = ${shopId} and customer_id = any(${arrayOf(ids, 'text')})

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { rowsOf, type Db } from '../../backend/platform/db.ts'
+import { uncheckedRows, type Db } from '../../backend/platform/db.ts'
 import { findShop, readClock } from '../../backend/shop/index.ts'
 import type { Facts } from '../../core/events/facts.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
@@ -80,7 +80,7 @@ async function handSamples(
 ): Promise<Sample[]> {
   const shop = await findShop(db, shopId)
   const { now } = await readClock(db, shopId)
-  const rows = await rowsOf<{
+  const rows = await uncheckedRows<{
     customerId: string
     name: string
     orderId: string

@@ -1,5 +1,5 @@
 import type { Instant } from '../../core/shared/time.ts'
-import type { LedgerEntry } from '../../core/words/decisions.ts'
+import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
 
 /** One decision, reduced to what every interpreter must agree on. */
 export interface Trace {

@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm'
 import { customerIdOf } from '../../../core/events/cloudEvent.ts'
 import type { CustomerData } from '../../../core/events/entities.ts'
 import type { Instant } from '../../../core/shared/time.ts'
-import { arrayOf, recordsOf, rowsOf, type Db } from '../../platform/db.ts'
+import { arrayOf, recordsOf, uncheckedRows, type Db } from '../../platform/db.ts'
 import { readPhone } from '../phone.ts'
 import type { TimedEvent } from './timedEvent.ts'
 
@@ -116,7 +116,7 @@ async function countriesOf(
 ): Promise<Map<string, string | null>> {
   const ids = states.flatMap(({ id, data }) => (data.phone && !data.country ? [id] : []))
   if (ids.length === 0) return new Map()
-  const rows = await rowsOf<{ id: string; country: string | null }>(
+  const rows = await uncheckedRows<{ id: string; country: string | null }>(
     db,
     sql`select id, country from customers
       where shop_id = ${shopId} and id = any(${arrayOf(ids, 'text')})`,

@@ -1,4 +1,5 @@
 import { sql } from 'drizzle-orm'
+import { noteSeen } from '../../messages/queue.ts'
 import { recordsOf, type Db } from '../../platform/db.ts'
 import type { TimedEvent } from './timedEvent.ts'
 
@@ -15,12 +16,17 @@ export async function projectMessageEvents(
   const incoming = sql`jsonb_to_recordset(${recordsOf(records)}) as e("customerId" text, id text,
     address text, permanent boolean, type text, at bigint)`
   // Who clicks has seen it, whether or not the opening was noticed.
-  await db.execute(sql`
-    update messages as m set opened_at = least(m.opened_at, e.opened_at),
-      clicked_at = least(m.clicked_at, e.clicked_at)
-    from (select id, min(at) as opened_at, min(at) filter (where type = 'message.clicked') as clicked_at
-      from ${incoming} where type in ('message.opened', 'message.clicked') group by id) as e
-    where m.shop_id = ${shopId} and m.message_id = e.id`)
+  await noteSeen(
+    db,
+    shopId,
+    records
+      .filter(({ type }) => type === 'message.opened' || type === 'message.clicked')
+      .map(({ id, type, at }) => ({
+        id,
+        openedAt: at,
+        clickedAt: type === 'message.clicked' ? at : null,
+      })),
+  )
   // A report is about the address the message went to. One that names neither is about the address
   // of then, if that is still theirs.
   await db.execute(sql`

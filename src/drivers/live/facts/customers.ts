@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { arrayOf, rowsOf, type Db } from '../../../backend/platform/db.ts'
+import { arrayOf, uncheckedRows, type Db } from '../../../backend/platform/db.ts'
 import { WAYS } from '../../../core/events/ownWord.ts'
 import type { CustomerFacts } from '../../../core/events/facts.ts'
 
@@ -13,7 +13,7 @@ export async function loadCustomers(
   shopId: string,
   ids: readonly string[],
 ): Promise<Map<string, CustomerFacts>> {
-  const rows = await rowsOf<Row>(
+  const rows = await uncheckedRows<Row>(
     db,
     sql`select id, email, first_name as "firstName", last_name as "lastName", phone, mobile, zone, country,
       language, may_email as "emailConsent", may_text as "smsConsent",

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { arrayOf, rowsOf, type Db } from '../../../backend/platform/db.ts'
+import { arrayOf, uncheckedRows, type Db } from '../../../backend/platform/db.ts'
 import type { EventData } from '../../../core/events/cloudEvent.ts'
 import { entityFacts } from '../../../core/events/entityFacts.ts'
 import type { EventType } from '../../../core/events/eventTypes.ts'
@@ -21,7 +21,7 @@ export async function loadHistory(
 ): Promise<Map<string, ArrivedEvent[]>> {
   if (types.size === 0) return new Map()
   const withEntity = [...types].flatMap(([type, entity]) => (entity ? [type] : []))
-  const rows = await rowsOf<Of<Omit<ArrivedEvent, 'entity'>> & { data: EventData | null }>(
+  const rows = await uncheckedRows<Of<Omit<ArrivedEvent, 'entity'>> & { data: EventData | null }>(
     db,
     sql`select seq, customer_id as "customerId", type, time as at, subject_id as "subjectId",
       case when type = any(${arrayOf(withEntity, 'text')}) then data end as data
@@ -41,7 +41,7 @@ export async function loadEntries(
   shopId: string,
   customerIds: readonly string[],
 ): Promise<Map<string, (PastEntry & { runId: number })[]>> {
-  const rows = await rowsOf<Of<PastEntry & { runId: number }>>(
+  const rows = await uncheckedRows<Of<PastEntry & { runId: number }>>(
     db,
     sql`select customer_id as "customerId", workflow_id as "workflowId", id as "runId",
       entered_at as "enteredAt", status = 'inProgress' as "inProgress"
@@ -56,7 +56,7 @@ export async function loadMessages(
   shopId: string,
   customerIds: readonly string[],
 ): Promise<Map<string, KeptMessage[]>> {
-  const rows = await rowsOf<Of<KeptMessage>>(
+  const rows = await uncheckedRows<Of<KeptMessage>>(
     db,
     sql`select id, customer_id as "customerId", workflow_id as "workflowId", run_id as "runId", step,
       decided_at as at, marketing, opened_at as "openedAt", clicked_at as "clickedAt"
@@ -74,7 +74,7 @@ export async function loadCoupons(
   runIds: readonly number[],
 ): Promise<Map<number, CouponFacts[]>> {
   if (runIds.length === 0) return new Map()
-  const rows = await rowsOf<CouponFacts & { runId: number } & Record<string, unknown>>(
+  const rows = await uncheckedRows<CouponFacts & { runId: number } & Record<string, unknown>>(
     db,
     sql`select run_id as "runId", step, code, expires_at as "expiresAt" from coupons
     where shop_id = ${shopId} and run_id = any(${arrayOf(runIds, 'bigint')})

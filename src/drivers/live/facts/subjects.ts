@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { arrayOf, rowsOf, type Db } from '../../../backend/platform/db.ts'
+import { arrayOf, uncheckedRows, type Db } from '../../../backend/platform/db.ts'
 import type { EventData } from '../../../core/events/cloudEvent.ts'
 import type {
   CartData,
@@ -85,7 +85,7 @@ type LineRow = Omit<OrderLineData, 'startsAt'> & {
 
 async function loadOrders(db: Db, shopId: string, ids: string[]): Promise<Map<string, OrderFacts>> {
   if (ids.length === 0) return new Map()
-  const rows = await rowsOf<OrderRow>(
+  const rows = await uncheckedRows<OrderRow>(
     db,
     sql`select id, number, status, currency, total_minor as "totalMinor", placed_at as "placedAt",
       shipping_country as "shippingCountry", shipping_region as "shippingRegion",
@@ -93,7 +93,7 @@ async function loadOrders(db: Db, shopId: string, ids: string[]): Promise<Map<st
       details
     from orders where shop_id = ${shopId} and id = any(${arrayOf(ids, 'text')})`,
   )
-  const lineRows = await rowsOf<LineRow>(
+  const lineRows = await uncheckedRows<LineRow>(
     db,
     sql`select order_id as "orderId", product_id as "productId", title, category, tags, quantity,
       unit_price_minor as "unitPriceMinor", starts_at as "startsAt"
@@ -117,7 +117,7 @@ async function loadOrders(db: Db, shopId: string, ids: string[]): Promise<Map<st
 
 async function loadCarts(db: Db, shopId: string, kind: 'basket' | 'checkout', ids: string[]) {
   if (ids.length === 0) return new Map<string, ReturnType<typeof cartFacts>>()
-  const rows = await rowsOf<CartData & { startedAt: Instant } & Record<string, unknown>>(
+  const rows = await uncheckedRows<CartData & { startedAt: Instant } & Record<string, unknown>>(
     db,
     sql`select id, customer_id as "customerId", currency, total_minor as "totalMinor", url, lines,
       started_at as "startedAt"
@@ -133,7 +133,7 @@ type SubscriptionRow = Omit<SubscriptionData, DateColumns> &
 
 async function loadSubscriptions(db: Db, shopId: string, ids: string[]) {
   if (ids.length === 0) return new Map<string, ReturnType<typeof subscriptionFacts>>()
-  const rows = await rowsOf<SubscriptionRow>(
+  const rows = await uncheckedRows<SubscriptionRow>(
     db,
     sql`select id, customer_id as "customerId", status, product_id as "productId", title, category,
       amount_minor as "amountMinor", currency, interval, automatic,
@@ -158,7 +158,7 @@ async function loadSubscriptions(db: Db, shopId: string, ids: string[]) {
 
 async function loadReviews(db: Db, shopId: string, ids: string[]) {
   if (ids.length === 0) return new Map<string, ReturnType<typeof reviewFacts>>()
-  const rows = await rowsOf<ReviewData & Record<string, unknown>>(
+  const rows = await uncheckedRows<ReviewData & Record<string, unknown>>(
     db,
     sql`select id, customer_id as "customerId", order_id as "orderId", product_id as "productId",
       title, category, stars, text
@@ -174,7 +174,12 @@ async function loadEventProducts(
   seqs: readonly number[],
 ): Promise<Map<number, LineFacts | null>> {
   if (seqs.length === 0) return new Map()
-  const rows = await rowsOf<{ seq: number; type: EventType; time: Instant; data: EventData }>(
+  const rows = await uncheckedRows<{
+    seq: number
+    type: EventType
+    time: Instant
+    data: EventData
+  }>(
     db,
     sql`select seq, type, time, data from events
     where shop_id = ${shopId} and seq = any(${arrayOf(seqs, 'bigint')})`,

@@ -1,10 +1,9 @@
 import type { HookCaller } from '../../../backend/hooks/index.ts'
-import type { Mailer, SmsGateway } from '../../../backend/messages/index.ts'
-import type { messages } from '../../../backend/messages/tables.ts'
+import type { Mailer, MessageRow, SmsGateway } from '../../../backend/messages/index.ts'
 import type { Recommender } from '../../../backend/recommend/index.ts'
 import type { Database } from '../../../backend/platform/db.ts'
 import type { HandOver } from '../../../backend/platform/handOver.ts'
-import type { KeptRun } from '../runDue.ts'
+import type { KeptRun } from '../../../backend/runs/index.ts'
 import type { Programs } from '../programs.ts'
 
 /** What sending needs of the process it happens in. */
@@ -20,8 +19,6 @@ export interface SendDeps {
   publicUrl: string
   linkSecret: string
 }
-
-export type MessageRow = typeof messages.$inferSelect
 
 /** A message on its way out, with how to hand it over. */
 export interface Prepared {

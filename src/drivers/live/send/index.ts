@@ -2,7 +2,7 @@ import type { Transaction } from '../../../backend/platform/db.ts'
 import { toError } from '../../../backend/platform/errors.ts'
 import { findShop, readClock } from '../../../backend/shop/index.ts'
 import type { SendDeps } from './context.ts'
-import { nextQueued, prepareNext } from './prepare.ts'
+import { nextOf, prepareNext } from './prepare.ts'
 import { fail, settle } from './settle.ts'
 
 export type { SendDeps } from './context.ts'
@@ -51,7 +51,7 @@ async function giveUp(
   runId: number,
   error: string,
 ): Promise<boolean> {
-  const found = await nextQueued(tx, shopId, runId)
+  const found = await nextOf(tx, shopId, runId)
   if (!found) return false
   const { now } = await readClock(tx, shopId)
   await fail(tx, shopId, now, { ...found, error })

@@ -1,7 +1,11 @@
-import { and, asc, eq, inArray, sql } from 'drizzle-orm'
-import { RenderError } from '../../../backend/messages/index.ts'
-import { messages } from '../../../backend/messages/tables.ts'
-import { rowsOf, type Transaction } from '../../../backend/platform/db.ts'
+import {
+  changeMessage,
+  nextQueued,
+  RenderError,
+  type MessageRow,
+} from '../../../backend/messages/index.ts'
+import type { Transaction } from '../../../backend/platform/db.ts'
+import { lockRun, type KeptRun } from '../../../backend/runs/index.ts'
 import { readClock, type Shop } from '../../../backend/shop/index.ts'
 import type { Facts } from '../../../core/events/facts.ts'
 import type { Instant } from '../../../core/shared/time.ts'
@@ -14,10 +18,10 @@ import {
 } from '../../../core/workflow/gates.ts'
 import { loadFacts } from '../facts/index.ts'
 import type { KeptMessage } from '../facts/request.ts'
-import { requestOf, RUN_COLUMNS, type KeptRun } from '../runDue.ts'
-import type { MessageRow, Prepared, SendDeps } from './context.ts'
+import { requestOf } from '../runDue.ts'
+import type { Prepared, SendDeps } from './context.ts'
 import { makeReady, type Ready } from './ready.ts'
-import { byId, fail, hold, passOver } from './settle.ts'
+import { fail, hold, passOver } from './settle.ts'
 
 type SendFacts = Omit<Facts, 'messages'> & { messages: readonly KeptMessage[] }
 
@@ -31,7 +35,7 @@ export async function prepareNext(
   shop: Shop,
   runId: number,
 ): Promise<Prepared | 'none' | 'passedOver'> {
-  const found = await nextQueued(tx, shop.id, runId)
+  const found = await nextOf(tx, shop.id, runId)
   if (!found) return 'none'
   const { message, run } = found
   const { now } = await readClock(tx, shop.id)
@@ -55,16 +59,12 @@ export async function prepareNext(
     await fail(tx, shop.id, now, { run, message, error: error.message })
     return 'passedOver'
   }
-  await tx
-    .update(messages)
-    .set({
-      status: 'handingOver',
-      worker: deps.workerId,
-      toAddress: ready.to,
-      subject: ready.subject,
-      attempts: message.attempts + 1,
-    })
-    .where(byId(message))
+  await changeMessage(tx, message, {
+    status: 'handingOver',
+    worker: deps.workerId,
+    toAddress: ready.to,
+    subject: ready.subject,
+  })
   return { message, run, to: ready.to, handOver: ready.handOver }
 }
 
@@ -92,30 +92,14 @@ function gatesNow(
   return gatesFor(program, instruction, moment, then)
 }
 
-/** The first message of the run that has not left. None while one before it is under way or held. */
-export async function nextQueued(
+/** The next message of a run with the run, both locked; null where there is none to hand over now. */
+export async function nextOf(
   tx: Transaction,
   shopId: string,
   runId: number,
 ): Promise<{ message: MessageRow; run: KeptRun } | null> {
-  const [message] = await tx
-    .select()
-    .from(messages)
-    .where(
-      and(
-        eq(messages.shopId, shopId),
-        eq(messages.runId, runId),
-        inArray(messages.status, ['queued', 'held', 'handingOver']),
-      ),
-    )
-    .orderBy(asc(messages.id))
-    .limit(1)
-    .for('update')
-  if (message?.status !== 'queued') return null
-  const [run] = await rowsOf<KeptRun>(
-    tx,
-    sql`select ${RUN_COLUMNS} from runs where shop_id = ${shopId} and id = ${runId} for update`,
-  )
+  const message = await nextQueued(tx, shopId, runId)
+  const run = message && (await lockRun(tx, shopId, runId))
   return run ? { message, run } : null
 }
 

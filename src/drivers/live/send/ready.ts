@@ -27,8 +27,9 @@ import { trackingOf } from '../../../core/messages/tracking.ts'
 import { formatInstant } from '../../../core/shared/time.ts'
 import type { Instruction, MessageInstruction } from '../../../core/workflow/compile.ts'
 import type { EmailStep, HookStep, NoteStep, SmsStep } from '../../../core/workflow/steps.ts'
-import type { KeptRun } from '../runDue.ts'
-import type { MessageRow, SendDeps } from './context.ts'
+import type { KeptRun } from '../../../backend/runs/index.ts'
+import type { MessageRow } from '../../../backend/messages/index.ts'
+import type { SendDeps } from './context.ts'
 
 /** Something rendered that only has to be handed over. */
 export interface Ready {

@@ -1,18 +1,13 @@
-import { and, eq, inArray, sql } from 'drizzle-orm'
-import { messages } from '../../../backend/messages/tables.ts'
+import { changeMessage, skipRest, type MessageRow } from '../../../backend/messages/index.ts'
 import type { Transaction } from '../../../backend/platform/db.ts'
 import type { HandOver } from '../../../backend/platform/handOver.ts'
-import { runs } from '../../../backend/runs/tables.ts'
+import { appendLedger, endRun, type RunRef } from '../../../backend/runs/index.ts'
 import { noteDeadAddresses, readClock, type Shop } from '../../../backend/shop/index.ts'
 import { assertNever } from '../../../core/shared/assertNever.ts'
 import type { Instant } from '../../../core/shared/time.ts'
 import type { GateResult } from '../../../core/workflow/gates.ts'
-import type { LedgerEntry } from '../../../core/words/decisions.ts'
-import { appendLedger } from '../record.ts'
-import type { KeptRun } from '../runDue.ts'
-import type { MessageRow, Prepared } from './context.ts'
-
-type RunRef = Pick<KeptRun, 'id' | 'workflowId' | 'version' | 'customerId' | 'subjectId'>
+import type { LedgerEntry } from '../../../core/workflow/ledgerEntry.ts'
+import type { Prepared } from './context.ts'
 
 interface Sending {
   message: MessageRow
@@ -30,16 +25,10 @@ export async function settle(
   const { step } = message
   switch (result.kind) {
     case 'sent':
-      await tx
-        .update(messages)
-        .set({ status: 'sent', worker: null, sentAt: now, lastError: null })
-        .where(byId(message))
+      await changeMessage(tx, message, { status: 'sent', at: now })
       return note(tx, shop.id, now, run, { kind: 'sent', step, to })
     case 'temporary': {
-      await tx
-        .update(messages)
-        .set({ status: 'queued', worker: null, lastError: result.error })
-        .where(byId(message))
+      await changeMessage(tx, message, { status: 'queued', error: result.error })
       const attempt = message.attempts + 1
       return note(tx, shop.id, now, run, { kind: 'retries', step, error: result.error, attempt })
     }
@@ -66,10 +55,7 @@ export async function settleUnsure(
   { message, run, error }: Sending & { error: string },
 ): Promise<void> {
   const { marketing, step } = message
-  await tx
-    .update(messages)
-    .set({ status: marketing ? 'unsure' : 'queued', worker: null, lastError: error })
-    .where(byId(message))
+  await changeMessage(tx, message, { status: marketing ? 'unsure' : 'queued', error })
   await note(tx, shopId, now, run, { kind: 'unsure', step, resent: !marketing })
 }
 
@@ -80,10 +66,7 @@ export async function fail(
   now: Instant,
   { message, run, error }: Sending & { error: string },
 ): Promise<void> {
-  await tx
-    .update(messages)
-    .set({ status: 'failed', worker: null, lastError: error })
-    .where(byId(message))
+  await changeMessage(tx, message, { status: 'failed', error })
   await note(tx, shopId, now, run, { kind: 'failed', step: message.step, error })
 }
 
@@ -94,7 +77,7 @@ export async function hold(
   now: Instant,
   { message, run, until }: Sending & { until: Instant },
 ): Promise<void> {
-  await tx.update(messages).set({ status: 'held', heldUntil: until }).where(byId(message))
+  await changeMessage(tx, message, { status: 'held', until })
   await note(tx, shopId, now, run, { kind: 'held', step: message.step, until })
 }
 
@@ -106,34 +89,15 @@ export async function passOver(
   { message, run, gates }: Sending & { gates: Extract<GateResult, { kind: 'skip' | 'leave' }> },
 ): Promise<void> {
   const { step } = message
-  await tx.update(messages).set({ status: 'skipped' }).where(byId(message))
+  await changeMessage(tx, message, { status: 'skipped' })
   if (gates.kind === 'skip') {
     const { reason, before } = gates
     return note(tx, shopId, now, run, { kind: 'skipped', step, reason, before })
   }
   const { exclusion, observed, before } = gates.held
-  await tx
-    .update(runs)
-    .set({
-      status: 'ended',
-      step: null,
-      dueAt: null,
-      parkedUntil: null,
-      awaits: null,
-      outcome: sql`coalesce(${runs.outcome}, 'left')`,
-    })
-    .where(and(eq(runs.shopId, shopId), eq(runs.id, run.id)))
+  await endRun(tx, shopId, run.id)
   // What the run had queued behind this one does not go either.
-  await tx
-    .update(messages)
-    .set({ status: 'skipped' })
-    .where(
-      and(
-        eq(messages.shopId, shopId),
-        eq(messages.runId, run.id),
-        inArray(messages.status, ['queued', 'held']),
-      ),
-    )
+  await skipRest(tx, shopId, run.id)
   await note(tx, shopId, now, run, {
     kind: 'left',
     step,
@@ -156,7 +120,3 @@ export async function note(
     { workflowId, version, runId: id, customerId, subjectId, entry },
   ])
 }
-
-/** The row of a message. */
-export const byId = (message: MessageRow) =>
-  and(eq(messages.shopId, message.shopId), eq(messages.id, message.id))

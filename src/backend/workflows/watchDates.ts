@@ -4,30 +4,6 @@ import type { Definition } from '../../core/workflow/definition.ts'
 import type { Db } from '../platform/db.ts'
 
 /**
- * Makes the runs of a workflow due again that a pause held, and has those looked at that waited for
- * news. Messages whose moment was before `skipBefore` are then passed over; null sends them all.
- */
-export async function releaseRuns(
-  db: Db,
-  shopId: string,
-  workflowId: string,
-  skipBefore: Instant | null,
-): Promise<void> {
-  await db.execute(sql`
-    update runs set skip_before = ${skipBefore},
-      due_at = case when awaits is null then coalesce(parked_until, 0) else 0 end
-    where shop_id = ${shopId} and workflow_id = ${workflowId} and status = 'inProgress'
-      and due_at is null`)
-}
-
-/** Takes the runs of a workflow out of the index of due ones, so that a long pause costs nothing. */
-export async function holdRuns(db: Db, shopId: string, workflowId: string): Promise<void> {
-  await db.execute(sql`
-    update runs set due_at = null
-    where shop_id = ${shopId} and workflow_id = ${workflowId} and due_at is not null`)
-}
-
-/**
  * Has the date trigger of a workflow looked at from now on; moments before now are not made up for,
  * since nobody could enter then, but for those after `datesFrom`, whom somebody lets in knowingly. Forgets it when the trigger is none.
  */

@@ -1,0 +1,328 @@
+import {
+  and,
+  asc,
+  eq,
+  gt,
+  inArray,
+  isNotNull,
+  isNull,
+  lte,
+  ne,
+  or,
+  sql,
+  type SQL,
+} from 'drizzle-orm'
+import { z } from 'zod'
+import type { EventType } from '../../core/events/eventTypes.ts'
+import type { Instant } from '../../core/shared/time.ts'
+import type { RunState } from '../../core/workflow/runState.ts'
+import { recordsOf, rowsOf, type Db } from '../platform/db.ts'
+import { runs } from './tables.ts'
+
+/*
+ * Everything that writes the runs, and how they are read to be moved. The rule of it: `parked_until` is
+ * when a run's wait is over; `due_at` is when a worker looks at it. They are the same but for runs that
+ * are woken early, and for those of a paused workflow, which have no `due_at` until it is resumed.
+ */
+
+/** A run as it is kept, with what the interpreter needs of it. */
+export interface KeptRun extends RunState {
+  id: number
+  workflowId: string
+  version: number
+  customerId: string
+  subjectId: string | null
+  line: number | null
+  /** The event that started it; null for a date or a person. */
+  eventSeq: number | null
+  /** True once it was moved to another version, in which steps may come again. */
+  moved: boolean
+}
+
+/** How a run ended. */
+export type Outcome = NonNullable<(typeof runs.$inferSelect)['outcome']>
+
+/** `dueAt` as the interpreter means it is when the wait is over. */
+const KEPT = {
+  id: runs.id,
+  workflowId: runs.workflowId,
+  version: runs.version,
+  customerId: runs.customerId,
+  subjectId: runs.subjectId,
+  line: runs.line,
+  eventSeq: runs.eventSeq,
+  enteredAt: runs.enteredAt,
+  status: runs.status,
+  step: runs.step,
+  since: runs.since,
+  dueAt: runs.parkedUntil,
+  awaits: runs.awaits,
+  skipNext: runs.skipNext,
+  skipBefore: runs.skipBefore,
+  hours: runs.hours,
+  owed: runs.owed,
+  moved: runs.moved,
+}
+
+const isInProgress = eq(runs.status, 'inProgress')
+const ofWorkflow = (shopId: string, workflowId: string): SQL | undefined =>
+  and(eq(runs.shopId, shopId), eq(runs.workflowId, workflowId))
+
+/** Takes runs that are due, the earliest first, which no other worker has taken; they are locked. */
+export function claimDue(db: Db, shopId: string, now: Instant, most: number): Promise<KeptRun[]> {
+  return db
+    .select(KEPT)
+    .from(runs)
+    .where(and(eq(runs.shopId, shopId), lte(runs.dueAt, now)))
+    .orderBy(asc(runs.dueAt), asc(runs.id))
+    .limit(most)
+    .for('update', { skipLocked: true })
+}
+
+/** A run, locked; undefined where there is none. */
+export async function lockRun(db: Db, shopId: string, id: number): Promise<KeptRun | undefined> {
+  const [run] = await db.select(KEPT).from(runs).where(byId(shopId, id)).for('update')
+  return run
+}
+
+/** The runs in progress of a workflow that are on another version than `version`, locked. */
+export function lockOnOtherVersions(
+  db: Db,
+  shopId: string,
+  workflowId: string,
+  version: number,
+): Promise<KeptRun[]> {
+  return db
+    .select(KEPT)
+    .from(runs)
+    .where(and(ofWorkflow(shopId, workflowId), isInProgress, ne(runs.version, version)))
+    .orderBy(asc(runs.id))
+    .for('update')
+}
+
+/**
+ * Held runs of a paused workflow that would go on at once if it were resumed: those that are due, that
+ * wait for news, or that were moved to a date that is past. A page, those with an id above `after`.
+ */
+export function heldAndDue(
+  db: Db,
+  shopId: string,
+  workflowId: string,
+  { now, after, most }: { now: Instant; after: number; most: number },
+): Promise<KeptRun[]> {
+  return db
+    .select(KEPT)
+    .from(runs)
+    .where(
+      and(
+        ofWorkflow(shopId, workflowId),
+        isInProgress,
+        isNull(runs.dueAt),
+        gt(runs.id, after),
+        or(
+          lte(runs.parkedUntil, now),
+          isNotNull(runs.awaits),
+          and(isNull(runs.parkedUntil), runs.moved),
+        ),
+      ),
+    )
+    .orderBy(asc(runs.id))
+    .limit(most)
+}
+
+/** A run that is about to be kept for the first time. */
+export interface NewRun extends Omit<RunState, 'skipBefore'> {
+  workflowId: string
+  version: number
+  customerId: string
+  subjectId: string | null
+  line: number | null
+  occasion: string
+  eventSeq: number | null
+  outcome: Outcome | null
+}
+
+/** Keeps new runs. Returns their ids, in the same order. */
+export async function insertRuns(
+  db: Db,
+  shopId: string,
+  started: readonly NewRun[],
+): Promise<number[]> {
+  if (started.length === 0) return []
+  // Drizzle's insert takes a parameter for each value: a batch of 500 would come near what PostgreSQL
+  // takes.
+  const numbers = await rowsOf(
+    db,
+    z.object({ id: z.int() }),
+    sql`select nextval(pg_get_serial_sequence('runs', 'id')) as id
+    from generate_series(1, ${started.length})`,
+  )
+  const ids = numbers.map(({ id }) => id)
+  const records = started.map((run, index) => ({ ...run, id: ids[index] }))
+  await db.execute(sql`
+    insert into runs (shop_id, id, workflow_id, version, customer_id, subject_id, line, occasion,
+      event_seq, entered_at, status, step, since, due_at, parked_until, awaits, skip_next, hours,
+      owed, outcome)
+    overriding system value
+    select ${shopId}, r.id, r."workflowId", r.version, r."customerId", r."subjectId", r.line,
+      r.occasion, r."eventSeq", r."enteredAt", r.status, r.step, r.since, r."dueAt", r."dueAt",
+      r.awaits, r."skipNext", r.hours, r.owed, r.outcome
+    from jsonb_to_recordset(${recordsOf(records)}) as r(id bigint, "workflowId" text, version int,
+      "customerId" text, "subjectId" text, line int, occasion text, "eventSeq" bigint,
+      "enteredAt" bigint, status text, step text, since bigint, "dueAt" bigint, awaits text,
+      "skipNext" boolean, hours jsonb, owed jsonb, outcome text)`)
+  return ids
+}
+
+/** Where a run has got to. */
+export interface Standing {
+  id: number
+  next: Omit<RunState, 'enteredAt' | 'skipBefore'>
+  outcome: Outcome | null
+}
+
+/** Keeps where runs have got to: at a wait, at their end, or where they are stuck. */
+export async function keepStanding(
+  db: Db,
+  shopId: string,
+  moved: readonly Standing[],
+): Promise<void> {
+  const records = moved.map(({ id, next, outcome }) => ({ ...next, id, outcome }))
+  await db.execute(sql`
+    update runs set status = r.status, step = r.step, since = r.since, due_at = r."dueAt",
+      parked_until = r."dueAt", awaits = r.awaits, skip_next = r."skipNext",
+      hours = r.hours, owed = r.owed, outcome = r.outcome
+    from jsonb_to_recordset(${recordsOf(records)}) as r(id bigint, status text, step text,
+      since bigint, "dueAt" bigint, awaits text, "skipNext" boolean,
+      hours jsonb, owed jsonb, outcome text)
+    where runs.shop_id = ${shopId} and runs.id = r.id`)
+}
+
+/** What an ended run has no more of. */
+const ENDED = {
+  status: 'ended',
+  step: null,
+  dueAt: null,
+  parkedUntil: null,
+  awaits: null,
+} as const
+
+/** Ends a run by an exclusion; one that had ended keeps its outcome. */
+export async function endRun(db: Db, shopId: string, id: number): Promise<void> {
+  const outcome = sql`coalesce(${runs.outcome}, 'left')`
+  await db
+    .update(runs)
+    .set({ ...ENDED, outcome })
+    .where(byId(shopId, id))
+}
+
+/** What a ledger entry says of a run. */
+export type RunRef = Pick<KeptRun, 'id' | 'workflowId' | 'version' | 'customerId' | 'subjectId'>
+
+const REF = {
+  id: runs.id,
+  workflowId: runs.workflowId,
+  version: runs.version,
+  customerId: runs.customerId,
+  subjectId: runs.subjectId,
+}
+
+/** Ends every run in progress of a workflow that is retired. Returns them in the order of their ids. */
+export async function endRunsOf(db: Db, shopId: string, workflowId: string): Promise<RunRef[]> {
+  const ended = await db
+    .update(runs)
+    .set({ ...ENDED, outcome: 'retired' })
+    .where(and(ofWorkflow(shopId, workflowId), isInProgress))
+    .returning(REF)
+  return ended.toSorted((a, b) => a.id - b.id)
+}
+
+/** What may wake a run. */
+export interface News {
+  type: EventType
+  customerId: string
+  subjectId: string | null
+}
+
+/**
+ * Makes runs due that wait for events like these, or for a date of the very thing they tell of. The
+ * interpreter then sees whether it is what they wait for; those it is not for go on waiting.
+ */
+export async function wakeRuns(
+  db: Db,
+  shopId: string,
+  now: Instant,
+  news: readonly News[],
+): Promise<void> {
+  const records = news.map(({ type, customerId, subjectId }) => ({ type, customerId, subjectId }))
+  await db.execute(sql`
+    update runs set due_at = ${now}
+    from jsonb_to_recordset(${recordsOf(records)})
+      as n(type text, "customerId" text, "subjectId" text)
+    where runs.shop_id = ${shopId} and runs.customer_id = n."customerId"
+      and runs.awaits is not null and runs.due_at > ${now}
+      and (runs.awaits = n.type or (runs.awaits = 'subject' and runs.subject_id = n."subjectId"))`)
+}
+
+/** Takes the runs of a workflow out of the index of due ones, so that a long pause costs nothing. */
+export async function holdRuns(db: Db, shopId: string, workflowId: string): Promise<void> {
+  await db
+    .update(runs)
+    .set({ dueAt: null })
+    .where(and(ofWorkflow(shopId, workflowId), isNotNull(runs.dueAt)))
+}
+
+/**
+ * Makes the runs of a workflow due again that a pause held, and has those looked at that waited for
+ * news. Messages whose moment was before `skipBefore` are then passed over; null sends them all.
+ */
+export async function releaseRuns(
+  db: Db,
+  shopId: string,
+  workflowId: string,
+  skipBefore: Instant | null,
+): Promise<void> {
+  const dueAt = sql`case when ${runs.awaits} is null then coalesce(${runs.parkedUntil}, 0) else 0 end`
+  await db
+    .update(runs)
+    .set({ skipBefore, dueAt })
+    .where(and(ofWorkflow(shopId, workflowId), isInProgress, isNull(runs.dueAt)))
+}
+
+/** Puts runs on another version of their workflow. */
+export async function setVersion(
+  db: Db,
+  shopId: string,
+  ids: readonly number[],
+  version: number,
+): Promise<void> {
+  await db
+    .update(runs)
+    .set({ version, moved: true })
+    .where(and(eq(runs.shopId, shopId), inArray(runs.id, [...ids])))
+}
+
+/** Keeps when the waits of held runs are over; null for a date that is past. */
+export async function setParked(
+  db: Db,
+  shopId: string,
+  waits: readonly { id: number; until: Instant | null }[],
+): Promise<void> {
+  await db.execute(sql`
+    update runs set parked_until = w.until
+    from jsonb_to_recordset(${recordsOf(waits)}) as w(id bigint, until bigint)
+    where runs.shop_id = ${shopId} and runs.id = w.id`)
+}
+
+/** Has a run looked at again that could not go on. Returns false for one that is not stuck. */
+export async function unstick(db: Db, shopId: string, id: number, now: Instant): Promise<boolean> {
+  const rows = await db
+    .update(runs)
+    .set({ dueAt: now })
+    .where(and(byId(shopId, id), isInProgress, isNull(runs.dueAt), isNull(runs.parkedUntil)))
+    .returning({ id: runs.id })
+  return rows.length > 0
+}
+
+const byId = (shopId: string, id: number): SQL | undefined =>
+  and(eq(runs.shopId, shopId), eq(runs.id, id))
