@@ -1,7 +1,8 @@
 import { spawn } from 'node:child_process'
 import { readFile } from 'node:fs/promises'
 import { sql } from 'drizzle-orm'
-import { uncheckedRows, type Database } from '../src/backend/platform/db.ts'
+import { z } from 'zod'
+import { rowsOf, type Database } from '../src/backend/platform/db.ts'
 import { DAY_MS } from '../src/core/shared/duration.ts'
 import { START } from '../src/testing/builders.ts'
 import { LINK_SECRET, SHOP } from '../src/testing/world.ts'
@@ -84,8 +85,11 @@ async function peakMemoryOfWorker(db: Database, url: string): Promise<number> {
 }
 
 async function dueCount(db: Database): Promise<number> {
-  const [row] = await uncheckedRows<{ count: number }>(
+  const [row] = await rowsOf(
     db,
+    z.object({
+      count: z.number(),
+    }),
     sql`select count(*) as count from runs
     where shop_id = ${SHOP} and due_at <= ${START + 2 * DAY_MS}`,
   )

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm'
-import { recordsOf, uncheckedRows, type Database } from '../src/backend/platform/db.ts'
+import { z } from 'zod'
+import { document, recordsOf, rowsOf, type Database } from '../src/backend/platform/db.ts'
 import { DAY_MS } from '../src/core/shared/duration.ts'
 import { Programs } from '../src/drivers/live/programs.ts'
 import { runMuchDue } from '../src/drivers/live/runDue.ts'
@@ -18,8 +19,9 @@ export async function measureResume(): Promise<void> {
   for (let turn = 0; turn < TURNS; turn += 1) {
     await withDueRuns(async (db) => {
       ours = Math.max(ours, await resumeAll(db))
-      written = await uncheckedRows<Written>(
+      written = await rowsOf(
         db,
+        writtenRow,
         sql`select kind, entry from ledger where run_id = (select min(id) from runs)
         order by id offset 2`,
       )
@@ -55,10 +57,11 @@ export async function resumeAll(db: Database): Promise<number> {
   return rate
 }
 
-interface Written extends Record<string, unknown> {
-  kind: string
-  entry: object
-}
+const writtenRow = z.object({
+  kind: z.string(),
+  entry: document<object>(),
+})
+type Written = z.infer<typeof writtenRow>
 
 /** What PostgreSQL itself needs for the rows of one batch: claim, update, the same ledger rows. */
 async function claimAndUpdate(db: Database, written: readonly Written[]): Promise<number> {

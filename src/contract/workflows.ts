@@ -21,7 +21,7 @@ export const workflowNumbers = z.object({
 export type WorkflowNumbers = z.infer<typeof workflowNumbers>
 
 /** Orders that count for a workflow, and what they came to in the shop's currency. */
-const earned = z.object({ orders: z.int(), revenueMinor: z.int() })
+export const earned = z.object({ orders: z.int(), revenueMinor: z.int() })
 export type Earned = z.infer<typeof earned>
 
 /** Over which of the last days the list counts. */

@@ -4,7 +4,7 @@ import { createApiKey } from '../backend/accounts/index.ts'
 import { findMail, rawMail } from '../backend/mailbox/index.ts'
 import { keepWayOut } from '../backend/messages/index.ts'
 import { makeLog } from '../backend/platform/log.ts'
-import { uncheckedRows } from '../backend/platform/db.ts'
+import { rowsOf } from '../backend/platform/db.ts'
 import { plainBrand } from '../core/messages/brand.ts'
 import type { Block } from '../core/messages/blocks.ts'
 import type { Step } from '../core/workflow/steps.ts'
@@ -21,6 +21,7 @@ import {
 import { addPeople, PASSWORD, testConfig } from '../testing/people.ts'
 import { LINK_SECRET, makeWorld, SHOP, type World } from '../testing/world.ts'
 import { sql } from 'drizzle-orm'
+import { z } from 'zod'
 import { buildApp } from './app.ts'
 import type { App } from './context.ts'
 
@@ -154,8 +155,11 @@ describe('looking at a message', () => {
 
 describe('what is followed', () => {
   const events = () =>
-    uncheckedRows<{ type: string }>(
+    rowsOf(
       world.db,
+      z.object({
+        type: z.string(),
+      }),
       sql`select type from events where shop_id = ${SHOP} and type like 'message.%' order by seq`,
     )
   const hrefOf = (html: string, kind: 'l' | 'o') =>
@@ -175,8 +179,12 @@ describe('what is followed', () => {
     const picture = await app.inject({ method: 'GET', url: hrefOf(html ?? '', 'o') })
     expect(picture.headers['content-type']).toBe('image/gif')
     expect(await events()).toEqual([{ type: 'message.clicked' }, { type: 'message.opened' }])
-    const [row] = await uncheckedRows<{ opened: boolean; clicked: boolean }>(
+    const [row] = await rowsOf(
       world.db,
+      z.object({
+        opened: z.boolean(),
+        clicked: z.boolean(),
+      }),
       sql`select opened_at is not null as opened, clicked_at is not null as clicked from messages where shop_id = ${SHOP}`,
     )
     expect(row).toEqual({ opened: true, clicked: true })
@@ -255,7 +263,9 @@ describe('the page behind the way out', () => {
     expect(chosen.body).toContain('yes to text messages')
     // The same again is no news.
     await choose(`${url}/choices`, 'sms=yes')
-    const events = await uncheckedRows<{ count: number }>(world.db, sql`select count(*) as count from events where customer_id = 'chooser' and type = 'consent.changed'`) // prettier-ignore
+    const events = await rowsOf(world.db, z.object({
+count: z.number(),
+}), sql`select count(*) as count from events where customer_id = 'chooser' and type = 'consent.changed'`) // prettier-ignore
     expect(events[0]?.count).toBe(2)
     await choose(`${url}/choices`, 'email=yes&sms=yes')
     const out = await choose(url, 'List-Unsubscribe=One-Click')
@@ -287,7 +297,10 @@ describe('what the gateway of text messages tells', () => {
     const customer = aCustomer({ id: 'texter', phone: '+351 966 123 456', smsConsent: true })
     await world.post(eventOf('customer.created', START, { customer }))
     const consent = async () =>
-      (await uncheckedRows<{ sms: boolean; email: boolean }>(world.db, sql`select may_text as sms, may_email as email from customers where id = 'texter'`))[0] // prettier-ignore
+      (await rowsOf(world.db, z.object({
+sms: z.boolean(),
+email: z.boolean(),
+}), sql`select may_text as sms, may_email as email from customers where id = 'texter'`))[0] // prettier-ignore
     const stopped = await tell('/v1/texts/incoming', { from: '00351966123456', text: ' Stop ' })
     expect(stopped.json()).toEqual({ understood: 'stop', people: 1 })
     expect(await consent()).toEqual({ sms: false, email: true })
@@ -306,11 +319,13 @@ describe('what the gateway of text messages tells', () => {
     ).toBe(401)
   })
   test('that a message has arrived, or not', async () => {
-    const [row] = await uncheckedRows<{ id: string }>(world.db, sql`select message_id as id from messages where channel = 'sms' limit 1`) // prettier-ignore
+    const [row] = await rowsOf(world.db, z.object({
+id: z.string(),
+}), sql`select message_id as id from messages where channel = 'sms' limit 1`) // prettier-ignore
     const delivered = await tell('/v1/texts/reports', { id: row?.id, status: 'delivered' })
     expect(delivered.json()).toEqual({ event: 'message.delivered' })
     expect((await tell('/v1/texts/reports', { id: row?.id, status: 'failed' })).json()).toEqual({ event: 'message.bounced' }) // prettier-ignore
-    const suppressed = await uncheckedRows<Record<string, unknown>>(world.db, sql`select 1 from dead_addresses`) // prettier-ignore
+    const suppressed = await rowsOf(world.db, z.unknown(), sql`select 1 from dead_addresses`) // prettier-ignore
     expect(suppressed).toEqual([])
     expect((await tell('/v1/texts/reports', { id: 'none', status: 'failed' })).statusCode).toBe(404)
   })

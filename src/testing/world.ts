@@ -3,7 +3,7 @@ import { mailPage, storeMail } from '../backend/mailbox/index.ts'
 import { hookCaller } from '../backend/hooks/index.ts'
 import { httpSmsGateway, smtpMailer } from '../backend/messages/index.ts'
 import { Recommender } from '../backend/recommend/index.ts'
-import { openDatabase, uncheckedRows, type Database } from '../backend/platform/db.ts'
+import { document, openDatabase, rowsOf, type Database } from '../backend/platform/db.ts'
 import { jobsInHand } from '../backend/platform/jobs.ts'
 import { findShop, ingestEvents, requestClockMove, setClock } from '../backend/shop/index.ts'
 import { senders } from '../backend/addresses/tables.ts'
@@ -28,6 +28,7 @@ import { startSmsGateway, type ReceivedSms } from '../standins/smsGateway.ts'
 import { startSmtpServer } from '../standins/smtpServer.ts'
 import { makeTasks } from '../worker/tasks.ts'
 import { sql } from 'drizzle-orm'
+import { z } from 'zod'
 import { START } from './builders.ts'
 import { dropDatabase, makeDatabase } from './database.ts'
 
@@ -125,8 +126,12 @@ export async function makeWorld() {
     },
     mails: async () => (await mailPage(db, SHOP, {})).mails.toReversed(),
     ledger: async (): Promise<(LedgerEntry & { at: Instant })[]> => {
-      const rows = await uncheckedRows<{ at: number; entry: LedgerEntry }>(
+      const rows = await rowsOf(
         db,
+        z.object({
+          at: z.number(),
+          entry: document<LedgerEntry>(),
+        }),
         sql`select at, entry from ledger where shop_id = ${SHOP} order by id`,
       )
       return rows.map(({ at, entry }) => ({ ...entry, at }))

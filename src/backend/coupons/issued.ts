@@ -1,8 +1,20 @@
 import { sql } from 'drizzle-orm'
+import { z } from 'zod'
 import type { IssuedCoupon } from '../../core/coupons/redeem.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import { uncheckedRows, type Db } from '../platform/db.ts'
+import { document, rowsOf, type Db } from '../platform/db.ts'
+
+const issuedRow = z.object({
+  code: z.string(),
+  customerId: z.string(),
+  discount: document<IssuedCoupon['discount']>(),
+  minimum: document<NonNullable<IssuedCoupon['minimum']>>().nullable(),
+  categories: z.array(z.string()),
+  maxUses: z.number().nullable(),
+  expiresAt: z.number().nullable(),
+  used: z.number(),
+})
 
 /** A code of somebody's, with how often it was used; null where there is none. */
 export async function findCoupon(
@@ -11,8 +23,9 @@ export async function findCoupon(
   code: string,
   customerId: string,
 ): Promise<(IssuedCoupon & { used: number }) | null> {
-  const [row] = await uncheckedRows<IssuedCoupon & { used: number } & Record<string, unknown>>(
+  const [row] = await rowsOf(
     db,
+    issuedRow,
     sql`select c.code, c.customer_id as "customerId", c.discount, c.terms->'minimum' as minimum,
       coalesce(c.terms->'categories', '[]'::jsonb) as categories,
       (c.terms->>'maxUses')::int as "maxUses", c.expires_at as "expiresAt",
@@ -26,14 +39,15 @@ export async function findCoupon(
 }
 
 /** What became of the codes of one coupon step. */
-export interface CouponReport {
-  workflowId: string
-  step: string
-  issued: number
-  redeemed: number
-  expired: number
-  revenueMinor: number
-}
+const couponReportRow = z.object({
+  workflowId: z.string(),
+  step: z.string(),
+  issued: z.number(),
+  redeemed: z.number(),
+  expired: z.number(),
+  revenueMinor: z.number(),
+})
+export type CouponReport = z.infer<typeof couponReportRow>
 
 // An order counts for a code of its own customer, placed after the code was issued.
 const REDEEMED = sql`left join lateral (
@@ -45,8 +59,9 @@ const REDEEMED = sql`left join lateral (
 
 /** The codes of a shop by the step that issued them: how many were used, ran out, and earned. */
 export function couponReport(db: Db, shopId: string, now: Instant): Promise<CouponReport[]> {
-  return uncheckedRows<CouponReport & Record<string, unknown>>(
+  return rowsOf(
     db,
+    couponReportRow,
     sql`select c.workflow_id as "workflowId", c.step, count(*) as issued, count(o.id) as redeemed,
       count(*) filter (where o.id is null and c.expires_at <= ${now}) as expired,
       coalesce(sum(o.total_minor) filter (where o.currency = s.currency), 0)::bigint as "revenueMinor"
@@ -56,13 +71,14 @@ export function couponReport(db: Db, shopId: string, now: Instant): Promise<Coup
 }
 
 /** Somebody who has come to order with codes only. */
-export interface Waiting {
-  customerId: string
-  name: string
-  issued: number
-  redeemed: number
-  lastAt: Instant
-}
+const waitingRow = z.object({
+  customerId: z.string(),
+  name: z.string(),
+  issued: z.number(),
+  redeemed: z.number(),
+  lastAt: z.number(),
+})
+export type Waiting = z.infer<typeof waitingRow>
 
 const WAITING_DAYS = 365
 
@@ -71,8 +87,9 @@ const WAITING_DAYS = 365
  * theirs since the first was without one.
  */
 export function whoWaits(db: Db, shopId: string, now: Instant): Promise<Waiting[]> {
-  return uncheckedRows<Waiting & Record<string, unknown>>(
+  return rowsOf(
     db,
+    waitingRow,
     sql`select c.customer_id as "customerId",
       coalesce(nullif(concat_ws(' ', p.first_name, p.last_name), ''), p.email, p.id) as name,
       count(*) as issued, count(o.id) as redeemed, max(o.placed_at) as "lastAt"
@@ -89,14 +106,15 @@ export function whoWaits(db: Db, shopId: string, now: Instant): Promise<Waiting[
 }
 
 /** A code as the shop's own system takes it in. */
-export interface CodeForShop {
-  code: string
-  customerId: string
-  discount: IssuedCoupon['discount']
-  terms: { minimum?: IssuedCoupon['minimum']; categories?: string[]; maxUses?: number | null }
-  issuedAt: Instant
-  expiresAt: Instant | null
-}
+const codeForShopRow = z.object({
+  code: z.string(),
+  customerId: z.string(),
+  discount: document<IssuedCoupon['discount']>(),
+  terms: document<{ minimum?: IssuedCoupon['minimum']; categories?: string[]; maxUses?: number }>(),
+  issuedAt: z.number(),
+  expiresAt: z.number().nullable(),
+})
+export type CodeForShop = z.infer<typeof codeForShopRow>
 
 /** The codes issued since a moment, that one included, the oldest first. */
 export function codesSince(
@@ -105,8 +123,9 @@ export function codesSince(
   since: Instant,
   most: number,
 ): Promise<CodeForShop[]> {
-  return uncheckedRows<CodeForShop & Record<string, unknown>>(
+  return rowsOf(
     db,
+    codeForShopRow,
     sql`select code, customer_id as "customerId", discount, terms, issued_at as "issuedAt",
       expires_at as "expiresAt"
     from coupons where shop_id = ${shopId} and issued_at >= ${since}

@@ -1,7 +1,8 @@
 import { sql } from 'drizzle-orm'
+import { z } from 'zod'
 import { simpleParser, type ParsedMail } from 'mailparser'
-import type { MailResponse, MailsResponse } from '../../contract/activity.ts'
-import { containing, uncheckedRows, type Db } from '../platform/db.ts'
+import { mailResponse, type MailResponse, type MailsResponse } from '../../contract/activity.ts'
+import { containing, rowsOf, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { realNow } from '../platform/realTime.ts'
 import { readClock } from '../shop/index.ts'
@@ -62,15 +63,15 @@ function fieldsOf(parsed: ParsedMail, raw: Buffer) {
   }
 }
 
-interface SummaryRow extends Record<string, unknown> {
-  id: number
-  kind: 'mail' | 'text'
-  date: number
-  from: string
-  to: string
-  subject: string
-  plain: string
-}
+const summaryRow = z.object({
+  id: z.number(),
+  kind: z.enum(['mail', 'text']),
+  date: z.number(),
+  from: z.string(),
+  to: z.string(),
+  subject: z.string(),
+  plain: z.string(),
+})
 
 /** A page of the mailbox, newest first. */
 export async function mailPage(
@@ -81,14 +82,18 @@ export async function mailPage(
   const pattern = search ? containing(search) : null
   const matching = sql`shop_id = ${shopId} and (${pattern}::text is null
     or subject ilike ${pattern} or to_address ilike ${pattern} or plain ilike ${pattern})`
-  const rows = await uncheckedRows<SummaryRow>(
+  const rows = await rowsOf(
     db,
+    summaryRow,
     sql`select id, kind, date, from_text as from, to_address as to, subject, left(plain, 400) as plain
     from mails where ${matching} and (${before ?? null}::bigint is null or id < ${before ?? null})
     order by id desc limit ${PAGE + 1}`,
   )
-  const [count] = await uncheckedRows<{ total: number }>(
+  const [count] = await rowsOf(
     db,
+    z.object({
+      total: z.number(),
+    }),
     sql`select count(*) as total from mails where ${matching}`,
   )
   return {
@@ -100,12 +105,15 @@ export async function mailPage(
 
 const snippetOf = (plain: string): string => plain.replaceAll(/\s+/g, ' ').trim().slice(0, 140)
 
-type MailRow = Pick<MailResponse, 'id' | 'kind' | 'date' | 'from' | 'to' | 'subject' | 'html' | 'headers' | 'runId'> & { plain: string; raw: string; messageId: string } & Record<string, unknown> // prettier-ignore
+const mailRow = mailResponse
+  .omit({ text: true, cc: true, replyTo: true, deliveredTo: true, attachments: true })
+  .extend({ plain: z.string(), raw: z.string(), messageId: z.string() })
 
 /** One mail with its headers. Throws AppError `not_found`. */
 export async function findMail(db: Db, shopId: string, id: number): Promise<MailResponse> {
-  const [row] = await uncheckedRows<MailRow>(
+  const [row] = await rowsOf(
     db,
+    mailRow,
     sql`select m.id, m.kind, m.date, m.from_text as from, m.to_address as to, m.subject, m.plain, m.html,
       m.headers, m.raw, m.message_id as "messageId", messages.run_id as "runId"
     from mails m
@@ -136,8 +144,11 @@ export async function findMail(db: Db, shopId: string, id: number): Promise<Mail
 
 /** Everybody a mail was handed over for, in the order in which the envelope names them. */
 async function recipientsOf(db: Db, shopId: string, messageId: string): Promise<string[]> {
-  const rows = await uncheckedRows<{ to: string }>(
+  const rows = await rowsOf(
     db,
+    z.object({
+      to: z.string(),
+    }),
     sql`select to_address as to from mails
     where shop_id = ${shopId} and message_id = ${messageId} group by to_address order by min(id)`,
   )
@@ -146,8 +157,11 @@ async function recipientsOf(db: Db, shopId: string, messageId: string): Promise<
 
 /** The message as it came over the wire (RFC 5322). Throws AppError `not_found`. */
 export async function rawMail(db: Db, shopId: string, id: number): Promise<Buffer> {
-  const [row] = await uncheckedRows<{ raw: string }>(
+  const [row] = await rowsOf(
     db,
+    z.object({
+      raw: z.string(),
+    }),
     sql`select raw from mails where shop_id = ${shopId} and id = ${id}`,
   )
   if (!row) throw new AppError('not_found', 'There is no such mail.')

@@ -1,12 +1,13 @@
 import { createHash } from 'node:crypto'
 import { sql } from 'drizzle-orm'
+import { z } from 'zod'
 import { simpleParser, type Attachment } from 'mailparser'
 import {
   readDeliveryStatus,
   readFeedbackReport,
   type MailReport,
 } from '../../core/messages/deliveryReport.ts'
-import { uncheckedRows, type Db } from '../platform/db.ts'
+import { rowsOf, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 
 /** What a report was about, as an event that can be taken in like any other. */
@@ -68,8 +69,11 @@ function originalMessageId(parts: readonly Attachment[]): string | null {
 
 /** Whom a message went to, by its id; null where there is none. */
 export async function messageOf(db: Db, shopId: string, messageId: string): Promise<string | null> {
-  const [row] = await uncheckedRows<{ customerId: string }>(
+  const [row] = await rowsOf(
     db,
+    z.object({
+      customerId: z.string(),
+    }),
     sql`select customer_id as "customerId" from messages
     where shop_id = ${shopId} and message_id = ${messageId} limit 1`,
   )

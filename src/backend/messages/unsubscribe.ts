@@ -1,6 +1,6 @@
 import { eq, sql } from 'drizzle-orm'
-import type { Instant } from '../../core/shared/time.ts'
-import { uncheckedRows, type Db } from '../platform/db.ts'
+import { z } from 'zod'
+import { rowsOf, type Db } from '../platform/db.ts'
 import { secretName } from '../platform/signed.ts'
 import { waysOut } from './tables.ts'
 
@@ -37,14 +37,23 @@ export async function findUnsubscriber(db: Db, token: string): Promise<Unsubscri
   return row ?? null
 }
 
-/** What somebody has said about news and offers: yes, no, or never asked. */
-export interface Preferences {
-  email: boolean | null
-  sms: boolean | null
+const allowed = z.object({
+  email: z.boolean().nullable(),
+  sms: z.boolean().nullable(),
   /** Whether text messages can be sent to them at all. */
-  hasPhone: boolean
+  hasPhone: z.boolean(),
+})
+const said = z.object({
+  at: z.number(),
+  channel: z.enum(['email', 'sms']),
+  given: z.boolean(),
+  seq: z.number(),
+})
+
+/** What somebody has said about news and offers: yes, no, or never asked. */
+export interface Preferences extends z.infer<typeof allowed> {
   /** What they have said so far, the newest first. */
-  history: { at: Instant; channel: 'email' | 'sms'; given: boolean; seq: number }[]
+  history: z.infer<typeof said>[]
   /** Changes whenever they say something. */
   state: string
 }
@@ -54,16 +63,16 @@ export async function preferencesOf(
   db: Db,
   { shopId, customerId }: Unsubscriber,
 ): Promise<Preferences | null> {
-  const [row] = await uncheckedRows<
-    Omit<Preferences, 'history' | 'state'> & Record<string, unknown>
-  >(
+  const [row] = await rowsOf(
     db,
+    allowed,
     sql`select may_email as email, may_text as sms, phone is not null as "hasPhone"
     from customers where shop_id = ${shopId} and id = ${customerId}`,
   )
   if (!row) return null
-  const history = await uncheckedRows<Preferences['history'][number] & Record<string, unknown>>(
+  const history = await rowsOf(
     db,
+    said,
     sql`select time as at, coalesce(data->'consent'->>'channel', 'email') as channel,
       coalesce((data->'consent'->>'given')::boolean, false) as given, seq
     from events where shop_id = ${shopId} and customer_id = ${customerId}
@@ -79,8 +88,11 @@ export async function customersWithMobile(
   shopId: string,
   mobile: string,
 ): Promise<string[]> {
-  const rows = await uncheckedRows<{ id: string }>(
+  const rows = await rowsOf(
     db,
+    z.object({
+      id: z.string(),
+    }),
     sql`select id from customers where shop_id = ${shopId} and mobile = ${mobile} order by id`,
   )
   return rows.map(({ id }) => id)

@@ -59,14 +59,6 @@ export async function rowsOf<Row>(db: Db, row: z.ZodType<Row>, query: SQL): Prom
 /** A document of ours in a column: it was checked when it was written, and is not read twice over. */
 export const document = <Kind>(): z.ZodType<Kind> => z.custom<Kind>((value) => value !== undefined)
 
-export async function uncheckedRows<Row extends Record<string, unknown>>(
-  db: Db,
-  query: SQL,
-): Promise<Row[]> {
-  const result = await db.execute(query)
-  return result.rows as Row[]
-}
-
 /** An array as one parameter, for `= any(...)`. */
 export function arrayOf(values: readonly (string | number)[], type: 'text' | 'bigint'): SQL {
   return sql`${sql.param(values)}::${sql.raw(type)}[]`

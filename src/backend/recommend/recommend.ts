@@ -1,20 +1,22 @@
 import { sql } from 'drizzle-orm'
+import { z } from 'zod'
 import { boughtTogether } from '../../core/recommend/baskets.ts'
 import type { Facts } from '../../core/events/facts.ts'
 import type { ProductsBlock } from '../../core/messages/blocks.ts'
 import { DAY_MS, HOUR_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import { arrayOf, uncheckedRows, type Db } from '../platform/db.ts'
+import { arrayOf, rowsOf, type Db } from '../platform/db.ts'
 import { loadStats, type Product, type ShopStats } from './shopStats.ts'
 
 /** What somebody bought in so many days is not shown to them again. */
 const JUST_BOUGHT_DAYS = 30
 
-interface Purchase extends Record<string, unknown> {
-  productId: string
-  category: string | null
-  isRecent: boolean
-}
+const purchase = z.object({
+  productId: z.string(),
+  category: z.string().nullable(),
+  isRecent: z.boolean(),
+})
+type Purchase = z.infer<typeof purchase>
 
 /** Finds products for people. Keeps what it has worked out of a shop for an hour of its clock. */
 export class Recommender {
@@ -61,8 +63,11 @@ export class Recommender {
 
 /** What is out of stock can be so since a moment ago. */
 async function thoseInStock(db: Db, shopId: string, ids: readonly string[]): Promise<Set<string>> {
-  const rows = await uncheckedRows<{ id: string }>(
+  const rows = await rowsOf(
     db,
+    z.object({
+      id: z.string(),
+    }),
     sql`select id from products
     where shop_id = ${shopId} and in_stock and id = any(${arrayOf(ids, 'text')})`,
   )
@@ -114,8 +119,9 @@ function purchasesOf(
   shopId: string,
   { customer, now }: Pick<Facts, 'customer' | 'now'>,
 ): Promise<Purchase[]> {
-  return uncheckedRows<Purchase>(
+  return rowsOf(
     db,
+    purchase,
     sql`select l.product_id as "productId", l.category,
       coalesce(o.placed_at > ${now - JUST_BOUGHT_DAYS * DAY_MS}, false) as "isRecent"
     from orders o join order_lines l on l.shop_id = o.shop_id and l.order_id = o.id

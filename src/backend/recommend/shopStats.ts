@@ -1,19 +1,21 @@
 import { sql } from 'drizzle-orm'
+import { z } from 'zod'
 import { countBaskets, type BasketCounts } from '../../core/recommend/baskets.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import { uncheckedRows, type Db } from '../platform/db.ts'
+import { rowsOf, type Db } from '../platform/db.ts'
 
 /** A product as a message shows it. */
-export interface Product {
-  id: string
-  title: string
-  category: string | null
-  priceMinor: number
-  currency: string
-  url: string | null
-  imageUrl: string | null
-}
+const productRow = z.object({
+  id: z.string(),
+  title: z.string(),
+  category: z.string().nullable(),
+  priceMinor: z.number(),
+  currency: z.string(),
+  url: z.string().nullable(),
+  imageUrl: z.string().nullable(),
+})
+export type Product = z.infer<typeof productRow>
 
 /** What a shop's orders and views say of its products. Not all of them can be bought at any time. */
 export interface ShopStats {
@@ -31,22 +33,31 @@ const VIEWED_DAYS = 30
 
 /** Works out the statistics of a shop from what was ordered and looked at up to a moment. */
 export async function loadStats(db: Db, shopId: string, now: Instant): Promise<ShopStats> {
-  const products = await uncheckedRows<Product & Record<string, unknown>>(
+  const products = await rowsOf(
     db,
+    productRow,
     sql`select id, title, category, price_minor as "priceMinor", currency, url,
       image_url as "imageUrl"
     from products where shop_id = ${shopId}
     order by first_seen_at desc nulls last, id`,
   )
-  const lines = await uncheckedRows<{ orderId: string; productId: string; placedAt: Instant }>(
+  const lines = await rowsOf(
     db,
+    z.object({
+      orderId: z.string(),
+      productId: z.string(),
+      placedAt: z.number(),
+    }),
     sql`select l.order_id as "orderId", l.product_id as "productId", o.placed_at as "placedAt"
     from order_lines l join orders o on o.shop_id = l.shop_id and o.id = l.order_id
     where o.shop_id = ${shopId} and o.placed_at > ${now - BASKET_DAYS * DAY_MS}
       and o.placed_at <= ${now} and o.status not in ('cancelled', 'refunded')`,
   )
-  const viewed = await uncheckedRows<{ id: string }>(
+  const viewed = await rowsOf(
     db,
+    z.object({
+      id: z.string(),
+    }),
     sql`select data->'product'->>'productId' as id from events
     where shop_id = ${shopId} and type = 'product.viewed' and time > ${now - VIEWED_DAYS * DAY_MS}
       and time <= ${now}

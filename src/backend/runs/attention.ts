@@ -1,32 +1,34 @@
 import { sql } from 'drizzle-orm'
+import { z } from 'zod'
 import type { AttentionItem } from '../../contract/attention.ts'
 import { stepName } from '../../core/words/steps.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
-import { uncheckedRows, type Db } from '../platform/db.ts'
+import { document, rowsOf, type Db } from '../platform/db.ts'
 import { fullName } from './ledgerPage.ts'
 
 const MOST = 200
 
-interface Row extends Record<string, unknown> {
-  kind: AttentionItem['kind']
-  id: number
-  runId: number
-  workflowId: string
-  definition: Definition
-  step: string | null
-  customerId: string
-  firstName: string | null
-  lastName: string | null
-  email: string | null
-  to: string | null
-  error: string | null
-  at: number
-}
+const attentionRow = z.object({
+  kind: document<AttentionItem['kind']>(),
+  id: z.number(),
+  runId: z.number(),
+  workflowId: z.string(),
+  definition: document<Definition>(),
+  step: z.string().nullable(),
+  customerId: z.string(),
+  firstName: z.string().nullable(),
+  lastName: z.string().nullable(),
+  email: z.string().nullable(),
+  to: z.string().nullable(),
+  error: z.string().nullable(),
+  at: z.number(),
+})
 
 /** What a person has to look at, the newest first: failed and unsure messages, runs that are stuck. */
 export async function attentionList(db: Db, shopId: string): Promise<AttentionItem[]> {
-  const rows = await uncheckedRows<Row>(
+  const rows = await rowsOf(
     db,
+    attentionRow,
     sql`with open as (
       select m.status as kind, m.id, m.run_id, m.workflow_id, m.version, m.step, m.customer_id,
         m.to_address as "to", m.last_error as error, m.decided_at as at

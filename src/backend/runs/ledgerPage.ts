@@ -1,9 +1,10 @@
 import { sql, type SQL } from 'drizzle-orm'
+import { z } from 'zod'
 import type { LedgerRow, LedgerShow } from '../../contract/activity.ts'
 import { entryWords } from '../../core/words/decisions.ts'
 import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
-import { arrayOf, containing, uncheckedRows, type Db } from '../platform/db.ts'
+import { arrayOf, containing, document, rowsOf, type Db } from '../platform/db.ts'
 import type { Shop } from '../shop/index.ts'
 
 const PAGE = 60
@@ -16,20 +17,21 @@ const KINDS: Readonly<Record<Exclude<LedgerShow, 'all'>, readonly string[]>> = {
   attention: ['failed', 'unsure', 'retries', 'stuck'],
 }
 
-interface Row extends Record<string, unknown> {
-  id: number
-  at: number
-  kind: string
-  entry: LedgerEntry
-  runId: number | null
-  workflowId: string
-  definition: Definition
-  customerId: string
-  firstName: string | null
-  lastName: string | null
-  email: string | null
-  orderNumber: string | null
-}
+const ledgerRow = z.object({
+  id: z.number(),
+  at: z.number(),
+  kind: z.string(),
+  entry: document<LedgerEntry>(),
+  runId: z.number().nullable(),
+  workflowId: z.string(),
+  definition: document<Definition>(),
+  customerId: z.string(),
+  firstName: z.string().nullable(),
+  lastName: z.string().nullable(),
+  email: z.string().nullable(),
+  orderNumber: z.string().nullable(),
+})
+type Row = z.infer<typeof ledgerRow>
 
 export interface LedgerFilter {
   show: LedgerShow
@@ -45,8 +47,9 @@ export async function ledgerPage(
   filter: LedgerFilter,
 ): Promise<{ rows: LedgerRow[]; more: boolean }> {
   const customers = filter.search ? await customersFound(db, shop.id, filter.search) : null
-  const rows = await uncheckedRows<Row>(
+  const rows = await rowsOf(
     db,
+    ledgerRow,
     sql`select l.id, l.at, l.kind, l.entry, l.run_id as "runId", l.workflow_id as "workflowId",
       v.definition, l.customer_id as "customerId", c.first_name as "firstName",
       c.last_name as "lastName", c.email, o.number as "orderNumber"
@@ -75,13 +78,20 @@ async function customersFound(
   search: string,
 ): Promise<{ ids: string[]; orders: { id: string; customerId: string }[] } | 'many'> {
   const pattern = containing(search)
-  const people = await uncheckedRows<{ id: string }>(
+  const people = await rowsOf(
     db,
+    z.object({
+      id: z.string(),
+    }),
     sql`select id from customers where shop_id = ${shopId} and search ilike ${pattern}
       limit ${MOST_FOUND + 1}`,
   )
-  const orders = await uncheckedRows<{ id: string; customerId: string }>(
+  const orders = await rowsOf(
     db,
+    z.object({
+      id: z.string(),
+      customerId: z.string(),
+    }),
     sql`select id, customer_id as "customerId" from orders
       where shop_id = ${shopId} and number ilike ${pattern} limit ${MOST_FOUND + 1}`,
   )

@@ -1,47 +1,51 @@
 import { sql } from 'drizzle-orm'
+import { z } from 'zod'
 import type { RunResponse } from '../../contract/activity.ts'
-import { ORDER_STATUSES, type OrderStatus } from '../../core/events/entities.ts'
+import { ORDER_STATUSES, orderStatus } from '../../core/events/entities.ts'
 import { formatMoney } from '../../core/shared/money.ts'
 import { entryWords } from '../../core/words/decisions.ts'
 import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
-import { uncheckedRows, type Db } from '../platform/db.ts'
+import { document, rowsOf, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import type { Shop } from '../shop/index.ts'
 import { fullName } from './ledgerPage.ts'
 
-interface RunRow extends Record<string, unknown> {
-  id: number
-  workflowId: string
-  version: number
-  definition: Definition
-  customerId: string
-  firstName: string | null
-  lastName: string | null
-  email: string | null
-  orderId: string | null
-  orderNumber: string
-  orderStatus: OrderStatus
-  totalMinor: number
-  currency: string
-  enteredAt: number
-  status: 'inProgress' | 'ended'
-  outcome: 'completed' | 'left' | 'retired' | null
-  dueAt: number | null
-}
+const runRow = z.object({
+  id: z.number(),
+  workflowId: z.string(),
+  version: z.number(),
+  definition: document<Definition>(),
+  customerId: z.string(),
+  firstName: z.string().nullable(),
+  lastName: z.string().nullable(),
+  email: z.string().nullable(),
+  orderId: z.string().nullable(),
+  orderNumber: z.string(),
+  orderStatus: orderStatus,
+  totalMinor: z.number(),
+  currency: z.string(),
+  enteredAt: z.number(),
+  status: z.enum(['inProgress', 'ended']),
+  outcome: z.enum(['completed', 'left', 'retired']).nullable(),
+  dueAt: z.number().nullable(),
+})
+type RunRow = z.infer<typeof runRow>
 
-interface EntryRow extends Record<string, unknown> {
-  id: number
-  at: number
-  kind: string
-  entry: LedgerEntry
-  mailId: number | null
-}
+const entryRow = z.object({
+  id: z.number(),
+  at: z.number(),
+  kind: z.string(),
+  entry: document<LedgerEntry>(),
+  mailId: z.number().nullable(),
+})
+type EntryRow = z.infer<typeof entryRow>
 
 /** One run with everything the ledger says of it, oldest first. Throws AppError `not_found`. */
 export async function runPage(db: Db, shop: Shop, runId: number): Promise<RunResponse> {
-  const [run] = await uncheckedRows<RunRow>(
+  const [run] = await rowsOf(
     db,
+    runRow,
     sql`select r.id, r.workflow_id as "workflowId", r.version, v.definition,
       r.customer_id as "customerId", c.first_name as "firstName", c.last_name as "lastName", c.email,
       o.id as "orderId", o.number as "orderNumber", o.status as "orderStatus",
@@ -55,8 +59,9 @@ export async function runPage(db: Db, shop: Shop, runId: number): Promise<RunRes
     where r.shop_id = ${shop.id} and r.id = ${runId}`,
   )
   if (!run) throw new AppError('not_found', 'There is no such run.')
-  const entries = await uncheckedRows<EntryRow>(
+  const entries = await rowsOf(
     db,
+    entryRow,
     sql`select l.id, l.at, l.kind, l.entry, mails.id as "mailId"
     from ledger l
     left join messages m on l.kind = 'sent' and m.shop_id = l.shop_id and m.run_id = l.run_id

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { and, asc, eq, inArray, sql } from 'drizzle-orm'
+import { z } from 'zod'
 import type {
   CounterCustomer,
   CounterOrder,
@@ -8,10 +9,10 @@ import type {
   PlaceOrderBody,
 } from '../../contract/counter.ts'
 import { redemption } from '../../core/coupons/redeem.ts'
-import type { CustomerData, OrderData } from '../../core/events/entities.ts'
+import { orderStatus, type CustomerData, type OrderData } from '../../core/events/entities.ts'
 import { ORDER_STATUSES, type OrderStatus } from '../../core/events/entities.ts'
 import { formatInstant } from '../../core/shared/time.ts'
-import { containing, uncheckedRows, type Database, type Db } from '../platform/db.ts'
+import { containing, rowsOf, type Database, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { findCoupon } from '../coupons/index.ts'
 import { readClock, tickClock } from './clock.ts'
@@ -36,13 +37,13 @@ export async function counterProducts(db: Db, shopId: string): Promise<CounterPr
     .orderBy(asc(products.category), asc(products.title))
 }
 
-interface CustomerRow extends Record<string, unknown> {
-  id: string
-  name: string
-  email: string | null
-  country: string | null
-  orders: number
-}
+const customerRow = z.object({
+  id: z.string(),
+  name: z.string(),
+  email: z.string().nullable(),
+  country: z.string().nullable(),
+  orders: z.number(),
+})
 
 /** Customers whose name or address holds the text; the newest when it is empty. */
 export async function counterCustomers(
@@ -50,8 +51,9 @@ export async function counterCustomers(
   shopId: string,
   search: string,
 ): Promise<CounterCustomer[]> {
-  return uncheckedRows<CustomerRow>(
+  return rowsOf(
     db,
+    customerRow,
     sql`select c.id, concat_ws(' ', c.first_name, c.last_name) as name, c.email, c.country,
       (select count(*) from orders o where o.shop_id = c.shop_id and o.customer_id = c.id) as orders
     from customers c
@@ -60,21 +62,22 @@ export async function counterCustomers(
   )
 }
 
-interface OrderRow extends Record<string, unknown> {
-  id: string
-  number: string
-  customer: string
-  status: OrderStatus
-  totalMinor: number
-  currency: string
-  items: number
-  at: number
-}
+const orderRow = z.object({
+  id: z.string(),
+  number: z.string(),
+  customer: z.string(),
+  status: orderStatus,
+  totalMinor: z.number(),
+  currency: z.string(),
+  items: z.number(),
+  at: z.number(),
+})
 
 /** The orders in which something happened last, newest first. */
 export async function counterOrders(db: Db, shopId: string): Promise<CounterOrder[]> {
-  const rows = await uncheckedRows<OrderRow>(
+  const rows = await rowsOf(
     db,
+    orderRow,
     sql`select o.id, o.number, coalesce(nullif(concat_ws(' ', c.first_name, c.last_name), ''), c.email,
         o.customer_id) as customer, o.status, o.total_minor as "totalMinor", o.currency,
       (select coalesce(sum(quantity), 0) from order_lines l
@@ -196,8 +199,11 @@ export async function linesOf(db: Db, shopId: string, wanted: PlaceOrderBody['li
 }
 
 async function nextNumber(db: Db, shopId: string): Promise<string> {
-  const [row] = await uncheckedRows<{ next: number }>(
+  const [row] = await rowsOf(
     db,
+    z.object({
+      next: z.number(),
+    }),
     sql`select coalesce(max(number::bigint), 1000) + 1 as next from orders
     where shop_id = ${shopId} and number ~ '^[0-9]{1,12}$'`,
   )
@@ -230,8 +236,8 @@ export async function actOnOrder(
     .from(orders)
     .where(and(eq(orders.shopId, shopId), eq(orders.id, id)))
   if (!row) throw new AppError('not_found', 'There is no such order.')
-  if (!ALLOWED[row.status as OrderStatus].includes(action)) {
-    const state = ORDER_STATUSES[row.status as OrderStatus]
+  if (!ALLOWED[row.status].includes(action)) {
+    const state = ORDER_STATUSES[row.status]
     throw new AppError('conflict', `Order ${row.number} is ${state}; that cannot happen to it now.`)
   }
   const lines = await db

@@ -1,9 +1,10 @@
 import { sql } from 'drizzle-orm'
+import { z } from 'zod'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { EVENT_TYPE_NAMES } from '../../core/events/eventTypes.ts'
 import { DAY_MS, HOUR_MS } from '../../core/shared/duration.ts'
 import { orderEvent, START } from '../../testing/builders.ts'
-import { uncheckedRows } from '../platform/db.ts'
+import { rowsOf } from '../platform/db.ts'
 import { makeWorld, SHOP, type World } from '../../testing/world.ts'
 import {
   actOnOrder,
@@ -73,7 +74,9 @@ describe('everything that a trigger can start on happens at the counter', () => 
     await happen(world.db, SHOP, { kind: 'saysYes', ...who })
     await happen(world.db, SHOP, { kind: 'detailsChange', ...who })
     expect(await typesSince(3)).toEqual(['customer changed', 'consent changed', 'customer created'])
-    const [row] = await uncheckedRows<{ id: string }>(world.db, sql`select id from customers where email = 'lis@example.org'`) // prettier-ignore
+    const [row] = await rowsOf(world.db, z.object({
+id: z.string(),
+}), sql`select id from customers where email = 'lis@example.org'`) // prettier-ignore
     expect(await world.customer(row?.id)).toMatchObject({ emailConsent: true })
     await happen(world.db, SHOP, { kind: 'saysNo', ...who })
     expect(await world.customer(row?.id)).toMatchObject({ emailConsent: false })
@@ -106,8 +109,11 @@ describe('everything that a trigger can start on happens at the counter', () => 
     await happen(world.db, SHOP, { kind: 'subscription', ...WHO })
     const trial = (await counterSubscriptions(world.db, SHOP))[0]?.id ?? ''
     await actOnSubscription(world.db, SHOP, trial, 'trial_ended')
-    const rows = await uncheckedRows<{ type: string }>(
+    const rows = await rowsOf(
       world.db,
+      z.object({
+        type: z.string(),
+      }),
       sql`select distinct type from events`,
     )
     const had = new Set(rows.map(({ type }) => type))

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { and, eq, sql } from 'drizzle-orm'
+import { z } from 'zod'
 import type {
   CounterEvent,
   CounterHappening,
@@ -8,14 +9,15 @@ import type {
 } from '../../contract/counter.ts'
 import {
   SUBSCRIPTION_STATUSES,
+  subscriptionStatus,
   type CustomerData,
   type SubscriptionStatus,
 } from '../../core/events/entities.ts'
-import { EVENT_TYPES, type EventType } from '../../core/events/eventTypes.ts'
+import { EVENT_TYPE_NAMES, EVENT_TYPES } from '../../core/events/eventTypes.ts'
 import { formatMoney } from '../../core/shared/money.ts'
 import { addDuration, DAY_MS } from '../../core/shared/duration.ts'
 import { formatInstant, type Instant } from '../../core/shared/time.ts'
-import { uncheckedRows, type Database, type Db } from '../platform/db.ts'
+import { rowsOf, type Database, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { readClock } from './clock.ts'
 import { customerOf, linesOf, send } from './counter.ts'
@@ -100,18 +102,19 @@ function happenTo(
   }
 }
 
-interface SubscriptionRow extends Record<string, unknown> {
-  id: string
-  customer: string
-  title: string
-  status: SubscriptionStatus
-  nextPaymentAt: Instant | null
-}
+const subscriptionRow = z.object({
+  id: z.string(),
+  customer: z.string(),
+  title: z.string(),
+  status: subscriptionStatus,
+  nextPaymentAt: z.number().nullable(),
+})
 
 /** The subscriptions in which something happened last, newest first. */
 export async function counterSubscriptions(db: Db, shopId: string): Promise<CounterSubscription[]> {
-  return uncheckedRows<SubscriptionRow>(
+  return rowsOf(
     db,
+    subscriptionRow,
     sql`select s.id, coalesce(nullif(concat_ws(' ', c.first_name, c.last_name), ''), c.email, s.customer_id)
         as customer, s.title, s.status, s.next_payment_at as "nextPaymentAt"
     from subscriptions s left join customers c on c.shop_id = s.shop_id and c.id = s.customer_id
@@ -140,7 +143,7 @@ export async function actOnSubscription(
     .from(subscriptions)
     .where(and(eq(subscriptions.shopId, shopId), eq(subscriptions.id, id)))
   if (!row) throw new AppError('not_found', 'There is no such subscription.')
-  const from = row.status as SubscriptionStatus
+  const from = row.status
   if (from === 'ended') {
     throw new AppError(
       'conflict',
@@ -176,21 +179,22 @@ function nextPaymentAfter(
   return Math.max(next - 7 * DAY_MS, addDuration(now, 'P1D', zone))
 }
 
-interface EventRow extends Record<string, unknown> {
-  seq: number
-  type: EventType
-  at: Instant
-  customer: string
-  orderNumber: string | null
-  totalMinor: number | null
-  currency: string | null
-}
+const eventRow = z.object({
+  seq: z.number(),
+  type: z.enum(EVENT_TYPE_NAMES),
+  at: z.number(),
+  customer: z.string(),
+  orderNumber: z.string().nullable(),
+  totalMinor: z.number().nullable(),
+  currency: z.string().nullable(),
+})
 
 /** The events that came in last, whoever sent them, newest first. */
 export async function lastEvents(db: Db, shopId: string): Promise<CounterEvent[]> {
   const { locale } = await findShop(db, shopId)
-  const rows = await uncheckedRows<EventRow>(
+  const rows = await rowsOf(
     db,
+    eventRow,
     sql`select e.seq, e.type, e.time as at,
       coalesce(nullif(concat_ws(' ', c.first_name, c.last_name), ''), c.email, e.customer_id) as customer,
       e.data->'order'->>'number' as "orderNumber",

@@ -1,7 +1,12 @@
 import { sql } from 'drizzle-orm'
 import { boolean, index, integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core'
 import type { EventData } from '../../core/events/cloudEvent.ts'
-import type { OrderLineData } from '../../core/events/entities.ts'
+import type {
+  OrderLineData,
+  OrderStatus,
+  SubscriptionData,
+  SubscriptionStatus,
+} from '../../core/events/entities.ts'
 import type { OrderDetails } from '../../core/events/facts.ts'
 import type { Brand } from '../../core/messages/brand.ts'
 import { instant, shopId } from '../platform/columns.ts'
@@ -127,7 +132,7 @@ export const orders = pgTable(
     id: text('id').notNull(),
     number: text('number').notNull(),
     customerId: text('customer_id').notNull(),
-    status: text('status').notNull(),
+    status: text('status').$type<OrderStatus>().notNull(),
     currency: text('currency').notNull(),
     totalMinor: instant('total_minor').notNull(),
     shippingCountry: text('shipping_country'),
@@ -198,13 +203,13 @@ export const subscriptions = pgTable(
     shopId: shopId(),
     id: text('id').notNull(),
     customerId: text('customer_id').notNull(),
-    status: text('status').notNull(),
+    status: text('status').$type<SubscriptionStatus>().notNull(),
     productId: text('product_id').notNull(),
     title: text('title').notNull(),
     category: text('category'),
     amountMinor: instant('amount_minor').notNull(),
     currency: text('currency').notNull(),
-    interval: text('interval').notNull(),
+    interval: text('interval').$type<SubscriptionData['interval']>().notNull(),
     automatic: boolean('automatic'),
     paymentMethod: text('payment_method'),
     startedAt: instant('started_at'),

@@ -1,16 +1,13 @@
 import { sql } from 'drizzle-orm'
-import type { Earned, WorkflowNumbersResponse } from '../../contract/workflows.ts'
+import { z } from 'zod'
+import { earned, type Earned, type WorkflowNumbersResponse } from '../../contract/workflows.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import { uncheckedRows, type Db } from '../platform/db.ts'
+import { rowsOf, type Db } from '../platform/db.ts'
 import { WAY } from './way.ts'
 
 /** How long after a message an order still counts for it; at that very moment it does. */
 const ATTRIBUTION_WINDOW_MS = 7 * DAY_MS
-
-interface EarnedRow extends Earned, Record<string, unknown> {
-  workflowId: string
-}
 
 /**
  * What the workflows of a shop have earned since a moment: each order counts for the one whose
@@ -22,8 +19,9 @@ export async function earnedSince(
   shopId: string,
   since: Instant,
 ): Promise<Map<string, Earned>> {
-  const rows = await uncheckedRows<EarnedRow>(
+  const rows = await rowsOf(
     db,
+    earned.extend({ workflowId: z.string() }),
     sql`select touch.workflow_id as "workflowId", ${EARNED}
     ${countingOrders()}
     where orders.shop_id = ${shopId} and orders.placed_at >= ${since} and ${COUNTS}
@@ -49,12 +47,14 @@ export async function earnedByStep(
       and orders.customer_id in (
         select customer_id from messages where shop_id = ${shopId} and workflow_id = ${id}
       )`
-  const steps = await uncheckedRows<Earned & { step: string }>(
+  const steps = await rowsOf(
     db,
+    earned.extend({ step: z.string() }),
     sql`select touch.step, ${EARNED} ${touched} group by 1`,
   )
-  const branches = await uncheckedRows<Earned & { step: string; branch: string | null }>(
+  const branches = await rowsOf(
     db,
+    earned.extend({ step: z.string(), branch: z.string().nullable() }),
     sql`select way.step, way.branch, count(*) as orders,
       sum(touched.total_minor)::bigint as "revenueMinor"
     from (select orders.total_minor, orders.placed_at, touch.run_id ${touched}) touched

@@ -1,30 +1,34 @@
 import { sql } from 'drizzle-orm'
+import { z } from 'zod'
 import type { WorkflowNumbers, WorkflowNumbersResponse } from '../../contract/workflows.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import { uncheckedRows, type Db } from '../platform/db.ts'
+import { rowsOf, type Db } from '../platform/db.ts'
 import { earnedByStep } from './earned.ts'
 import { WAY } from './way.ts'
 
-interface LedgerCount extends Record<string, unknown> {
-  workflowId: string
-  kind: string
-  step: string | null
-  branch: string | null
-  exclusion: string | null
-  count: number
-}
+const ledgerCount = z.object({
+  workflowId: z.string(),
+  kind: z.string(),
+  step: z.string().nullable(),
+  branch: z.string().nullable(),
+  exclusion: z.string().nullable(),
+  count: z.number(),
+})
+type LedgerCount = z.infer<typeof ledgerCount>
 
-interface RunCount extends Record<string, unknown> {
-  workflowId: string
-  step: string | null
-  waiting: number
-  nextDueAt: number | null
-}
+const runCount = z.object({
+  workflowId: z.string(),
+  step: z.string().nullable(),
+  waiting: z.number(),
+  nextDueAt: z.number().nullable(),
+})
+type RunCount = z.infer<typeof runCount>
 
-interface OpenMessages extends Record<string, unknown> {
-  workflowId: string
-  count: number
-}
+const openRow = z.object({
+  workflowId: z.string(),
+  count: z.number(),
+})
+type OpenMessages = z.infer<typeof openRow>
 
 const NOTHING: WorkflowNumbers = {
   inProgress: 0,
@@ -98,8 +102,11 @@ export async function numbersOf(
 const WAYS: ReadonlySet<string> = new Set(['tookBranch', 'tookArm', 'came'])
 
 async function olderVersionCount(db: Db, shopId: string, id: string): Promise<number> {
-  const [row] = await uncheckedRows<{ count: number }>(
+  const [row] = await rowsOf(
     db,
+    z.object({
+      count: z.number(),
+    }),
     sql`select count(*) as count from runs r
     join workflows w on w.shop_id = r.shop_id and w.id = r.workflow_id
     where r.shop_id = ${shopId} and r.workflow_id = ${id} and r.status = 'inProgress'
@@ -150,8 +157,9 @@ function ledgerCounts(
   shopId: string,
   { id, since }: { id: string | null; since: Instant | null },
 ): Promise<LedgerCount[]> {
-  return uncheckedRows<LedgerCount>(
+  return rowsOf(
     db,
+    ledgerCount,
     sql`select workflow_id as "workflowId", kind, entry->>'step' as step,
       ${WAY} as branch,
       entry->>'exclusion' as exclusion, count(*) as count
@@ -164,8 +172,9 @@ function ledgerCounts(
 }
 
 function runCounts(db: Db, shopId: string, id: string | null): Promise<RunCount[]> {
-  return uncheckedRows<RunCount>(
+  return rowsOf(
     db,
+    runCount,
     sql`select workflow_id as "workflowId", step, count(*) as waiting, min(parked_until) as "nextDueAt"
     from runs where shop_id = ${shopId} and (${id}::text is null or workflow_id = ${id})
       and status = 'inProgress'
@@ -174,8 +183,9 @@ function runCounts(db: Db, shopId: string, id: string | null): Promise<RunCount[
 }
 
 function openMessages(db: Db, shopId: string): Promise<OpenMessages[]> {
-  return uncheckedRows<OpenMessages>(
+  return rowsOf(
     db,
+    openRow,
     sql`select workflow_id as "workflowId", count(*) as count from messages
     where shop_id = ${shopId} and status in ('failed', 'unsure') group by 1`,
   )

@@ -1,14 +1,15 @@
 import { and, eq, sql } from 'drizzle-orm'
-import type { VersionListItem } from '../../contract/workflows.ts'
+import { versionListItem, type VersionListItem } from '../../contract/workflows.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
-import { uncheckedRows, type Db } from '../platform/db.ts'
+import { rowsOf, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { workflowVersions } from './tables.ts'
 
 /** The published states of a workflow, the newest first, with who is still on each. */
 export function listVersions(db: Db, shopId: string, id: string): Promise<VersionListItem[]> {
-  return uncheckedRows<VersionListItem & Record<string, unknown>>(
+  return rowsOf(
     db,
+    versionListItem,
     sql`select v.version, v.published_at as "publishedAt",
       coalesce(u.name, v.published_by) as "publishedBy",
       (select count(*) from runs r where r.shop_id = v.shop_id and r.workflow_id = v.workflow_id

@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm'
+import { z } from 'zod'
 import type { Instant } from '../../core/shared/time.ts'
-import { uncheckedRows, type Db } from '../platform/db.ts'
+import { rowsOf, type Db } from '../platform/db.ts'
 
 /** Whoever has not been heard of for so long has left. */
 const LEFT_AFTER_MS = 20_000
@@ -13,10 +14,8 @@ export interface Visit {
 }
 
 /** Somebody else, or the same person in another window. */
-export interface OtherVisitor {
-  userId: string
-  name: string
-}
+const otherVisitor = z.object({ userId: z.string(), name: z.string() })
+export type OtherVisitor = z.infer<typeof otherVisitor>
 
 /**
  * Notes that somebody has a workflow open and tells who else has, each person once. `now` is real
@@ -35,8 +34,9 @@ export async function noteVisit(
       do update set user_id = excluded.user_id, seen_at = excluded.seen_at`)
   await db.execute(sql`
     delete from workflow_visits where shop_id = ${shopId} and seen_at < ${now - LEFT_AFTER_MS}`)
-  return uncheckedRows<OtherVisitor & Record<string, unknown>>(
+  return rowsOf(
     db,
+    otherVisitor,
     sql`select distinct users.id as "userId", users.name
     from workflow_visits visits
     join users on users.shop_id = visits.shop_id and users.id = visits.user_id

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm'
-import { arrayOf, uncheckedRows, type Db, type Transaction } from '../../backend/platform/db.ts'
+import { z } from 'zod'
+import { arrayOf, rowsOf, type Db, type Transaction } from '../../backend/platform/db.ts'
 import { insertRuns } from '../../backend/runs/index.ts'
 import type { Shop } from '../../backend/shop/index.ts'
 import type { Facts } from '../../core/events/facts.ts'
@@ -121,7 +122,12 @@ function consider(
 const entryKey = (workflowId: string, customerId: string): string =>
   JSON.stringify([workflowId, customerId])
 
-type EntryRow = { workflowId: string; customerId: string } & EntryHistory & Record<string, unknown>
+const entryRow = z.object({
+  workflowId: z.string(),
+  customerId: z.string(),
+  lastEnteredAt: z.number(),
+  inProgress: z.boolean(),
+})
 
 async function entryHistories(
   db: Db,
@@ -130,8 +136,9 @@ async function entryHistories(
 ): Promise<Map<string, EntryHistory>> {
   const workflowIds = [...new Set(candidates.map(({ workflow }) => workflow.id))]
   const customerIds = [...new Set(candidates.map(({ customerId }) => customerId))]
-  const rows = await uncheckedRows<EntryRow>(
+  const rows = await rowsOf(
     db,
+    entryRow,
     sql`select workflow_id as "workflowId", customer_id as "customerId",
       max(entered_at) as "lastEnteredAt", bool_or(status = 'inProgress') as "inProgress"
     from runs where shop_id = ${shopId} and workflow_id = any(${arrayOf(workflowIds, 'text')})

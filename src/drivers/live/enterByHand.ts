@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { sql } from 'drizzle-orm'
-import { arrayOf, uncheckedRows, type Database, type Db } from '../../backend/platform/db.ts'
+import { z } from 'zod'
+import { arrayOf, rowsOf, type Database, type Db } from '../../backend/platform/db.ts'
 import { AppError } from '../../backend/platform/errors.ts'
 import { findShop, readClock, lockCustomers } from '../../backend/shop/index.ts'
 import { isPerLine } from '../../core/workflow/trigger.ts'
@@ -62,11 +63,12 @@ export async function enterByHand(
   })
 }
 
-interface Found extends Record<string, unknown> {
-  name: string
-  customerId: string
-  subjectId: string | null
-}
+const foundRow = z.object({
+  name: z.string(),
+  customerId: z.string(),
+  subjectId: z.string().nullable(),
+})
+type Found = z.infer<typeof foundRow>
 
 async function findAll(
   db: Db,
@@ -87,7 +89,7 @@ async function findAll(
           order by w.name, c.as_of desc`
         : sql`select id as name, customer_id as "customerId", id as "subjectId" from subscriptions
           where shop_id = ${shopId} and ${subject} = 'subscription' and id = any(${list})`
-  const rows = await uncheckedRows<Found>(db, found)
+  const rows = await rowsOf(db, foundRow, found)
   const known = new Set(rows.map(({ name }) => name))
   const unknown = wanted.filter((name) => !known.has(name))
   if (unknown.length === 0 && wanted.length > 0) return rows

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm'
-import { uncheckedRows, type Db } from '../../backend/platform/db.ts'
+import { z } from 'zod'
+import { rowsOf, type Db } from '../../backend/platform/db.ts'
 import type { Program } from '../../core/workflow/compile.ts'
 import type { Programs } from './programs.ts'
 
@@ -20,8 +21,12 @@ export async function liveWorkflows(
   shopId: string,
   wanted: (program: Program, id: string) => boolean,
 ): Promise<LiveWorkflow[]> {
-  const rows = await uncheckedRows<{ id: string; version: number }>(
+  const rows = await rowsOf(
     db,
+    z.object({
+      id: z.string(),
+      version: z.number(),
+    }),
     sql`select id, live_version as version from workflows
     where shop_id = ${shopId} and state = 'live' order by created_at, id for key share`,
   )

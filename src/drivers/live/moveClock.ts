@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm'
-import { uncheckedRows, type Database, type Db } from '../../backend/platform/db.ts'
+import { z } from 'zod'
+import { rowsOf, type Database, type Db } from '../../backend/platform/db.ts'
 import { jobsInHand } from '../../backend/platform/jobs.ts'
 import { readClock, setClock } from '../../backend/shop/index.ts'
 import type { Instant } from '../../core/shared/time.ts'
@@ -37,8 +38,11 @@ async function busy(db: Database, shopId: string, now: Instant): Promise<boolean
  * messages may leave; null if there is none.
  */
 export async function nextDue(db: Db, shopId: string, after: Instant): Promise<Instant | null> {
-  const [row] = await uncheckedRows<{ next: Instant | null }>(
+  const [row] = await rowsOf(
     db,
+    z.object({
+      next: z.number().nullable(),
+    }),
     sql`select least(
       (select min(due_at) from runs where shop_id = ${shopId} and due_at > ${after}),
       (select min(s.next_at) from date_sweeps s

@@ -1,9 +1,10 @@
 import { sql } from 'drizzle-orm'
-import { arrayOf, uncheckedRows, type Transaction } from '../../backend/platform/db.ts'
+import { z } from 'zod'
+import { arrayOf, document, rowsOf, type Transaction } from '../../backend/platform/db.ts'
 import { lockCustomers, type Shop } from '../../backend/shop/index.ts'
 import type { EventData } from '../../core/events/cloudEvent.ts'
 import { entityFacts } from '../../core/events/entityFacts.ts'
-import { subjectKindOf, type EventType } from '../../core/events/eventTypes.ts'
+import { EVENT_TYPE_NAMES, subjectKindOf, type EventType } from '../../core/events/eventTypes.ts'
 import { zoneOf } from '../../core/events/facts.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
@@ -30,10 +31,15 @@ interface Told {
   subjectId: string | null
 }
 
-interface ToldInFull extends Told, Record<string, unknown> {
-  subjectId: string
-  data: EventData
-}
+const toldInFull = z.object({
+  seq: z.number(),
+  type: z.enum(EVENT_TYPE_NAMES),
+  at: z.number(),
+  customerId: z.string(),
+  subjectId: z.string(),
+  data: document<EventData>(),
+})
+type ToldInFull = z.infer<typeof toldInFull>
 
 /** A thing whose events have just come in: the newest of them all, and the newest of those before. */
 interface News {
@@ -118,8 +124,9 @@ async function newsOf(
 ): Promise<Omit<News, 'candidate'>[]> {
   const ids = [...new Set(told.flatMap(({ subjectId }) => subjectId ?? []))]
   const types = [...new Set(told.map(({ type }) => subjectKindOf(type)))]
-  const rows = await uncheckedRows<ToldInFull>(
+  const rows = await rowsOf(
     tx,
+    toldInFull,
     sql`select seq, type, time as at, customer_id as "customerId", subject_id as "subjectId", data
     from events where shop_id = ${shopId} and subject_id = any(${arrayOf(ids, 'text')}) and considered
     order by time, seq`,

@@ -1,13 +1,9 @@
 import { sql } from 'drizzle-orm'
-import {
-  arrayOf,
-  uncheckedRows,
-  type Database,
-  type Transaction,
-} from '../../backend/platform/db.ts'
+import { z } from 'zod'
+import { arrayOf, rowsOf, type Database, type Transaction } from '../../backend/platform/db.ts'
 import { wakeRuns } from '../../backend/runs/index.ts'
 import { findShop, readClock, type Shop, lockCustomers } from '../../backend/shop/index.ts'
-import { isStatusChange, type EventType } from '../../core/events/eventTypes.ts'
+import { EVENT_TYPE_NAMES, isStatusChange, type EventType } from '../../core/events/eventTypes.ts'
 import type { Facts } from '../../core/events/facts.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import { matchesTrigger } from '../../core/workflow/start.ts'
@@ -17,16 +13,17 @@ import { liveWorkflows, type LiveWorkflow } from './liveWorkflows.ts'
 import { letInAtOnce } from './nearDates.ts'
 import type { Programs } from './programs.ts'
 
-interface Arrival extends Record<string, unknown> {
-  seq: number
-  type: EventType
-  at: Instant
-  customerId: string
-  subjectId: string | null
+const arrivalRow = z.object({
+  seq: z.number(),
+  type: z.enum(EVENT_TYPE_NAMES),
+  at: z.number(),
+  customerId: z.string(),
+  subjectId: z.string().nullable(),
   /** For changes of status. */
-  from: string | null
-  to: string | null
-}
+  from: z.string().nullable(),
+  to: z.string().nullable(),
+})
+type Arrival = z.infer<typeof arrivalRow>
 
 /**
  * Looks at events that have arrived: starts the runs they start, takes each as far as it goes, and
@@ -79,8 +76,9 @@ async function takeArrivals(
   shopId: string,
   seqs: readonly number[],
 ): Promise<Arrival[]> {
-  const rows = await uncheckedRows<Arrival>(
+  const rows = await rowsOf(
     tx,
+    arrivalRow,
     sql`update events set considered = true
     where shop_id = ${shopId} and seq = any(${arrayOf(seqs, 'bigint')}) and not considered
     returning seq, type, time as at, customer_id as "customerId", subject_id as "subjectId",

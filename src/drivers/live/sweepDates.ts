@@ -1,10 +1,6 @@
 import { sql, type SQL } from 'drizzle-orm'
-import {
-  uncheckedRows,
-  type Database,
-  type Db,
-  type Transaction,
-} from '../../backend/platform/db.ts'
+import { z } from 'zod'
+import { rowsOf, type Database, type Db, type Transaction } from '../../backend/platform/db.ts'
 import { findShop, readClock, type Shop, lockCustomers } from '../../backend/shop/index.ts'
 import { findField } from '../../core/conditions/fields.ts'
 import { zoneOf } from '../../core/events/facts.ts'
@@ -21,10 +17,10 @@ import { loadFacts, type FactSource } from './facts/index.ts'
 import { liveWorkflows, type LiveWorkflow } from './liveWorkflows.ts'
 import type { Programs } from './programs.ts'
 
-interface Sweep extends Record<string, unknown> {
-  workflowId: string
-  sweptUntil: Instant
-}
+const sweepRow = z.object({
+  workflowId: z.string(),
+  sweptUntil: z.number(),
+})
 
 /**
  * Looks at one workflow whose date trigger can go off now: lets in everybody whose moment has come
@@ -39,8 +35,9 @@ export async function sweepDates(
   const shop = await findShop(db, shopId)
   return db.transaction(async (tx) => {
     const { now } = await readClock(tx, shopId)
-    const [sweep] = await uncheckedRows<Sweep>(
+    const [sweep] = await rowsOf(
       tx,
+      sweepRow,
       sql`select s.workflow_id as "workflowId", s.swept_until as "sweptUntil" from date_sweeps s
       join workflows w on w.shop_id = s.shop_id and w.id = s.workflow_id and w.state = 'live'
       where s.shop_id = ${shopId} and s.next_at <= ${now}
@@ -64,12 +61,13 @@ export async function sweepDates(
   })
 }
 
-export interface DateRow extends Record<string, unknown> {
-  customerId: string
-  subjectId: string | null
-  line: number | null
-  date: Instant
-}
+const dateRow = z.object({
+  customerId: z.string(),
+  subjectId: z.string().nullable(),
+  line: z.number().nullable(),
+  date: z.number(),
+})
+export type DateRow = z.infer<typeof dateRow>
 
 interface Look {
   workflow: LiveWorkflow
@@ -90,7 +88,7 @@ async function dueDates(
   { workflow, trigger, sweptUntil }: Look,
 ): Promise<{ candidates: Candidate[]; source: FactSource }> {
   const { from, to } = dateRange(trigger, sweptUntil, now)
-  const rows = await uncheckedRows<DateRow>(tx, datesBetween(trigger.field, shop.id, from, to))
+  const rows = await rowsOf(tx, dateRow, datesBetween(trigger.field, shop.id, from, to))
   const near = rows.map((row) => ({ row, candidate: candidateFor(workflow, trigger, row) }))
   await lockCustomers(
     tx,
@@ -164,8 +162,11 @@ export async function withoutKnown(
   shopId: string,
   candidates: readonly Candidate[],
 ): Promise<Candidate[]> {
-  const rows = await uncheckedRows<{ occasion: string }>(
+  const rows = await rowsOf(
     tx,
+    z.object({
+      occasion: z.string(),
+    }),
     sql`select occasion from runs where shop_id = ${shopId}
       and workflow_id = ${candidates[0]?.workflow.id ?? ''}
       and occasion = any(${sql.param(candidates.map(({ occasion }) => occasion))}::text[])`,
@@ -217,12 +218,13 @@ function datesBetween(fieldKey: string, shopId: string, from: Instant, to: Insta
 
 /** Every zone that somebody may be in; more than are met does no harm. */
 async function zonesOf(db: Db, shop: Shop): Promise<string[]> {
-  const rows = await uncheckedRows<{
-    zone: string | null
-    country: string | null
-    region: string | null
-  }>(
+  const rows = await rowsOf(
     db,
+    z.object({
+      zone: z.string().nullable(),
+      country: z.string().nullable(),
+      region: z.string().nullable(),
+    }),
     sql`select distinct zone, country, null::text as region from customers where shop_id = ${shop.id}
     union select null, shipping_country, shipping_region from orders where shop_id = ${shop.id}`,
   )

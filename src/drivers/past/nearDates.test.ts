@@ -1,7 +1,8 @@
 import fc from 'fast-check'
 import { sql } from 'drizzle-orm'
+import { z } from 'zod'
 import { afterEach, beforeEach, expect, test } from 'vitest'
-import { uncheckedRows } from '../../backend/platform/db.ts'
+import { rowsOf } from '../../backend/platform/db.ts'
 import { readClock } from '../../backend/shop/index.ts'
 import type { Condition } from '../../core/conditions/condition.ts'
 import { DAY_MS, HOUR_MS } from '../../core/shared/duration.ts'
@@ -56,8 +57,13 @@ async function tell(...all: { id: string; what: ToldDate; over?: object }[]): Pr
 /** Who entered, when, and for which date. */
 async function entries(workflowId?: string): Promise<[string, Instant, Instant][]> {
   const only = workflowId === undefined ? sql`` : sql`and r.workflow_id = ${workflowId}`
-  const rows = await uncheckedRows<{ customerId: string; at: Instant; date: Instant }>(
+  const rows = await rowsOf(
     world.db,
+    z.object({
+      customerId: z.string(),
+      at: z.number(),
+      date: z.number(),
+    }),
     sql`select r.customer_id as "customerId", r.entered_at as at,
       (l.entry->'cause'->>'date')::bigint as date
     from runs r join ledger l on l.run_id = r.id and l.kind = 'entered'

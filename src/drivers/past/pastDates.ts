@@ -1,9 +1,15 @@
 import { sql, type SQL } from 'drizzle-orm'
-import { arrayOf, uncheckedRows, type Db } from '../../backend/platform/db.ts'
+import { z } from 'zod'
+import { arrayOf, document, rowsOf, type Db } from '../../backend/platform/db.ts'
 import type { Shop } from '../../backend/shop/index.ts'
 import type { EventData } from '../../core/events/cloudEvent.ts'
 import { entityFacts, NO_ENTITY } from '../../core/events/entityFacts.ts'
-import { EVENT_TYPES, subjectKindOf, type EventType } from '../../core/events/eventTypes.ts'
+import {
+  EVENT_TYPE_NAMES,
+  EVENT_TYPES,
+  subjectKindOf,
+  type EventType,
+} from '../../core/events/eventTypes.ts'
 import { zoneOf, type EntityFacts } from '../../core/events/facts.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import {
@@ -83,13 +89,14 @@ function heldDates(db: Db, shop: Shop, trigger: DateTrigger, now: Instant): Prom
   return datesOfThings(db, shop, trigger, now)
 }
 
-interface EventRow extends Record<string, unknown> {
-  type: EventType
-  at: Instant
-  customerId: string
-  subjectId: string
-  data: EventData
-}
+const eventRow = z.object({
+  type: z.enum(EVENT_TYPE_NAMES),
+  at: z.number(),
+  customerId: z.string(),
+  subjectId: z.string(),
+  data: document<EventData>(),
+})
+type EventRow = z.infer<typeof eventRow>
 
 /** The dates of orders, checkouts, subscriptions …, by what their events told of them. */
 async function datesOfThings(
@@ -102,8 +109,9 @@ async function datesOfThings(
   const types = (Object.keys(EVENT_TYPES) as EventType[]).filter(
     (type) => subjectKindOf(type) === subject,
   )
-  const rows = await uncheckedRows<EventRow>(
+  const rows = await rowsOf(
     db,
+    eventRow,
     sql`select type, time as at, customer_id as "customerId", subject_id as "subjectId", data
     from events where shop_id = ${shop.id} and type = any(${arrayOf(types, 'text')})
       and time <= ${now} ${onlyWithDates(trigger.field, shop.id)} order by time, seq`,
@@ -161,8 +169,12 @@ function sinceItsStart(entity: EntityFacts, events: readonly EventRow[]): Entity
 }
 
 async function customersSince(db: Db, shopId: string, now: Instant): Promise<HeldDate[]> {
-  const rows = await uncheckedRows<{ id: string; at: Instant }>(
+  const rows = await rowsOf(
     db,
+    z.object({
+      id: z.string(),
+      at: z.number(),
+    }),
     sql`select id, created_at as at from customers
     where shop_id = ${shopId} and created_at <= ${now}`,
   )
@@ -171,8 +183,13 @@ async function customersSince(db: Db, shopId: string, now: Instant): Promise<Hel
 
 /** When customers had ordered last, until they ordered again. */
 async function lastOrders(db: Db, shopId: string, now: Instant): Promise<HeldDate[]> {
-  const rows = await uncheckedRows<{ id: string; at: Instant; next: Instant | null }>(
+  const rows = await rowsOf(
     db,
+    z.object({
+      id: z.string(),
+      at: z.number(),
+      next: z.number().nullable(),
+    }),
     sql`select customer_id as id, time as at,
       lead(time) over (partition by customer_id order by time) as next
     from events where shop_id = ${shopId} and type = 'order.placed' and time <= ${now}`,

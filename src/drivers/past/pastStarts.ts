@@ -1,12 +1,12 @@
 import { sql } from 'drizzle-orm'
-import { uncheckedRows, type Db } from '../../backend/platform/db.ts'
+import { rowsOf, type Db } from '../../backend/platform/db.ts'
 import type { Shop } from '../../backend/shop/index.ts'
 import { isFromTo } from '../../core/workflow/start.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import type { EventTrigger, Trigger } from '../../core/workflow/trigger.ts'
 import { pastDates } from './pastDates.ts'
 import type { PastStart, Period } from './pastStart.ts'
-import { toldColumns, ToldEvent, type ToldRow } from './toldEvent.ts'
+import { toldColumns, ToldEvent, toldRow } from './toldEvent.ts'
 
 /** More of them than this are not gone through; the newest are. */
 const MOST_STARTS = 20_000
@@ -48,8 +48,9 @@ async function eventStarts(
   trigger: EventTrigger,
   { from, now }: Period,
 ): Promise<PastStart[]> {
-  const rows = await uncheckedRows<ToldRow>(
+  const rows = await rowsOf(
     db,
+    toldRow,
     sql`select ${toldColumns(sql`true`)} from events
     where shop_id = ${shopId} and type = ${trigger.event} and time > ${from} and time <= ${now}
     order by time desc limit ${MOST_STARTS + 1}`,

@@ -1,6 +1,6 @@
 import { setImmediate as breathe } from 'node:timers/promises'
 import { sql } from 'drizzle-orm'
-import { arrayOf, uncheckedRows, type Db } from '../../backend/platform/db.ts'
+import { arrayOf, rowsOf, type Db } from '../../backend/platform/db.ts'
 import { findShop, readClock } from '../../backend/shop/index.ts'
 import { conditionFindings } from '../../core/check/conditionFindings.ts'
 import { EVENT_TYPES, subjectKindOf, type EventType } from '../../core/events/eventTypes.ts'
@@ -14,7 +14,7 @@ import { loadCustomers } from '../live/facts/customers.ts'
 import { grouped } from '../live/facts/grouped.ts'
 import type { PastStart } from './pastStart.ts'
 import { pastStarts } from './pastStarts.ts'
-import { toldColumns, ToldEvent, type ToldRow } from './toldEvent.ts'
+import { toldColumns, ToldEvent, toldRow } from './toldEvent.ts'
 
 const REPLAYED_DAYS = 90
 /** More people than this are not gone through; those whose event is newest are. */
@@ -98,8 +98,9 @@ async function loadEvents(
     trigger.kind === 'date'
       ? sql`true`
       : sql`time > ${since} or type = any(${arrayOf(inFull, 'text')})`
-  const rows = await uncheckedRows<ToldRow>(
+  const rows = await rowsOf(
     db,
+    toldRow,
     sql`select ${toldColumns(isAsked)} from events
     where shop_id = ${shopId} and customer_id = any(${arrayOf(ids, 'text')})
       and type = any(${arrayOf(types, 'text')}) and time <= ${now}`,

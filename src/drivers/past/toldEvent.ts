@@ -1,23 +1,25 @@
 import { sql, type SQL } from 'drizzle-orm'
+import { z } from 'zod'
 import type { EventData } from '../../core/events/cloudEvent.ts'
 import { entityFacts } from '../../core/events/entityFacts.ts'
-import type { EventType } from '../../core/events/eventTypes.ts'
+import { EVENT_TYPE_NAMES, type EventType } from '../../core/events/eventTypes.ts'
 import type { EntityFacts } from '../../core/events/facts.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import type { LifeEvent } from '../../core/workflow/livedThrough.ts'
 
 /** An event as it is fetched: what it tells of its entity is text until somebody asks. */
-export interface ToldRow extends Record<string, unknown> {
-  customerId: string
-  type: EventType
-  seq: number
-  at: Instant
-  subjectId: string | null
+export const toldRow = z.object({
+  customerId: z.string(),
+  type: z.enum(EVENT_TYPE_NAMES),
+  seq: z.number(),
+  at: z.number(),
+  subjectId: z.string().nullable(),
   /** Null where nobody will ask. */
-  text: string | null
-  from: string | null
-  to: string | null
-}
+  text: z.string().nullable(),
+  from: z.string().nullable(),
+  to: z.string().nullable(),
+})
+type ToldRow = z.infer<typeof toldRow>
 
 /** What is fetched of each event; its text only where `isAsked` holds, for most of the time goes there. */
 export const toldColumns = (isAsked: SQL): SQL => sql`customer_id as "customerId", type, seq,

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm'
-import { uncheckedRows, type Db } from '../../backend/platform/db.ts'
+import { z } from 'zod'
+import { rowsOf, type Db } from '../../backend/platform/db.ts'
 import { findShop, readClock } from '../../backend/shop/index.ts'
 import type { Facts } from '../../core/events/facts.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
@@ -80,16 +81,17 @@ async function handSamples(
 ): Promise<Sample[]> {
   const shop = await findShop(db, shopId)
   const { now } = await readClock(db, shopId)
-  const rows = await uncheckedRows<{
-    customerId: string
-    name: string
-    orderId: string
-    number: string
-    totalMinor: number
-    currency: string
-    at: number
-  }>(
+  const rows = await rowsOf(
     db,
+    z.object({
+      customerId: z.string(),
+      name: z.string(),
+      orderId: z.string(),
+      number: z.string(),
+      totalMinor: z.number(),
+      currency: z.string(),
+      at: z.number(),
+    }),
     sql`select c.id as "customerId",
       coalesce(nullif(concat_ws(' ', c.first_name, c.last_name), ''), c.email, c.id) as name,
       o.id as "orderId", o.number, o.total_minor as "totalMinor", o.currency,

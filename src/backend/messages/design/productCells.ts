@@ -20,7 +20,7 @@ export function productCells(
     const picture = block.images ? imageOf(product, width) : ''
     return `<td class="product" align="left" valign="top" width="${Math.round(100 / block.columns)}%" style="padding:0 ${GAP}px 16px 0">${picture}${words.join('<br>')}</td>`
   })
-  return uncheckedRows(cells, block.columns)
+  return rowsOf(cells, block.columns)
 }
 
 function titleOf({ title, url }: Product, accent: string): string {
@@ -40,7 +40,7 @@ function imageOf({ imageUrl, url }: Product, width: number): string {
   return url === null ? image : `<a href="${escapeHtml(url)}">${image}</a>`
 }
 
-function uncheckedRows(cells: readonly string[], columns: number): string {
+function rowsOf(cells: readonly string[], columns: number): string {
   const rows: string[] = []
   for (let at = 0; at < cells.length; at += columns) {
     rows.push(`<tr>${cells.slice(at, at + columns).join('')}</tr>`)

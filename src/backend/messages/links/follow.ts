@@ -1,6 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto'
 import { sql } from 'drizzle-orm'
-import { recordsOf, uncheckedRows, type Db } from '../../platform/db.ts'
+import { z } from 'zod'
+import { recordsOf, rowsOf, type Db } from '../../platform/db.ts'
 import { readToken, signedToken } from '../../platform/signed.ts'
 
 /** Of which message a link or picture is. */
@@ -46,8 +47,11 @@ export async function keepTargets(db: Db, shopId: string, urls: readonly string[
 
 /** Where a link leads; null where it was never kept. */
 export async function findTarget(db: Db, shopId: string, id: string): Promise<string | null> {
-  const [row] = await uncheckedRows<{ url: string }>(
+  const [row] = await rowsOf(
     db,
+    z.object({
+      url: z.string(),
+    }),
     sql`select url from link_targets where shop_id = ${shopId} and id = ${id}`,
   )
   return row?.url ?? null
@@ -70,8 +74,13 @@ export async function findShortLink(
   db: Db,
   id: string,
 ): Promise<(Followed & { url: string }) | null> {
-  const [row] = await uncheckedRows<{ shopId: string; message: number; url: string }>(
+  const [row] = await rowsOf(
     db,
+    z.object({
+      shopId: z.string(),
+      message: z.number(),
+      url: z.string(),
+    }),
     sql`select shop_id as "shopId", message_id as message, url from short_links where id = ${id}`,
   )
   return row ?? null
@@ -82,8 +91,12 @@ export async function findFollowed(
   db: Db,
   { shopId, message }: Followed,
 ): Promise<{ customerId: string; id: string } | null> {
-  const [row] = await uncheckedRows<{ customerId: string; id: string }>(
+  const [row] = await rowsOf(
     db,
+    z.object({
+      customerId: z.string(),
+      id: z.string(),
+    }),
     sql`select customer_id as "customerId", message_id as id from messages
     where shop_id = ${shopId} and id = ${message}`,
   )

@@ -1,8 +1,9 @@
 import { sql } from 'drizzle-orm'
+import { z } from 'zod'
 import { customerIdOf } from '../../../core/events/cloudEvent.ts'
 import type { CustomerData } from '../../../core/events/entities.ts'
 import type { Instant } from '../../../core/shared/time.ts'
-import { arrayOf, recordsOf, uncheckedRows, type Db } from '../../platform/db.ts'
+import { arrayOf, recordsOf, rowsOf, type Db } from '../../platform/db.ts'
 import { readPhone } from '../phone.ts'
 import type { TimedEvent } from './timedEvent.ts'
 
@@ -116,8 +117,12 @@ async function countriesOf(
 ): Promise<Map<string, string | null>> {
   const ids = states.flatMap(({ id, data }) => (data.phone && !data.country ? [id] : []))
   if (ids.length === 0) return new Map()
-  const rows = await uncheckedRows<{ id: string; country: string | null }>(
+  const rows = await rowsOf(
     db,
+    z.object({
+      id: z.string(),
+      country: z.string().nullable(),
+    }),
     sql`select id, country from customers
       where shop_id = ${shopId} and id = any(${arrayOf(ids, 'text')})`,
   )

@@ -1,11 +1,30 @@
 import { sql } from 'drizzle-orm'
-import { arrayOf, uncheckedRows, type Db } from '../../../backend/platform/db.ts'
+import { z } from 'zod'
+import { arrayOf, rowsOf, type Db } from '../../../backend/platform/db.ts'
 import { WAYS } from '../../../core/events/ownWord.ts'
 import type { CustomerFacts } from '../../../core/events/facts.ts'
 
-interface Row extends CustomerFacts, Record<string, unknown> {
-  tagChanges: Record<string, boolean>
-}
+const text = z.string().nullable()
+const customerRow = z.object({
+  id: z.string(),
+  email: text,
+  firstName: text,
+  lastName: text,
+  phone: text,
+  mobile: text,
+  zone: text,
+  country: text,
+  language: text,
+  emailConsent: z.boolean().nullable(),
+  smsConsent: z.boolean().nullable(),
+  suppressed: z.enum(['unsubscribed', 'bounced', 'complained']).nullable(),
+  createdAt: z.number().nullable(),
+  lastOrderAt: z.number().nullable(),
+  tags: z.array(z.string()),
+  tagChanges: z.record(z.string(), z.boolean()),
+  lists: z.array(z.string()),
+  properties: z.record(z.string(), z.string()),
+})
 
 /** Customers by their id. */
 export async function loadCustomers(
@@ -13,8 +32,9 @@ export async function loadCustomers(
   shopId: string,
   ids: readonly string[],
 ): Promise<Map<string, CustomerFacts>> {
-  const rows = await uncheckedRows<Row>(
+  const rows = await rowsOf(
     db,
+    customerRow,
     sql`select id, email, first_name as "firstName", last_name as "lastName", phone, mobile, zone, country,
       language, may_email as "emailConsent", may_text as "smsConsent",
       case

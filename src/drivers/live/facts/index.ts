@@ -1,16 +1,19 @@
 import type { Db } from '../../../backend/platform/db.ts'
 import type { Shop } from '../../../backend/shop/index.ts'
 import { needsOfAll } from '../../../core/conditions/needs.ts'
-import type { CustomerFacts, Facts, PastMessage } from '../../../core/events/facts.ts'
+import type { CustomerFacts, Facts } from '../../../core/events/facts.ts'
 import type { Instant } from '../../../core/shared/time.ts'
 import { loadCustomers } from './customers.ts'
 import { loadCoupons, loadEntries, loadHistory, loadMessages } from './past.ts'
-import type { ArrivedEvent, FactRequest } from './request.ts'
+import type { ArrivedEvent, FactRequest, KeptMessage } from './request.ts'
 import { loadSubjects } from './subjects.ts'
 
 export type { FactRequest } from './request.ts'
 
-export type LoadedFacts = Omit<Facts, 'history'> & { history: readonly ArrivedEvent[] }
+export type LoadedFacts = Omit<Facts, 'history' | 'messages'> & {
+  history: readonly ArrivedEvent[]
+  messages: readonly KeptMessage[]
+}
 
 /** The facts of a batch. */
 export interface FactSource {
@@ -59,7 +62,7 @@ interface Loaded {
   subjectOf: Awaited<ReturnType<typeof loadSubjects>>
   history: Awaited<ReturnType<typeof loadHistory>>
   entries: Awaited<ReturnType<typeof loadEntries>>
-  messages: Map<string, readonly PastMessage[]>
+  messages: Map<string, readonly KeptMessage[]>
   coupons: Awaited<ReturnType<typeof loadCoupons>>
 }
 

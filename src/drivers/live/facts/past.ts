@@ -1,14 +1,46 @@
 import { sql } from 'drizzle-orm'
-import { arrayOf, uncheckedRows, type Db } from '../../../backend/platform/db.ts'
+import { z } from 'zod'
+import { arrayOf, document, rowsOf, type Db } from '../../../backend/platform/db.ts'
 import type { EventData } from '../../../core/events/cloudEvent.ts'
 import { entityFacts } from '../../../core/events/entityFacts.ts'
-import type { EventType } from '../../../core/events/eventTypes.ts'
+import { EVENT_TYPE_NAMES, type EventType } from '../../../core/events/eventTypes.ts'
 import type { CouponFacts, PastEntry } from '../../../core/events/facts.ts'
 import type { Instant } from '../../../core/shared/time.ts'
 import { grouped } from './grouped.ts'
 import type { ArrivedEvent, KeptMessage } from './request.ts'
 
-type Of<Row> = Row & { customerId: string } & Record<string, unknown>
+const eventRow = z.object({
+  seq: z.number(),
+  customerId: z.string(),
+  type: z.enum(EVENT_TYPE_NAMES),
+  at: z.number(),
+  subjectId: z.string().nullable(),
+  data: document<EventData>().nullable(),
+})
+const entryRow = z.object({
+  customerId: z.string(),
+  workflowId: z.string(),
+  runId: z.number(),
+  enteredAt: z.number(),
+  inProgress: z.boolean(),
+})
+const messageRow = z.object({
+  id: z.number(),
+  customerId: z.string(),
+  workflowId: z.string(),
+  runId: z.number(),
+  step: z.string(),
+  at: z.number(),
+  marketing: z.boolean(),
+  openedAt: z.number().nullable(),
+  clickedAt: z.number().nullable(),
+})
+const couponRow = z.object({
+  runId: z.number(),
+  step: z.string(),
+  code: z.string(),
+  expiresAt: z.number().nullable(),
+})
 
 /** The events of customers, of the types that are counted; with their entity where it is asked for. */
 export async function loadHistory(
@@ -21,8 +53,9 @@ export async function loadHistory(
 ): Promise<Map<string, ArrivedEvent[]>> {
   if (types.size === 0) return new Map()
   const withEntity = [...types].flatMap(([type, entity]) => (entity ? [type] : []))
-  const rows = await uncheckedRows<Of<Omit<ArrivedEvent, 'entity'>> & { data: EventData | null }>(
+  const rows = await rowsOf(
     db,
+    eventRow,
     sql`select seq, customer_id as "customerId", type, time as at, subject_id as "subjectId",
       case when type = any(${arrayOf(withEntity, 'text')}) then data end as data
     from events where shop_id = ${shopId} and customer_id = any(${arrayOf(customerIds, 'text')})
@@ -41,8 +74,9 @@ export async function loadEntries(
   shopId: string,
   customerIds: readonly string[],
 ): Promise<Map<string, (PastEntry & { runId: number })[]>> {
-  const rows = await uncheckedRows<Of<PastEntry & { runId: number }>>(
+  const rows = await rowsOf(
     db,
+    entryRow,
     sql`select customer_id as "customerId", workflow_id as "workflowId", id as "runId",
       entered_at as "enteredAt", status = 'inProgress' as "inProgress"
     from runs where shop_id = ${shopId} and customer_id = any(${arrayOf(customerIds, 'text')})`,
@@ -56,8 +90,9 @@ export async function loadMessages(
   shopId: string,
   customerIds: readonly string[],
 ): Promise<Map<string, KeptMessage[]>> {
-  const rows = await uncheckedRows<Of<KeptMessage>>(
+  const rows = await rowsOf(
     db,
+    messageRow,
     sql`select id, customer_id as "customerId", workflow_id as "workflowId", run_id as "runId", step,
       decided_at as at, marketing, opened_at as "openedAt", clicked_at as "clickedAt"
     from messages where shop_id = ${shopId} and customer_id = any(${arrayOf(customerIds, 'text')})
@@ -74,8 +109,9 @@ export async function loadCoupons(
   runIds: readonly number[],
 ): Promise<Map<number, CouponFacts[]>> {
   if (runIds.length === 0) return new Map()
-  const rows = await uncheckedRows<CouponFacts & { runId: number } & Record<string, unknown>>(
+  const rows = await rowsOf(
     db,
+    couponRow,
     sql`select run_id as "runId", step, code, expires_at as "expiresAt" from coupons
     where shop_id = ${shopId} and run_id = any(${arrayOf(runIds, 'bigint')})
     order by issued_at`,

@@ -22,7 +22,7 @@ export interface ArrivedEvent extends PastEvent {
   seq: number
 }
 
-/** A message as it is kept, with its place among all. */
+/** A message of the past, with its place among all; missing for one that the batch has just decided on. */
 export interface KeptMessage extends PastMessage {
-  id: number
+  id?: number
 }

@@ -1,12 +1,9 @@
-import { sql } from 'drizzle-orm'
-import { arrayOf, uncheckedRows, type Db } from '../../../backend/platform/db.ts'
+import { and, asc, eq, getTableColumns, sql, type SQL } from 'drizzle-orm'
+import type { PgColumn } from 'drizzle-orm/pg-core'
+import { z } from 'zod'
+import { arrayOf, document, rowsOf, type Db } from '../../../backend/platform/db.ts'
 import type { EventData } from '../../../core/events/cloudEvent.ts'
-import type {
-  CartData,
-  OrderLineData,
-  ReviewData,
-  SubscriptionData,
-} from '../../../core/events/entities.ts'
+import { carts, orderLines, orders, reviews, subscriptions } from '../../../backend/shop/tables.ts'
 import {
   cartFacts,
   entityFacts,
@@ -15,7 +12,7 @@ import {
   reviewFacts,
   subscriptionFacts,
 } from '../../../core/events/entityFacts.ts'
-import type { EventType, SubjectKind } from '../../../core/events/eventTypes.ts'
+import { EVENT_TYPE_NAMES, type SubjectKind } from '../../../core/events/eventTypes.ts'
 import type {
   EntityFacts,
   LineFacts,
@@ -40,26 +37,26 @@ export async function loadSubjects(
       ),
     ),
   ]
-  const orders = await loadOrders(db, shopId, idsOf('order'))
+  const ordersById = await loadOrders(db, shopId, idsOf('order'))
   const checkouts = await loadCarts(db, shopId, 'checkout', idsOf('checkout'))
   const baskets = await loadCarts(db, shopId, 'basket', idsOf('basket'))
-  const subscriptions = await loadSubscriptions(db, shopId, idsOf('subscription'))
-  const reviews = await loadReviews(db, shopId, idsOf('review'))
+  const subscriptionsById = await loadSubscriptions(db, shopId, idsOf('subscription'))
+  const reviewsById = await loadReviews(db, shopId, idsOf('review'))
   const seqs = requests.flatMap((request) => request.eventSeq ?? [])
   const products = await loadEventProducts(db, shopId, seqs)
   return ({ subjectKind, subjectId, line, eventSeq }) => {
     const id = subjectId ?? ''
     switch (subjectKind) {
       case 'order':
-        return ofOrder(orders.get(id), line)
+        return ofOrder(ordersById.get(id), line)
       case 'checkout':
         return { ...NO_ENTITY, checkout: checkouts.get(id) ?? null }
       case 'basket':
         return { ...NO_ENTITY, basket: baskets.get(id) ?? null }
       case 'subscription':
-        return ofSubscription(subscriptions.get(id))
+        return ofSubscription(subscriptionsById.get(id))
       case 'review':
-        return ofReview(reviews.get(id))
+        return ofReview(reviewsById.get(id))
       default:
         return { ...NO_ENTITY, line: products.get(eventSeq ?? -1) ?? null }
     }
@@ -77,29 +74,18 @@ function ofOrder(order: OrderFacts | undefined, line: number | null): EntityFact
   return { ...NO_ENTITY, order, line: line === null ? null : (order.lines[line] ?? null) }
 }
 
-type OrderRow = Omit<OrderFacts, 'lines'> & Record<string, unknown>
-type LineRow = Omit<OrderLineData, 'startsAt'> & {
-  orderId: string
-  startsAt: Instant | null
-} & Record<string, unknown>
-
 async function loadOrders(db: Db, shopId: string, ids: string[]): Promise<Map<string, OrderFacts>> {
   if (ids.length === 0) return new Map()
-  const rows = await uncheckedRows<OrderRow>(
-    db,
-    sql`select id, number, status, currency, total_minor as "totalMinor", placed_at as "placedAt",
-      shipping_country as "shippingCountry", shipping_region as "shippingRegion",
-      payment_method as "paymentMethod", tracking_url as "trackingUrl", coupon_codes as "couponCodes",
-      details
-    from orders where shop_id = ${shopId} and id = any(${arrayOf(ids, 'text')})`,
-  )
-  const lineRows = await uncheckedRows<LineRow>(
-    db,
-    sql`select order_id as "orderId", product_id as "productId", title, category, tags, quantity,
-      unit_price_minor as "unitPriceMinor", starts_at as "startsAt"
-    from order_lines where shop_id = ${shopId} and order_id = any(${arrayOf(ids, 'text')})
-    order by order_id, position`,
-  )
+  const { shopId: _shop, customerId: _customer, asOf: _asOf, ...shown } = getTableColumns(orders)
+  const rows = await db
+    .select(shown)
+    .from(orders)
+    .where(and(eq(orders.shopId, shopId), isAnyOf(orders.id, ids)))
+  const lineRows = await db
+    .select()
+    .from(orderLines)
+    .where(and(eq(orderLines.shopId, shopId), isAnyOf(orderLines.orderId, ids)))
+    .orderBy(asc(orderLines.orderId), asc(orderLines.position))
   const lines = grouped(lineRows, (line) => line.orderId)
   return new Map(
     rows.map((row) => [
@@ -117,30 +103,19 @@ async function loadOrders(db: Db, shopId: string, ids: string[]): Promise<Map<st
 
 async function loadCarts(db: Db, shopId: string, kind: 'basket' | 'checkout', ids: string[]) {
   if (ids.length === 0) return new Map<string, ReturnType<typeof cartFacts>>()
-  const rows = await uncheckedRows<CartData & { startedAt: Instant } & Record<string, unknown>>(
-    db,
-    sql`select id, customer_id as "customerId", currency, total_minor as "totalMinor", url, lines,
-      started_at as "startedAt"
-    from carts where shop_id = ${shopId} and kind = ${kind} and id = any(${arrayOf(ids, 'text')})`,
-  )
+  const rows = await db
+    .select()
+    .from(carts)
+    .where(and(eq(carts.shopId, shopId), eq(carts.kind, kind), isAnyOf(carts.id, ids)))
   return new Map(rows.map((row) => [row.id, cartFacts(row, row.startedAt)]))
 }
 
-type DateColumns = 'startedAt' | 'nextPaymentAt' | 'endsAt' | 'trialEndsAt'
-type SubscriptionRow = Omit<SubscriptionData, DateColumns> &
-  Record<DateColumns, Instant | null> &
-  Record<string, unknown>
-
 async function loadSubscriptions(db: Db, shopId: string, ids: string[]) {
   if (ids.length === 0) return new Map<string, ReturnType<typeof subscriptionFacts>>()
-  const rows = await uncheckedRows<SubscriptionRow>(
-    db,
-    sql`select id, customer_id as "customerId", status, product_id as "productId", title, category,
-      amount_minor as "amountMinor", currency, interval, automatic,
-      payment_method as "paymentMethod", started_at as "startedAt",
-      next_payment_at as "nextPaymentAt", ends_at as "endsAt", trial_ends_at as "trialEndsAt", url
-    from subscriptions where shop_id = ${shopId} and id = any(${arrayOf(ids, 'text')})`,
-  )
+  const rows = await db
+    .select()
+    .from(subscriptions)
+    .where(and(eq(subscriptions.shopId, shopId), isAnyOf(subscriptions.id, ids)))
   const text = (at: Instant | null) => (at === null ? null : formatInstant(at))
   return new Map(
     rows.map((row) => [
@@ -158,14 +133,16 @@ async function loadSubscriptions(db: Db, shopId: string, ids: string[]) {
 
 async function loadReviews(db: Db, shopId: string, ids: string[]) {
   if (ids.length === 0) return new Map<string, ReturnType<typeof reviewFacts>>()
-  const rows = await uncheckedRows<ReviewData & Record<string, unknown>>(
-    db,
-    sql`select id, customer_id as "customerId", order_id as "orderId", product_id as "productId",
-      title, category, stars, text
-    from reviews where shop_id = ${shopId} and id = any(${arrayOf(ids, 'text')})`,
-  )
+  const rows = await db
+    .select()
+    .from(reviews)
+    .where(and(eq(reviews.shopId, shopId), isAnyOf(reviews.id, ids)))
   return new Map(rows.map((row) => [row.id, reviewFacts(row)]))
 }
+
+/** As one parameter: a statement with another number of them each time would be planned anew. */
+const isAnyOf = (column: PgColumn, ids: readonly string[]): SQL =>
+  sql`${column} = any(${arrayOf(ids, 'text')})`
 
 /** The products that events were about, by the events' place in the order of arrival. */
 async function loadEventProducts(
@@ -174,13 +151,14 @@ async function loadEventProducts(
   seqs: readonly number[],
 ): Promise<Map<number, LineFacts | null>> {
   if (seqs.length === 0) return new Map()
-  const rows = await uncheckedRows<{
-    seq: number
-    type: EventType
-    time: Instant
-    data: EventData
-  }>(
+  const rows = await rowsOf(
     db,
+    z.object({
+      seq: z.number(),
+      type: z.enum(EVENT_TYPE_NAMES),
+      time: z.number(),
+      data: document<EventData>(),
+    }),
     sql`select seq, type, time, data from events
     where shop_id = ${shopId} and seq = any(${arrayOf(seqs, 'bigint')})`,
   )

@@ -7,7 +7,6 @@ import {
 import type { Transaction } from '../../../backend/platform/db.ts'
 import { lockRun, type KeptRun } from '../../../backend/runs/index.ts'
 import { readClock, type Shop } from '../../../backend/shop/index.ts'
-import type { Facts } from '../../../core/events/facts.ts'
 import type { Instant } from '../../../core/shared/time.ts'
 import type { Instruction, Program } from '../../../core/workflow/compile.ts'
 import {
@@ -16,14 +15,11 @@ import {
   type ActionGateResult,
   type GateResult,
 } from '../../../core/workflow/gates.ts'
-import { loadFacts } from '../facts/index.ts'
-import type { KeptMessage } from '../facts/request.ts'
+import { loadFacts, type LoadedFacts } from '../facts/index.ts'
 import { requestOf } from '../runDue.ts'
 import type { Prepared, SendDeps } from './context.ts'
 import { makeReady, type Ready } from './ready.ts'
 import { fail, hold, passOver } from './settle.ts'
-
-type SendFacts = Omit<Facts, 'messages'> & { messages: readonly KeptMessage[] }
 
 /**
  * Asks the gates again with the facts of this moment, renders, and marks the message as being
@@ -77,14 +73,14 @@ function gatesNow(
   instruction: Instruction | undefined,
   run: KeptRun,
   message: MessageRow,
-  facts: SendFacts,
+  facts: LoadedFacts,
 ): GateResult | ActionGateResult {
   const { enteredAt } = run
   const then = {
     ...facts,
     shop: { ...facts.shop, messageGap: null },
     customer: { ...facts.customer, ...message.marks },
-    messages: facts.messages.filter(({ id }) => id < message.id),
+    messages: facts.messages.filter(({ id }) => id !== undefined && id < message.id),
   }
   if (instruction?.kind !== 'message') return actionGates(program, { facts: then, enteredAt })
   const { decidedAt: since, hours } = message
@@ -109,8 +105,8 @@ async function factsFor(
   run: KeptRun,
   program: Program,
   now: Instant,
-): Promise<SendFacts> {
+): Promise<LoadedFacts> {
   const request = requestOf(run, program)
   const source = await loadFacts(tx, shop, [request], now, { coupons: true })
-  return source.of(request) as unknown as SendFacts
+  return source.of(request)
 }
