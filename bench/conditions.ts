@@ -47,8 +47,8 @@ const RULES: { name: string; ours: Condition; theirs: RuleProperties['conditions
         {
           kind: 'any',
           of: [
-            { kind: 'field', field: 'customer.emailConsent', op: 'is', value: false },
-            { kind: 'field', field: 'customer.smsConsent', op: 'is', value: false },
+            { kind: 'field', field: 'customer.channels.email.consent', op: 'is', value: false },
+            { kind: 'field', field: 'customer.channels.sms.consent', op: 'is', value: false },
           ],
         },
       ],
@@ -157,10 +157,9 @@ function someFacts(): Facts[] {
       },
       customer: {
         country: pick(['PT', 'FI', 'SE', 'DE']),
-        emailConsent: chance(0.5),
-        smsConsent: chance(0.5),
         tags: chance(0.5) ? ['club'] : [],
       },
+      channels: { email: { consent: chance(0.5) }, sms: { consent: chance(0.5) } },
     })
   })
 }
@@ -176,8 +175,8 @@ function plainFacts({ order, customer }: Facts): Record<string, unknown> {
     categories: lines.map(({ category }) => category),
     items: lines.reduce((sum, { quantity }) => sum + quantity, 0),
     country: customer.country,
-    emailConsent: customer.emailConsent,
-    smsConsent: customer.smsConsent,
+    emailConsent: customer.channels.email.consent,
+    smsConsent: customer.channels.sms.consent,
     tags: customer.tags,
   }
 }

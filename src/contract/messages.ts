@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { keptBlocksSchema } from '../core/messages/blocks.ts'
 import { brandSchema } from '../core/messages/brand.ts'
-import { stepsSchema, type MessageStep } from '../core/workflow/steps.ts'
+import { isMessage, stepsSchema, type MessageStep } from '../core/workflow/steps.ts'
 import { triggerSchema } from '../core/workflow/trigger.ts'
 
 /** Blocks to be kept for other messages. */
@@ -39,9 +39,7 @@ export const samplesResponse = z.array(sample)
 /** One message step of a workflow, as its document has it. */
 const messageStep = stepsSchema.transform((steps, context): MessageStep => {
   const [step] = steps
-  if (steps.length === 1 && step && ['email', 'sms', 'note'].includes(step.kind)) {
-    return step as MessageStep
-  }
+  if (steps.length === 1 && step && isMessage(step)) return step
   context.addIssue({ code: 'custom', message: 'must be one message' })
   return z.NEVER
 })

@@ -1,3 +1,4 @@
+import type { CustomerChannel, Reachable } from '../core/channels/catalogue.ts'
 import { NO_ENTITY } from '../core/events/entityFacts.ts'
 import type { EventType } from '../core/events/eventTypes.ts'
 import type {
@@ -32,19 +33,15 @@ export const aLine = (over: Partial<LineFacts> = {}): LineFacts => ({
   ...over,
 })
 
-const CUSTOMER: CustomerFacts = {
+const CUSTOMER: Omit<CustomerFacts, 'channels'> = {
   id: 'c1',
   email: 'ines@example.org',
   firstName: 'Ines',
   lastName: 'Duarte',
   phone: null,
-  mobile: null,
   zone: 'Europe/Lisbon',
   country: 'PT',
   language: 'pt-PT',
-  emailConsent: true,
-  smsConsent: null,
-  suppressed: null,
   createdAt: null,
   lastOrderAt: null,
   tags: [],
@@ -79,13 +76,16 @@ const SHOP: ShopFacts = {
 }
 
 type Over = Partial<Omit<Facts, 'customer' | 'order' | 'shop'>> & {
-  customer?: Partial<CustomerFacts>
+  customer?: Partial<Omit<CustomerFacts, 'channels'>>
+  /** How she is reached; by email at her address, with her consent, unless it says otherwise. */
+  channels?: { [Channel in CustomerChannel]?: Partial<Reachable> }
   order?: Partial<OrderFacts> | null
   shop?: Partial<ShopFacts>
 }
 
 /** Facts about Ines and her order of EUR 42.00, changed as a test wants. */
-export function facts({ customer, order, shop, ...over }: Over = {}): Facts {
+export function facts({ customer, channels, order, shop, ...over }: Over = {}): Facts {
+  const { email } = { ...CUSTOMER, ...customer }
   return {
     ...NO_ENTITY,
     now: START,
@@ -97,7 +97,14 @@ export function facts({ customer, order, shop, ...over }: Over = {}): Facts {
     coupons: [],
     ...over,
     shop: { ...SHOP, ...shop },
-    customer: { ...CUSTOMER, ...customer },
+    customer: {
+      ...CUSTOMER,
+      ...customer,
+      channels: {
+        email: { address: email, consent: true, suppressed: null, ...channels?.email },
+        sms: { address: null, consent: null, suppressed: null, ...channels?.sms },
+      },
+    },
     order: order === null ? null : { ...ORDER, ...order },
   }
 }

@@ -137,8 +137,19 @@ export async function makeWorld() {
       return rows.map(({ at, entry }) => ({ ...entry, at }))
     },
     shop: () => findShop(db, SHOP),
-    /** What is known of a customer, as conditions and gates see it. */
-    customer: async (id = 'c1') => (await loadCustomers(db, SHOP, [id])).get(id),
+    /** What is known of a customer, and how the gates see whether they can be reached. */
+    customer: async (id = 'c1') => {
+      const customer = (await loadCustomers(db, SHOP, [id])).get(id)
+      if (!customer) return undefined
+      const { email, sms } = customer.channels
+      return {
+        ...customer,
+        mobile: sms.address,
+        emailConsent: email.consent,
+        smsConsent: sms.consent,
+        suppressed: email.suppressed,
+      }
+    },
     close: async (): Promise<void> => {
       mailer.close()
       await smtp.close()

@@ -1,5 +1,6 @@
 import { and, asc, eq, inArray, sql, type SQL } from 'drizzle-orm'
 import { z } from 'zod'
+import type { Channel } from '../../core/channels/catalogue.ts'
 import type { CustomerMarks } from '../../core/workflow/decision.ts'
 import type { LocalHours } from '../../core/workflow/runState.ts'
 import type { Instant } from '../../core/shared/time.ts'
@@ -12,7 +13,6 @@ import { messages } from './tables.ts'
  */
 
 export type MessageRow = typeof messages.$inferSelect
-export type Channel = MessageRow['channel']
 
 /** A message that a run has decided on. */
 export interface NewMessage {

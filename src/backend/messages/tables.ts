@@ -9,6 +9,7 @@ import {
   text,
   uniqueIndex,
 } from 'drizzle-orm/pg-core'
+import { CHANNEL_NAMES } from '../../core/channels/catalogue.ts'
 import type { LeafBlock } from '../../core/messages/blocks.ts'
 import type { CustomerMarks } from '../../core/workflow/decision.ts'
 import type { LocalHours } from '../../core/workflow/runState.ts'
@@ -25,9 +26,7 @@ export const messages = pgTable(
     step: text('step').notNull(),
     customerId: text('customer_id').notNull(),
     /** How it leaves. Hooks are nothing anybody reads, but leave, fail and are mended alike. */
-    channel: text('channel', { enum: ['email', 'sms', 'note', 'hook'] })
-      .notNull()
-      .default('email'),
+    channel: text('channel', { enum: CHANNEL_NAMES }).notNull().default('email'),
     marketing: boolean('marketing').notNull().default(false),
     /**
      * `queued` → `handingOver` → `sent`; `held` until `held_until`. A process that dies in between leaves `handingOver`

@@ -1,5 +1,6 @@
 import { eq, sql } from 'drizzle-orm'
 import { z } from 'zod'
+import { CUSTOMER_CHANNELS } from '../../core/channels/catalogue.ts'
 import { rowsOf, type Db } from '../platform/db.ts'
 import { secretName } from '../platform/signed.ts'
 import { waysOut } from './tables.ts'
@@ -45,7 +46,7 @@ const allowed = z.object({
 })
 const said = z.object({
   at: z.number(),
-  channel: z.enum(['email', 'sms']),
+  channel: z.enum(CUSTOMER_CHANNELS),
   given: z.boolean(),
   seq: z.number(),
 })

@@ -1,9 +1,10 @@
 import { sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { earned, type Earned, type WorkflowNumbersResponse } from '../../contract/workflows.ts'
+import { CUSTOMER_CHANNELS } from '../../core/channels/catalogue.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import { rowsOf, type Db } from '../platform/db.ts'
+import { arrayOf, rowsOf, type Db } from '../platform/db.ts'
 import { WAY } from './way.ts'
 
 /** How long after a message an order still counts for it; at that very moment it does. */
@@ -78,7 +79,7 @@ const countingOrders = () => sql`from orders
     cross join lateral (
       select messages.workflow_id, messages.step, messages.run_id from messages
       where messages.shop_id = orders.shop_id and messages.customer_id = orders.customer_id
-        and messages.status = 'sent' and messages.channel in ('email', 'sms')
+        and messages.status = 'sent' and messages.channel = any(${arrayOf(CUSTOMER_CHANNELS, 'text')})
         and messages.decided_at < orders.placed_at
         and messages.decided_at >= orders.placed_at - ${ATTRIBUTION_WINDOW_MS}::bigint
       order by messages.decided_at desc, messages.id desc

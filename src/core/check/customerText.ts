@@ -1,14 +1,15 @@
 import { readableTemplate } from '../messages/mergeFields.ts'
 import { bodyText } from '../messages/templates.ts'
-import type { MessageStep } from '../workflow/steps.ts'
-
-/** A message that customers get. */
-export type CustomerMessage = Exclude<MessageStep, { kind: 'note' }>
+import type { CustomerMessageStep } from '../workflow/steps.ts'
 
 /** All that is read of a message, with its merge fields by their names. */
-export function textOf(message: CustomerMessage): string {
-  if (message.kind === 'sms') return readableTemplate(message.body)
-  return readableTemplate(`${message.subject}\n${message.previewText}\n${bodyText(message)}`)
+export function textOf(message: CustomerMessageStep): string {
+  switch (message.kind) {
+    case 'sms':
+      return readableTemplate(message.body)
+    case 'email':
+      return readableTemplate(`${message.subject}\n${message.previewText}\n${bodyText(message)}`)
+  }
 }
 
 const ASKS_FOR_REVIEW =

@@ -10,7 +10,7 @@ import {
 import { meantField, withKey, withoutFormat, withStandIn } from '../messages/mendTags.ts'
 import { changeTexts, partsOf } from '../messages/templates.ts'
 import type { Definition } from '../workflow/definition.ts'
-import type { MessageStep } from '../workflow/steps.ts'
+import { type MessageStep, isToCustomer } from '../workflow/steps.ts'
 import { stops, type Finding } from './finding.ts'
 import { changingMessage } from './mend.ts'
 import type { OnTheWays } from './ways.ts'
@@ -31,7 +31,7 @@ export function fieldFindings(message: MessageStep, filling: Filling): Finding[]
   const used = partsOf(message).flatMap(({ part, template }) =>
     usedMergeFields(template).map((field) => ({ ...field, part })),
   )
-  const forStaff = message.kind === 'note'
+  const forStaff = !isToCustomer(message)
   const findings = used.flatMap((one): Finding[] => {
     const problem = problemOf(one, { ...filling, forStaff })
     if (!problem) return []

@@ -45,9 +45,7 @@ function partFindings(message: MessageStep): Finding[] {
     [isEmpty(message), 'no-body', `${name} is empty.`, 'Write its text.', TEXT],
     [loose !== undefined, 'braces', `${name} has a merge field that is not closed.`, 'Every {{ needs its }}, and every {% its %}.', loose ?? TEXT],
     [slip !== undefined, 'merge-options', `${name} has a merge field whose options are parted by a comma.`, 'What stands behind the comma is lost. Part them by |, as in {{ field | as: "weekday" | default: "soon" }}.', slip ?? TEXT],
-    ...(message.kind === 'sms' ? [] : subjectChecks(message, name)),
-    ...(message.kind === 'email' ? emailChecks(message, name) : []),
-    ...(message.kind === 'note' ? noteChecks(message, name) : []),
+    ...ownChecks(message, name),
   ] // prettier-ignore
   return checks.flatMap(([wrong, code, title, detail, part]) => {
     if (!wrong) return []
@@ -56,6 +54,18 @@ function partFindings(message: MessageStep): Finding[] {
       ? [{ ...finding, repair: partingByBars(message.key) }]
       : [finding]
   })
+}
+
+/** What is asked of a message by its channel. */
+function ownChecks(message: MessageStep, name: string): Check[] {
+  switch (message.kind) {
+    case 'sms':
+      return []
+    case 'email':
+      return [...subjectChecks(message, name), ...emailChecks(message, name)]
+    case 'note':
+      return [...subjectChecks(message, name), ...noteChecks(message, name)]
+  }
 }
 
 const isEmpty = (message: MessageStep): boolean =>

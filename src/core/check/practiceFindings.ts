@@ -1,3 +1,4 @@
+import { isToCustomer } from '../workflow/steps.ts'
 import type { EventType } from '../events/eventTypes.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { asksFor } from './asked.ts'
@@ -40,7 +41,7 @@ function entryAdvice(definition: Definition): Finding[] {
 /** A large purchase takes longer to decide than a small one. */
 function delayAdvice({ trigger }: Definition, reached: readonly Reached[]): Finding[] {
   if (trigger.kind !== 'event' || trigger.event !== 'checkout.started') return []
-  const first = reached.find(({ step }) => step.kind === 'email' || step.kind === 'sms')
+  const first = reached.find(({ step }) => isToCustomer(step))
   if (!first || reached.some(({ asked }) => asksFor(asked, 'checkout.total'))) return []
   const title = 'Small and large checkouts are written to after the same time.'
   const detail =

@@ -5,9 +5,9 @@ import { usedMergeFields } from '../messages/mergeFields.ts'
 import { saysHowToStop } from '../messages/optOut.ts'
 import { DAY_MS } from '../shared/duration.ts'
 import type { Definition } from '../workflow/definition.ts'
-import { isMessage, type EmailStep } from '../workflow/steps.ts'
+import { type EmailStep, isToCustomer, type CustomerMessageStep } from '../workflow/steps.ts'
 import { asksFor, dependsOnOrders, eventsIn, mayEnterOnce, rulesOf } from './asked.ts'
-import { asksForReview, textOf, type CustomerMessage } from './customerText.ts'
+import { asksForReview, textOf } from './customerText.ts'
 import { leavesOn } from './exclusionFindings.ts'
 import { advises, type Finding, type Repair } from './finding.ts'
 import { changingMessage, ENTER_ONCE, waitingBefore } from './mend.ts'
@@ -16,11 +16,16 @@ import { reachedSteps, type Reached } from './ways.ts'
 /** A habit of wording, and what it costs. Common practice of the trade. */
 interface Habit {
   code: string
-  is: (text: string, message: CustomerMessage, reached: Reached, definition: Definition) => boolean
+  is: (
+    text: string,
+    message: CustomerMessageStep,
+    reached: Reached,
+    definition: Definition,
+  ) => boolean
   title: (name: string) => string
   detail: string
   part?: MessagePart
-  repair?: (message: CustomerMessage, reached: Reached, definition: Definition) => Repair | null
+  repair?: (message: CustomerMessageStep, reached: Reached, definition: Definition) => Repair | null
 }
 
 const REWARD = /\b(coupon|discount|voucher|reward|gift|free|prize)\b|\d+\s?%/i
@@ -105,7 +110,7 @@ const HABITS: readonly Habit[] = [
     detail: 'It would go to people who never agreed to marketing. Take the offer out, or make it marketing.',
     repair: ({ key }) => ({
       label: 'Make it marketing',
-      mend: changingMessage(key, (before) => (before.kind === 'note' ? before : { ...before, purpose: 'marketing' })),
+      mend: changingMessage(key, (before) => (isToCustomer(before) ? { ...before, purpose: 'marketing' } : before)),
     }),
   },
   {
@@ -159,7 +164,7 @@ const startsByOrder = ({ trigger }: Definition): boolean =>
 export function wordingFindings(definition: Definition): Finding[] {
   return reachedSteps(definition).flatMap((reached) => {
     const { step } = reached
-    if (!isMessage(step) || step.kind === 'note') return []
+    if (!isToCustomer(step)) return []
     const text = textOf(step)
     const place = { kind: 'step', key: step.key } as const
     return HABITS.filter((habit) => habit.is(text, step, reached, definition)).map(
@@ -190,7 +195,7 @@ function onlyAutomatic(definition: Definition): Definition {
   return { ...definition, trigger: { ...trigger, filter } }
 }
 
-const usesCoupon = (message: CustomerMessage): boolean =>
+const usesCoupon = (message: CustomerMessageStep): boolean =>
   templatesOf(message)
     .flatMap(usedMergeFields)
     .some(({ key }) => key.startsWith('coupon.'))

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { CUSTOMER_CHANNELS } from '../channels/catalogue.ts'
 import { cleanText, hasOddCharacters } from '../shared/plainText.ts'
 import { isZone, parseInstant } from '../shared/time.ts'
 
@@ -215,7 +216,7 @@ export const productViewSchema = z.object({
  */
 export const consentSchema = z.object({
   customerId: id,
-  channel: z.enum(['email', 'sms']),
+  channel: z.enum(CUSTOMER_CHANNELS),
   given: z.boolean(),
   how: name(100).nullish(),
 })

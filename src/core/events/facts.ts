@@ -1,3 +1,4 @@
+import type { CustomerChannel, Reachable } from '../channels/catalogue.ts'
 import type { Duration } from '../shared/duration.ts'
 import type { Instant } from '../shared/time.ts'
 import { zoneOfPlace } from '../shared/placeZones.ts'
@@ -11,15 +12,11 @@ export interface CustomerFacts {
   firstName: string | null
   lastName: string | null
   phone: string | null
-  /** Where text messages reach them, as E.164 has it. */
-  mobile: string | null
+  /** How they are reached by each channel; for text messages the number as E.164 has it. */
+  channels: Readonly<Record<CustomerChannel, Reachable>>
   zone: string | null
   country: string | null
   language: string | null
-  emailConsent: boolean | null
-  smsConsent: boolean | null
-  /** Why this person's address must not be written to, if it must not. */
-  suppressed: 'unsubscribed' | 'bounced' | 'complained' | null
   createdAt: Instant | null
   lastOrderAt: Instant | null
   tags: readonly string[]

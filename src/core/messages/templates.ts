@@ -1,4 +1,4 @@
-import type { MessageStep } from '../workflow/steps.ts'
+import type { EmailStep, MessageStep } from '../workflow/steps.ts'
 import { allBlocks, paragraphText, type Block } from './blocks.ts'
 import { templatesIn, withTexts, type ChangeText } from './blockTexts.ts'
 
@@ -21,18 +21,26 @@ export interface PartTemplate {
 
 /** Every template of a message that is rendered, with where it stands, in reading order. */
 export function partsOf(message: MessageStep): PartTemplate[] {
-  const text: PartTemplate = { part: { kind: 'text' }, template: message.body }
-  if (message.kind === 'sms') return [text]
-  const subject: PartTemplate = { part: { kind: 'subject' }, template: message.subject }
-  if (message.kind === 'note') return [subject, text]
-  const preview: PartTemplate = { part: { kind: 'previewText' }, template: message.previewText }
-  if (message.format !== 'designed') return [subject, preview, text]
-  const blocks = blocksOf(message).flatMap((block) =>
-    templatesIn(block).map((template): PartTemplate => {
-      return { part: { kind: 'block', key: block.key }, template }
-    }),
-  )
-  return [subject, preview, ...blocks]
+  const part = (kind: 'subject' | 'previewText' | 'text', template: string): PartTemplate => ({
+    part: { kind },
+    template,
+  })
+  switch (message.kind) {
+    case 'sms':
+      return [part('text', message.body)]
+    case 'note':
+      return [part('subject', message.subject), part('text', message.body)]
+    case 'email': {
+      const head = [part('subject', message.subject), part('previewText', message.previewText)]
+      if (message.format !== 'designed') return [...head, part('text', message.body)]
+      const blocks = blocksOf(message).flatMap((block) =>
+        templatesIn(block).map((template): PartTemplate => {
+          return { part: { kind: 'block', key: block.key }, template }
+        }),
+      )
+      return [...head, ...blocks]
+    }
+  }
 }
 
 /** Every template of a message that is rendered: subject, preview text, what it says, its links. */
@@ -53,9 +61,20 @@ export function changeTexts<Message extends MessageStep>(
   change: ChangeText,
 ): Message
 export function changeTexts(message: MessageStep, change: ChangeText): MessageStep {
-  if (message.kind === 'sms') return { ...message, body: change(message.body, 'words') }
+  switch (message.kind) {
+    case 'sms':
+      return { ...message, body: change(message.body, 'words') }
+    case 'note': {
+      const subject = change(message.subject, 'words')
+      return { ...message, subject, body: change(message.body, 'words') }
+    }
+    case 'email':
+      return changeEmail(message, change)
+  }
+}
+
+function changeEmail(message: EmailStep, change: ChangeText): EmailStep {
   const subject = change(message.subject, 'words')
-  if (message.kind === 'note') return { ...message, subject, body: change(message.body, 'words') }
   const previewText = change(message.previewText, 'words')
   if (message.format !== 'designed') {
     return { ...message, subject, previewText, body: change(message.body, 'words') }

@@ -1,3 +1,4 @@
+import { CHANNELS } from '../channels/catalogue.ts'
 import type { Observation } from '../conditions/observation.ts'
 import { findField } from '../conditions/fields.ts'
 import { EVENT_TYPES } from '../events/eventTypes.ts'
@@ -8,7 +9,7 @@ import type { Definition } from '../workflow/definition.ts'
 import { isDeliveryNote, type LedgerEntry } from '../workflow/ledgerEntry.ts'
 import { allSteps, listsOf } from '../workflow/lists.ts'
 import { TOO_OLD_DAYS } from '../workflow/start.ts'
-import { isFork } from '../workflow/steps.ts'
+import { isFork, isMessage } from '../workflow/steps.ts'
 import { isPerLine } from '../workflow/trigger.ts'
 import { conditionWords, type WordContext } from './conditions.ts'
 import { deliveryWords } from './deliveryNotes.ts'
@@ -188,7 +189,8 @@ function skipWords(
       return reason.known ? 'said no to marketing messages' : 'never agreed to marketing messages'
     case 'noAddress': {
       const skipped = allSteps(definition.steps).find(({ key }) => key === step)
-      return skipped?.kind === 'sms' ? 'no mobile number known' : 'no email address known'
+      const channel = skipped && isMessage(skipped) ? skipped.kind : 'email'
+      return `no ${CHANNELS[channel].address} known`
     }
     default:
       return PLAIN_SKIPS[reason.code]

@@ -1,15 +1,18 @@
+import { CHANNELS } from '../channels/catalogue.ts'
+import { partsOf } from '../messages/templates.ts'
 import { findField } from '../conditions/fields.ts'
 import { EVENT_TYPES, subjectKindOf } from '../events/eventTypes.ts'
 import { readableTemplate } from '../messages/mergeFields.ts'
 import { formatMoney } from '../shared/money.ts'
-import type {
-  CouponStep,
-  MessageStep,
-  Step,
-  StepKind,
-  UntilStep,
-  WaitForStep,
-  WaitStep,
+import {
+  type CouponStep,
+  type MessageStep,
+  type Step,
+  type StepKind,
+  type UntilStep,
+  type WaitForStep,
+  type WaitStep,
+  isToCustomer,
 } from '../workflow/steps.ts'
 import { conditionWords, type WordContext } from './conditions.ts'
 import { dayWords, durationWords, WEEKDAYS, dayLater } from './quantities.ts'
@@ -78,29 +81,33 @@ function waitForSentence(
   return `Wait until ${EVENT_TYPES[event].happened}${whose}${like}, ${most} at most:`
 }
 
-const MESSAGE_NAMES = { email: 'Email', sms: 'Text message', note: 'Note to staff' } as const
-
 function messageSentence(message: MessageStep, context: WordContext): string {
-  const name = `${MESSAGE_NAMES[message.kind]} “${message.name || 'unnamed'}”`
+  const name = `${CHANNELS[message.kind].label} “${message.name || 'unnamed'}”`
   const staff = staffWords(message, context)
-  const purpose =
-    message.kind !== 'note' && message.purpose === 'marketing'
-      ? ', to those who agreed to marketing'
-      : ''
+  const isMarketing = isToCustomer(message) && message.purpose === 'marketing'
+  const purpose = isMarketing ? ', to those who agreed to marketing' : ''
   const only = message.onlyIf ? `, only if ${conditionWords(message.onlyIf, context)}` : ''
-  const first = readableTemplate(message.kind === 'sms' ? message.body : message.subject).trim()
+  const first = readableTemplate(partsOf(message)[0]?.template ?? '').trim()
   return `${name}${staff}${purpose}${only}${first === '' ? '.' : `: ${first}`}`
 }
 
 /** Who of the staff gets it, or a copy of it. */
 function staffWords(message: MessageStep, context: WordContext): string {
-  if (message.kind === 'sms') return ''
-  const groups = (message.groups ?? []).map((key) => context.titleOf?.('groups', key) ?? key)
-  const single = message.kind === 'note' ? message.to : (message.copies ?? [])
-  const all = [...groups, ...single].join(', ')
-  if (all === '') return ''
-  if (message.kind === 'note') return ` to ${all}`
-  return `, with a copy to ${all}${message.copiesShown ? ' that customers see' : ''}`
+  const all = (single: readonly string[] = [], groups: readonly string[] = []): string =>
+    [...groups.map((key) => context.titleOf?.('groups', key) ?? key), ...single].join(', ')
+  switch (message.kind) {
+    case 'sms':
+      return ''
+    case 'note': {
+      const staff = all(message.to, message.groups)
+      return staff === '' ? '' : ` to ${staff}`
+    }
+    case 'email': {
+      const staff = all(message.copies, message.groups)
+      const seen = message.copiesShown ? ' that customers see' : ''
+      return staff === '' ? '' : `, with a copy to ${staff}${seen}`
+    }
+  }
 }
 
 function couponSentence(

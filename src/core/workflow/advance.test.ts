@@ -204,7 +204,7 @@ describe('exclusions and gates', () => {
   })
 
   test.each([
-    ['no address', 'transactional', { email: null }, { code: 'noAddress' }],
+    ['no address', 'transactional', { address: null }, { code: 'noAddress' }],
     ['bounced', 'transactional', { suppressed: 'bounced' }, { code: 'suppressed', why: 'bounced' }],
     [
       'unsubscribed',
@@ -212,22 +212,25 @@ describe('exclusions and gates', () => {
       { suppressed: 'unsubscribed' },
       { code: 'suppressed', why: 'unsubscribed' },
     ],
-    ['said no', 'marketing', { emailConsent: false }, { code: 'noConsent', known: true }],
-    ['never asked', 'marketing', { emailConsent: null }, { code: 'noConsent', known: false }],
-  ] as const)('%s: a %s message is skipped', (_name, purpose, customer, reason) => {
+    ['said no', 'marketing', { consent: false }, { code: 'noConsent', known: true }],
+    ['never asked', 'marketing', { consent: null }, { code: 'noConsent', known: false }],
+  ] as const)('%s: a %s message is skipped', (_name, purpose, email, reason) => {
     const { log } = runThrough(aDefinition({ steps: [anEmail('m', { purpose })] }), () => ({
-      customer,
+      channels: { email },
     }))
     expect(log[0]?.decision).toMatchObject({ kind: 'skipped', step: 'm', reason })
   })
 
   test.each([
-    { emailConsent: false },
-    { emailConsent: null },
+    { consent: false },
+    { consent: null },
     { suppressed: 'unsubscribed' as const },
     { suppressed: 'complained' as const },
-  ])('a transactional message goes to %j', (customer) => {
-    expect(runThrough(aDefinition(), () => ({ customer })).kinds).toEqual(['sends', 'ended'])
+  ])('a transactional message goes to %j', (email) => {
+    expect(runThrough(aDefinition(), () => ({ channels: { email } })).kinds).toEqual([
+      'sends',
+      'ended',
+    ])
   })
 })
 
@@ -279,7 +282,7 @@ describe('a coupon', () => {
   })
   test('is not issued to those whose messages are skipped or who leave before', () => {
     const skipped = runThrough(aDefinition({ steps }), () => ({
-      customer: { emailConsent: false },
+      channels: { email: { consent: false } },
     }))
     expect(skipped.kinds).not.toContain('issues')
     const exclusions = [{ key: 'x', when: happened('order.refunded'), effect: 'leave' as const }]

@@ -1,3 +1,4 @@
+import type { Suppression } from '../channels/catalogue.ts'
 import type { Observation } from '../conditions/observation.ts'
 import type { EventType } from '../events/eventTypes.ts'
 import type { CustomerFacts } from '../events/facts.ts'
@@ -13,7 +14,7 @@ export type SkipReason =
   /** Overdue by more than was chosen when the workflow was resumed. */
   | { code: 'tooLate' }
   | { code: 'noAddress' }
-  | { code: 'suppressed'; why: 'unsubscribed' | 'bounced' | 'complained' }
+  | { code: 'suppressed'; why: Suppression }
   | { code: 'noConsent'; known: boolean }
   | { code: 'alreadySent' }
   | { code: 'gap'; lastAt: Instant; opensAt: Instant }
@@ -47,7 +48,7 @@ export type WaitReason =
 /** What the gates of a message saw, beside conditions. */
 export interface GateFacts {
   hasAddress: boolean
-  suppressed: 'unsubscribed' | 'bounced' | 'complained' | null
+  suppressed: Suppression | null
   consent: boolean | null
   /** When the last marketing message was decided; null for none, and for messages that do not ask. */
   lastMarketingAt: Instant | null

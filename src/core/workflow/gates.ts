@@ -1,3 +1,4 @@
+import type { Reachable } from '../channels/catalogue.ts'
 import type { Asked } from '../conditions/compiled.ts'
 import type { Observation } from '../conditions/observation.ts'
 import { zoneOf, type Facts } from '../events/facts.ts'
@@ -7,7 +8,7 @@ import type { Instant } from '../shared/time.ts'
 import type { CompiledExclusion, MessageInstruction, Program } from './compile.ts'
 import type { GateFacts, SkipReason, WaitReason } from './decision.ts'
 import type { LocalHours } from './runState.ts'
-import type { EmailStep, MessageStep, SmsStep } from './steps.ts'
+import { isToCustomer, type CustomerMessageStep, type MessageStep } from './steps.ts'
 
 /** An exclusion that holds, with what it saw and what those before it saw. */
 export interface Held {
@@ -79,8 +80,9 @@ export function gatesFor(
   if (reason) return { kind: 'skip', reason, before }
   const gates = gateFacts(message.step, facts)
   const observed = [...before, ...own]
-  const refusal =
-    message.step.kind === 'note' ? null : customerGates(message.step, gates, facts, run.hours)
+  const refusal = isToCustomer(message.step)
+    ? customerGates(message.step, gates, facts, run.hours)
+    : null
   if (refusal === null) return { kind: 'pass', observed, gates }
   if (refusal.kind === 'skip') return { ...refusal, before: observed, gates }
   const { until, reason: why } = refusal
@@ -116,15 +118,19 @@ function ownReason(
   return holds ? null : { code: 'onlyIf', observed }
 }
 
+/** What does not go to a customer asks nothing of them. */
+const ALWAYS_REACHED: Reachable = { address: '', consent: null, suppressed: null }
+
 /** What the gates of a message look at, beside conditions. */
 function gateFacts(step: MessageStep, facts: Facts): GateFacts {
   const { customer, messages, self } = facts
-  const marketing = step.kind !== 'note' && step.purpose === 'marketing'
+  const marketing = isToCustomer(step) && step.purpose === 'marketing'
+  const reachable = isToCustomer(step) ? customer.channels[step.kind] : ALWAYS_REACHED
   const last = marketing ? messages.filter((one) => one.marketing).map(({ at }) => at) : []
   return {
-    hasAddress: (step.kind === 'sms' ? customer.mobile : customer.email) !== null,
-    suppressed: step.kind === 'email' ? customer.suppressed : null,
-    consent: step.kind === 'sms' ? customer.smsConsent : customer.emailConsent,
+    hasAddress: reachable.address !== null,
+    suppressed: reachable.suppressed,
+    consent: reachable.consent,
     lastMarketingAt: last.length === 0 ? null : Math.max(...last),
     // A run that is only starting has no id yet, and has sent nothing.
     sentBefore:
@@ -139,7 +145,7 @@ type Refusal =
 
 /** The gates of a message to a customer, in their order; null when all are open. */
 export function customerGates(
-  step: EmailStep | SmsStep,
+  step: CustomerMessageStep,
   gates: GateFacts,
   { now, shop }: Pick<Facts, 'now' | 'shop'>,
   hours: LocalHours | null,
@@ -176,7 +182,7 @@ function permittedFrom(
 }
 
 function hoursGates(
-  step: EmailStep | SmsStep,
+  step: CustomerMessageStep,
   { lastMarketingAt, zone }: GateFacts,
   { now, shop }: Pick<Facts, 'now' | 'shop'>,
 ): Refusal | null {

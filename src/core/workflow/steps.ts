@@ -1,4 +1,10 @@
 import { z } from 'zod'
+import {
+  isMessageChannel,
+  reachesCustomers,
+  type CustomerChannel,
+  type MessageChannel,
+} from '../channels/catalogue.ts'
 import { conditionSchema, type Condition } from '../conditions/condition.ts'
 import { DATE_FIELDS } from '../conditions/fields.ts'
 import { EVENT_TYPE_NAMES, type EventType } from '../events/eventTypes.ts'
@@ -225,9 +231,11 @@ export type TagStep = z.infer<typeof tagSchema>
 export type ListStep = z.infer<typeof listSchema>
 export type PropertyStep = z.infer<typeof propertySchema>
 export type HookStep = z.infer<typeof hookSchema>
-/** A message: something a person reads. */
-export type MessageStep = EmailStep | SmsStep | NoteStep
 type LeafStep = z.infer<(typeof LEAVES)[number]>
+/** A message: something a person reads. */
+export type MessageStep = Extract<LeafStep, { kind: MessageChannel }>
+/** A message that goes to the customer. */
+export type CustomerMessageStep = Extract<LeafStep, { kind: CustomerChannel }>
 
 /** People part by conditions, first match wins; everyone else takes `otherwise`. */
 export interface SplitStep {
@@ -334,10 +342,21 @@ const armSchema = z
 
 /** True for steps that a person reads something by. */
 export function isMessage(step: Step): step is MessageStep {
-  return step.kind === 'email' || step.kind === 'sms' || step.kind === 'note'
+  return isMessageChannel(step.kind)
+}
+
+/** True for messages that go to the customer. */
+export function isToCustomer(step: Step): step is CustomerMessageStep {
+  return reachesCustomers(step.kind)
+}
+
+const FORKS: Readonly<Record<ForkStep['kind'], true>> = {
+  split: true,
+  experiment: true,
+  waitFor: true,
 }
 
 /** True for steps that hold lists of steps. */
 export function isFork(step: Step): step is ForkStep {
-  return step.kind === 'split' || step.kind === 'experiment' || step.kind === 'waitFor'
+  return step.kind in FORKS
 }

@@ -19,7 +19,12 @@ import { FORMATS, inLanguageOf } from '../../core/messages/formats.ts'
 import { MERGE_FIELDS } from '../../core/messages/mergeFields.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import { blockConditions } from '../../core/workflow/compile.ts'
-import type { MessageStep, SmsStep } from '../../core/workflow/steps.ts'
+import {
+  type MessageStep,
+  type SmsStep,
+  isToCustomer,
+  type EmailStep,
+} from '../../core/workflow/steps.ts'
 import { subjectOf, type Trigger } from '../../core/workflow/trigger.ts'
 import { loadFacts, type FactRequest } from '../live/facts/index.ts'
 import { samplesFor, type Sample } from './samples.ts'
@@ -131,8 +136,26 @@ async function rendered(
   { message, brand, publicUrl, recommender }: PreviewRequest,
   facts: Facts,
 ): Promise<PreviewResult> {
-  if (message.kind === 'sms') return { ...NOTHING, text: textOf(message, facts, publicUrl) }
-  if (message.kind === 'note') return { ...NOTHING, ...renderNote(message, facts) }
+  switch (message.kind) {
+    case 'sms':
+      return { ...NOTHING, text: textOf(message, facts, publicUrl) }
+    case 'note':
+      return { ...NOTHING, ...renderNote(message, facts) }
+    case 'email':
+      return renderedEmail(db, shop, { message, brand, publicUrl, recommender }, facts)
+  }
+}
+
+type EmailRequest = Pick<PreviewRequest, 'brand' | 'publicUrl' | 'recommender'> & {
+  message: EmailStep
+}
+
+async function renderedEmail(
+  db: Database,
+  shop: Shop,
+  { message, brand, publicUrl, recommender }: EmailRequest,
+  facts: Facts,
+): Promise<PreviewResult> {
   const blocksIf = blockConditions(message)
   const asked = { facts, enteredAt: facts.now }
   // Whoever writes the text before the subject sees it, too.
@@ -166,7 +189,7 @@ function textOf(step: SmsStep, facts: Facts, publicUrl: string): string {
 }
 
 /** Notes to staff are in the shop's language. */
-const writtenIn = (message: MessageStep) => (message.kind === 'note' ? {} : message)
+const writtenIn = (message: MessageStep) => (isToCustomer(message) ? message : {})
 
 /** What the merge fields say, by their keys; what else they can be written as, by `key as format`. */
 function fieldsOf(facts: Facts): Record<string, string> {
@@ -186,9 +209,8 @@ async function addressOf(
   message: MessageStep,
   { customer }: Facts,
 ): Promise<string> {
-  if (message.kind === 'note') {
-    const groups = message.groups ? await groupsOf(db, shopId, message.groups) : []
-    return addressesOf(message.to, message.groups, groups).join(', ')
-  }
-  return (message.kind === 'sms' ? customer.mobile : customer.email) ?? ''
+  if (isToCustomer(message)) return customer.channels[message.kind].address ?? ''
+  const { to, groups } = message
+  const staff = groups ? await groupsOf(db, shopId, groups) : []
+  return addressesOf(to, groups, staff).join(', ')
 }

@@ -7,6 +7,7 @@ import {
 } from '../../backend/messages/index.ts'
 import { AppError } from '../../backend/platform/errors.ts'
 import { findShop, ingestEvents, readClock, type Shop } from '../../backend/shop/index.ts'
+import { CUSTOMER_CHANNELS } from '../../core/channels/catalogue.ts'
 import { WAYS } from '../../core/events/ownWord.ts'
 import { formatInstant } from '../../core/shared/time.ts'
 import type { App, ServerContext } from '../context.ts'
@@ -83,7 +84,7 @@ export function unsubscribeRoutes(app: App, { db }: ServerContext): void {
     { schema: { params, body: choicesBody }, config },
     async ({ params: { token }, body }, reply) => {
       const { who, shop, preferences: before } = await found(token)
-      for (const channel of ['email', 'sms'] as const) {
+      for (const channel of CUSTOMER_CHANNELS) {
         const given = body[channel] === 'yes'
         // Never asked and not ticked is still never asked.
         const isNews = given !== (before[channel] ?? false)

@@ -175,7 +175,8 @@ const linesOf = ({ dates }: Known, step: string | null) => [
 function factsOf(decision: Decision, now: Instant, rules: ModelShopRules, known: Known): Facts {
   const gates = 'gates' in decision ? decision.gates : undefined
   const { zone } = known
-  const facts = baseFacts({ now, shop: rules, customer: { ...customerOf(gates), zone } })
+  const channels = channelsOf(gates)
+  const facts = baseFacts({ now, shop: rules, customer: { zone }, ...(channels && { channels }) })
   const marks = 'marks' in decision ? decision.marks : undefined
   return {
     ...facts,
@@ -188,16 +189,12 @@ function factsOf(decision: Decision, now: Instant, rules: ModelShopRules, known:
   }
 }
 
-function customerOf(gates: GateFacts | undefined) {
-  if (!gates) return {}
+/** How the gates saw that somebody can be reached, by whichever channel it was. */
+function channelsOf(gates: GateFacts | undefined): Facts['customer']['channels'] | undefined {
+  if (!gates) return undefined
   const { hasAddress, suppressed, consent } = gates
-  return {
-    email: hasAddress ? 'somebody@example.org' : null,
-    phone: hasAddress ? '+351912345678' : null,
-    suppressed,
-    emailConsent: consent,
-    smsConsent: consent,
-  }
+  const address = hasAddress ? 'somewhere' : null
+  return { email: { address, suppressed, consent }, sms: { address, suppressed, consent } }
 }
 
 function messagesOf(

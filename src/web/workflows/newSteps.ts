@@ -1,3 +1,4 @@
+import { type MessageChannel } from '../../core/channels/catalogue.ts'
 import type { Condition } from '../../core/conditions/condition.ts'
 import type { EventType } from '../../core/events/eventTypes.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
@@ -66,20 +67,17 @@ export function newStep(definition: Definition, kind: StepKind, sender: Sender):
   }
 }
 
-function newMessage(key: string, kind: 'email' | 'sms' | 'note', sender: Sender): Step {
+function newMessage(key: string, kind: MessageChannel, sender: Sender): Step {
   const name = 'New message'
-  if (kind === 'sms') return { key, kind, name, purpose: 'marketing', body: '' }
-  if (kind === 'note') return { key, kind, name: 'New note', to: [], subject: '', body: '' }
-  return {
-    key,
-    kind,
-    name,
-    purpose: 'marketing',
-    format: 'letter',
-    sender,
-    subject: '',
-    previewText: '',
-    body: '',
+  switch (kind) {
+    case 'sms':
+      return { key, kind, name, purpose: 'marketing', body: '' }
+    case 'note':
+      return { key, kind, name: 'New note', to: [], subject: '', body: '' }
+    case 'email': {
+      const words = { subject: '', previewText: '', body: '' }
+      return { key, kind, name, purpose: 'marketing', format: 'letter', sender, ...words }
+    }
   }
 }
 

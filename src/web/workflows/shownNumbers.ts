@@ -2,7 +2,7 @@ import type { WorkflowNumbersResponse } from '../../contract/workflows.ts'
 import type { Condition } from '../../core/conditions/condition.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { allSteps, CAME, stepKeys } from '../../core/workflow/lists.ts'
-import { isMessage, type Step } from '../../core/workflow/steps.ts'
+import { isMessage, isToCustomer, type Step } from '../../core/workflow/steps.ts'
 
 /** What is counted at every stop: what happened, or what would have. */
 export type ShownNumbers = WorkflowNumbersResponse & {
@@ -57,7 +57,7 @@ export function enteredWords(
   if (total.entered === 0) return `nobody ${when}`
   const toCustomers = new Set(
     allSteps(steps)
-      .filter(({ kind }) => kind === 'email' || kind === 'sms')
+      .filter((step) => isToCustomer(step))
       .map(({ key }) => key),
   )
   const sent = counts.reduce((sum, one) => sum + (toCustomers.has(one.step) ? one.sent : 0), 0)

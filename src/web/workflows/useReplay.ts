@@ -3,7 +3,7 @@ import { useMemo } from 'react'
 import { replayResponse } from '../../contract/workflows.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { withLists } from '../../core/workflow/lists.ts'
-import { isFork, isMessage, type Step } from '../../core/workflow/steps.ts'
+import { isFork, isMessage, type MessageStep, type Step } from '../../core/workflow/steps.ts'
 import { sendJson } from '../ui/api.ts'
 import { useSettled } from '../ui/useSettled.ts'
 import type { ShownNumbers } from './shownNumbers.ts'
@@ -47,10 +47,20 @@ function wordless(steps: readonly Step[]): Step[] {
   return steps.map((step) => {
     if (isFork(step)) return withLists(step, wordless)
     if (!isMessage(step)) return step
-    if (step.kind === 'sms') return { ...step, name: '', body: '' }
-    if (step.kind === 'note') return { ...step, name: '', subject: '', body: '' }
-    // Neither does what stands in a message for some only.
-    const { blocks: _blocks, tracking: _tracking, ...rest } = step
-    return { ...rest, name: '', subject: '', previewText: '', body: '' }
+    return { ...wordlessMessage(step), name: '', body: '' }
   })
+}
+
+function wordlessMessage(message: MessageStep): MessageStep {
+  switch (message.kind) {
+    case 'sms':
+      return message
+    case 'note':
+      return { ...message, subject: '' }
+    case 'email': {
+      // Neither does what stands in a message for some only.
+      const { blocks: _blocks, tracking: _tracking, ...rest } = message
+      return { ...rest, subject: '', previewText: '' }
+    }
+  }
 }

@@ -1,7 +1,9 @@
 import { sql } from 'drizzle-orm'
+import { CUSTOMER_CHANNELS, type CustomerChannel } from '../../../core/channels/catalogue.ts'
+import type { CustomerData } from '../../../core/events/entities.ts'
 import type { CloudEvent } from '../../../core/events/cloudEvent.ts'
 import { ownWordIn } from '../../../core/events/ownWord.ts'
-import { recordsOf, type Db } from '../../platform/db.ts'
+import { arrayOf, recordsOf, type Db } from '../../platform/db.ts'
 import type { TimedEvent } from './timedEvent.ts'
 
 /**
@@ -22,7 +24,7 @@ export async function projectConsent(
 }
 
 async function keepWords(db: Db, shopId: string, words: readonly object[]): Promise<void> {
-  for (const channel of ['email', 'sms'] as const) {
+  for (const channel of CUSTOMER_CHANNELS) {
     const said = sql.raw(`${channel}_said`)
     await db.execute(sql`
       update customers as known
@@ -34,12 +36,19 @@ async function keepWords(db: Db, shopId: string, words: readonly object[]): Prom
           "messageId" text, given boolean, how text, at bigint, "order" int)
         left join messages m on m.shop_id = ${shopId} and m.message_id = r."messageId"
         -- A word about a message is about the way that message took.
-        where coalesce(r.channel, case m.channel when 'sms' then 'sms' else 'email' end) = ${channel}
+        where coalesce(r.channel, case when m.channel = any(${arrayOf(CUSTOMER_CHANNELS, 'text')}) then m.channel
+          else 'email' end) = ${channel}
         order by r."customerId", r.at desc, r."order" desc
       ) as w
       where known.shop_id = ${shopId} and known.id = w."customerId"
         and coalesce(known.${said}_at, 0) <= w.at`)
   }
+}
+
+/** Where the shop's data say whether somebody agreed. */
+const TOLD: Readonly<Record<CustomerChannel, keyof CustomerData>> = {
+  email: 'emailConsent',
+  sms: 'smsConsent',
 }
 
 /** A yes of which nobody says how it was given is the shop's own picture, as in its other events. */
@@ -50,11 +59,8 @@ async function keepTold(db: Db, shopId: string, events: readonly TimedEvent[]): 
     if (told) newest.set(`${told.channel} ${told.customerId}`, { ...told, at })
   }
   if (newest.size === 0) return
-  for (const [channel, field] of [
-    ['email', 'emailConsent'],
-    ['sms', 'smsConsent'],
-  ] as const) {
-    // prettier-ignore
+  for (const channel of CUSTOMER_CHANNELS) {
+    const field = TOLD[channel]
     const told = sql.raw(`${channel}_told`)
     await db.execute(sql`
       update customers as known set ${told} = t.given,

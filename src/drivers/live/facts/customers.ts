@@ -49,7 +49,13 @@ export async function loadCustomers(
     from customers where shop_id = ${shopId} and id = any(${arrayOf(ids, 'text')})`,
   )
   return new Map(
-    rows.map(({ tagChanges, ...row }) => [row.id, { ...row, tags: tagsOf(row.tags, tagChanges) }]),
+    rows.map(({ tagChanges, mobile, emailConsent, smsConsent, suppressed, ...row }) => {
+      const channels: CustomerFacts['channels'] = {
+        email: { address: row.email, consent: emailConsent, suppressed },
+        sms: { address: mobile, consent: smsConsent, suppressed: null },
+      }
+      return [row.id, { ...row, channels, tags: tagsOf(row.tags, tagChanges) }]
+    }),
   )
 }
 

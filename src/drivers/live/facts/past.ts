@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { arrayOf, document, rowsOf, type Db } from '../../../backend/platform/db.ts'
+import { CUSTOMER_CHANNELS } from '../../../core/channels/catalogue.ts'
 import type { EventData } from '../../../core/events/cloudEvent.ts'
 import { entityFacts } from '../../../core/events/entityFacts.ts'
 import { EVENT_TYPE_NAMES, type EventType } from '../../../core/events/eventTypes.ts'
@@ -96,7 +97,7 @@ export async function loadMessages(
     sql`select id, customer_id as "customerId", workflow_id as "workflowId", run_id as "runId", step,
       decided_at as at, marketing, opened_at as "openedAt", clicked_at as "clickedAt"
     from messages where shop_id = ${shopId} and customer_id = any(${arrayOf(customerIds, 'text')})
-      and channel in ('email', 'sms')
+      and channel = any(${arrayOf(CUSTOMER_CHANNELS, 'text')})
       and status in ('queued', 'held', 'handingOver', 'sent', 'unsure')`,
   )
   return grouped(rows, (row) => row.customerId)

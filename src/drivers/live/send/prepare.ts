@@ -18,7 +18,8 @@ import {
 import { loadFacts, type LoadedFacts } from '../facts/index.ts'
 import { requestOf } from '../runDue.ts'
 import type { Prepared, SendDeps } from './context.ts'
-import { makeReady, type Ready } from './ready.ts'
+import type { Ready } from './outgoing.ts'
+import { makeReady } from './ready.ts'
 import { fail, hold, passOver } from './settle.ts'
 
 /**
