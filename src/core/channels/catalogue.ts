@@ -3,6 +3,8 @@ export type Reaches = 'customer' | 'staff' | 'system'
 
 interface ChannelSpec {
   reaches: Reaches
+  /** What carries it: only of mail there is a subject, a file to keep and a test to be had. */
+  carrier: 'mail' | 'text' | 'http'
   /** How what leaves by it is called, and one of them in a heading. */
   label: string
   /** What is missing where somebody cannot be reached by it. */
@@ -15,10 +17,20 @@ interface ChannelSpec {
  * words, how it is prepared and handed over, and its form.
  */
 export const CHANNELS = {
-  email: { reaches: 'customer', label: 'Email', address: 'email address' },
-  sms: { reaches: 'customer', label: 'Text message', address: 'mobile number' },
-  note: { reaches: 'staff', label: 'Note to staff', address: 'address of the staff' },
-  hook: { reaches: 'system', label: 'Call of another system', address: 'address of the system' },
+  email: { reaches: 'customer', carrier: 'mail', label: 'Email', address: 'email address' },
+  sms: { reaches: 'customer', carrier: 'text', label: 'Text message', address: 'mobile number' },
+  note: {
+    reaches: 'staff',
+    carrier: 'mail',
+    label: 'Note to staff',
+    address: 'address of the staff',
+  },
+  hook: {
+    reaches: 'system',
+    carrier: 'http',
+    label: 'Call of another system',
+    address: 'address of the system',
+  },
 } as const satisfies Record<string, ChannelSpec>
 
 export type Channel = keyof typeof CHANNELS
@@ -31,6 +43,11 @@ export type CustomerChannel = Reaching<'customer'>
 /** Those by which somebody gets something to read. */
 export type MessageChannel = Reaching<'customer' | 'staff'>
 
+/** Those that mail carries. */
+export type MailChannel = {
+  [Name in Channel]: (typeof CHANNELS)[Name]['carrier'] extends 'mail' ? Name : never
+}[Channel]
+
 export const CHANNEL_NAMES = Object.keys(CHANNELS) as [Channel, ...Channel[]]
 
 /** True for the name of a channel that reaches customers. */
@@ -41,6 +58,11 @@ export function reachesCustomers(name: string): name is CustomerChannel {
 /** True for the name of a channel by which somebody gets something to read. */
 export function isMessageChannel(name: string): name is MessageChannel {
   return name in CHANNELS && CHANNELS[name as Channel].reaches !== 'system'
+}
+
+/** True for the name of a channel that mail carries. */
+export function isMailChannel(name: string): name is MailChannel {
+  return name in CHANNELS && CHANNELS[name as Channel].carrier === 'mail'
 }
 
 export const CUSTOMER_CHANNELS = CHANNEL_NAMES.filter((name) => reachesCustomers(name)) as [

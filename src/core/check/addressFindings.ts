@@ -1,7 +1,7 @@
 import type { Definition } from '../workflow/definition.ts'
 import { updateStep } from '../workflow/edit.ts'
 import { allSteps } from '../workflow/lists.ts'
-import type { EmailStep, NoteStep, Step } from '../workflow/steps.ts'
+import { type EmailStep, type NoteStep, type Step, isMail } from '../workflow/steps.ts'
 import { stops, type Finding } from './finding.ts'
 
 /** From whom a shop's messages may come, and who its staff are. */
@@ -38,8 +38,9 @@ export function addressFindings({ steps }: Definition, book: AddressBook): Findi
 }
 
 function ofStep(step: Step, book: AddressBook): Finding[] {
-  if (step.kind === 'email') return [...senderFindings(step, book), ...groupFindings(step, book)]
-  return step.kind === 'note' ? groupFindings(step, book) : []
+  if (!isMail(step)) return []
+  const ofSender = step.kind === 'email' ? senderFindings(step, book) : []
+  return [...ofSender, ...groupFindings(step, book)]
 }
 
 /** Mail that sells has to say where the shop is; said once, since it is written in one place. */
@@ -102,7 +103,7 @@ function groupFindings(step: EmailStep | NoteStep, { groups }: AddressBook): Fin
 }
 
 function withoutGroup(step: Step, key: string): Step {
-  if (step.kind !== 'email' && step.kind !== 'note') return step
+  if (!isMail(step)) return step
   const { groups = [], ...rest } = step
   const left = groups.filter((one) => one !== key)
   return left.length > 0 ? { ...rest, groups: left } : rest

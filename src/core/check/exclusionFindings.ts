@@ -3,7 +3,7 @@ import { EVENT_TYPES, subjectKindOf, type EventType } from '../events/eventTypes
 import type { Definition } from '../workflow/definition.ts'
 import { freshKey } from '../workflow/edit.ts'
 import { allSteps } from '../workflow/lists.ts'
-import { isMessage, type Step } from '../workflow/steps.ts'
+import { isToCustomer, type Step } from '../workflow/steps.ts'
 import { subjectOf } from '../workflow/trigger.ts'
 import { asksFor, eventsIn, rulesOf } from './asked.ts'
 import { asksForReview, textOf } from './customerText.ts'
@@ -134,8 +134,7 @@ function unhappyFindings(definition: Definition): Finding[] {
   if (trigger.kind !== 'event' || !USED.has(trigger.event)) return []
   const sells = reachedSteps(definition).some(
     ({ step, afterMs, byDate }) =>
-      isMessage(step) &&
-      step.kind !== 'note' &&
+      isToCustomer(step) &&
       step.purpose === 'marketing' &&
       // Whoever asks for a review must ask for any that has come.
       !asksForReview(textOf(step)) &&

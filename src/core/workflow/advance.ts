@@ -8,7 +8,7 @@ import type { Decision } from './decision.ts'
 import { actionGates, gatesFor, type GateResult, type Held } from './gates.ts'
 import { marked, marksOf } from './marks.ts'
 import type { RunState } from './runState.ts'
-import type { CouponStep } from './steps.ts'
+import { type CouponStep, isToCustomer } from './steps.ts'
 import { awaitedAt, untilMoment, waitEnd } from './waits.ts'
 
 /** What one step of the interpreter comes to. */
@@ -235,7 +235,7 @@ function sends(
   facts: Facts,
   { observed, gates }: Extract<GateResult, { kind: 'pass' }>,
 ): Outcome {
-  const marketing = step.kind !== 'note' && step.purpose === 'marketing'
+  const marketing = isToCustomer(step) && step.purpose === 'marketing'
   const hours = marketing && run.hours ? { hours: run.hours } : {}
   const marks = marksSeen(program, facts)
   const own = {

@@ -21,6 +21,7 @@ import {
   type UntilStep,
   type WaitForStep,
   type WaitStep,
+  isToCustomer,
 } from './steps.ts'
 import { subjectOf } from './trigger.ts'
 
@@ -270,7 +271,7 @@ function needsOf(instruction: Instruction): Needs[] {
     case 'message': {
       const { step, onlyIf, blocksIf } = instruction
       // The message gap asks what else the person got.
-      const messages = step.kind !== 'note' && step.purpose === 'marketing'
+      const messages = isToCustomer(step) && step.purpose === 'marketing'
       const own = { events: new Map(), entries: false, messages }
       const asked = [...(onlyIf ? [onlyIf] : []), ...blocksIf.values()]
       return [own, ...asked.map(({ needs }) => needs)]

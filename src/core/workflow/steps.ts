@@ -1,8 +1,10 @@
 import { z } from 'zod'
 import {
+  isMailChannel,
   isMessageChannel,
   reachesCustomers,
   type CustomerChannel,
+  type MailChannel,
   type MessageChannel,
 } from '../channels/catalogue.ts'
 import { conditionSchema, type Condition } from '../conditions/condition.ts'
@@ -234,6 +236,8 @@ export type HookStep = z.infer<typeof hookSchema>
 type LeafStep = z.infer<(typeof LEAVES)[number]>
 /** A message: something a person reads. */
 export type MessageStep = Extract<LeafStep, { kind: MessageChannel }>
+/** A message that is a mail. */
+export type MailStep = Extract<LeafStep, { kind: MailChannel }>
 /** A message that goes to the customer. */
 export type CustomerMessageStep = Extract<LeafStep, { kind: CustomerChannel }>
 
@@ -348,6 +352,11 @@ export function isMessage(step: Step): step is MessageStep {
 /** True for messages that go to the customer. */
 export function isToCustomer(step: Step): step is CustomerMessageStep {
   return reachesCustomers(step.kind)
+}
+
+/** True for messages that are mails. */
+export function isMail(step: Step): step is MailStep {
+  return isMailChannel(step.kind)
 }
 
 const FORKS: Readonly<Record<ForkStep['kind'], true>> = {

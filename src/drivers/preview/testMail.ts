@@ -10,7 +10,7 @@ import {
 import type { Database } from '../../backend/platform/db.ts'
 import { AppError } from '../../backend/platform/errors.ts'
 import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
-import type { EmailStep } from '../../core/workflow/steps.ts'
+import { type EmailStep, isMail } from '../../core/workflow/steps.ts'
 import { factsOfSample, previewMessage, previewWayOut, type PreviewRequest } from './preview.ts'
 
 /**
@@ -46,7 +46,7 @@ async function mailOf(
   request: PreviewRequest,
 ): Promise<OutgoingMail> {
   const { message, publicUrl } = request
-  if (message.kind === 'sms') throw new AppError('bad_input', 'A text message is no mail.')
+  if (!isMail(message)) throw new AppError('bad_input', 'A text message is no mail.')
   const preview = await previewMessage(db, shopId, request)
   if (preview.problem !== null) throw new AppError('not_ready', preview.problem)
   if (preview.subject === '') throw new AppError('not_ready', 'The subject is empty. Write one.')

@@ -8,7 +8,7 @@ import { couponBefore } from '../../../core/check/ways.ts'
 import { blockFits } from '../../../core/messages/blockFits.ts'
 import type { BlockKind } from '../../../core/messages/blocks.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
-import type { MessageStep } from '../../../core/workflow/steps.ts'
+import { type MessageStep, isMail } from '../../../core/workflow/steps.ts'
 import { sendJson } from '../../ui/api.ts'
 import { useBeginHere } from '../../ui/PageHeading.tsx'
 import { useOpenBlock, useShownPart } from '../shownPart.ts'
@@ -87,8 +87,8 @@ export function MessageEditor(props: Props): ReactNode {
           beside={choice.beside}
           compare={<CompareSelect choice={choice} />}
         >
-          {message.kind !== 'sms' && <SaveAs input={input} preview={preview} />}
-          {mayEdit && message.kind !== 'sms' && <TestButton input={input} />}
+          {isMail(message) && <SaveAs input={input} preview={preview} />}
+          {mayEdit && isMail(message) && <TestButton input={input} />}
         </PreviewPane>
       </div>
     </div>
@@ -98,8 +98,18 @@ export function MessageEditor(props: Props): ReactNode {
 function Form({ message, ...form }: Props & { hasCoupon: boolean }): ReactNode {
   const parts = { definition: form.definition, onChange: form.onChange }
   // Removing a message is done where it can be seen among the others.
-  if (message.kind === 'sms') return <SmsForm {...parts} step={message} />
-  if (message.kind === 'note') return <NoteForm {...parts} step={message} />
+  switch (message.kind) {
+    case 'sms':
+      return <SmsForm {...parts} step={message} />
+    case 'note':
+      return <NoteForm {...parts} step={message} />
+    case 'email':
+      return <EmailForm {...form} step={message} />
+  }
+}
+
+function EmailForm({ step: message, ...form }: DesignProps): ReactNode {
+  const parts = { definition: form.definition, onChange: form.onChange }
   return (
     <>
       <SubjectForm {...parts} step={message} />

@@ -1,8 +1,9 @@
+import { partsOf } from '../../../core/messages/templates.ts'
 import { memo, type ReactNode } from 'react'
 import { readableTemplate } from '../../../core/messages/mergeFields.ts'
 import { shortDuration } from '../../../core/words/quantities.ts'
 import { shortWait, shortWaitOnDays } from '../../../core/words/steps.ts'
-import { isFork, type MessageStep, type Step } from '../../../core/workflow/steps.ts'
+import { isFork, type MessageStep, type Step, isToCustomer } from '../../../core/workflow/steps.ts'
 import { isCounted, type ShownNumbers } from '../shownNumbers.ts'
 import { EarnedNote } from './EarnedNote.tsx'
 import { STEP_ICONS } from './stepIcons.ts'
@@ -94,7 +95,7 @@ function MessageFace({ message, numbers }: { message: MessageStep; numbers: Numb
           />
         ) : (
           <span className="font-sans text-secondary">
-            {message.kind === 'note' ? 'to staff' : message.purpose}
+            {isToCustomer(message) ? message.purpose : 'to staff'}
           </span>
         )}
       </span>
@@ -107,8 +108,7 @@ function MessageFace({ message, numbers }: { message: MessageStep; numbers: Numb
   )
 }
 
-const firstLine = (message: MessageStep): string =>
-  message.kind === 'sms' ? message.body : message.subject
+const firstLine = (message: MessageStep): string => partsOf(message)[0]?.template ?? ''
 
 const NONE = { sent: 0, skipped: 0, left: 0, failed: 0 }
 

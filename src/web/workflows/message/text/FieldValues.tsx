@@ -3,7 +3,7 @@ import { siteFor } from '../../../../core/messages/links.ts'
 import { couponBefore } from '../../../../core/check/ways.ts'
 import { canFillField, MERGE_FIELDS } from '../../../../core/messages/mergeFields.ts'
 import type { Definition } from '../../../../core/workflow/definition.ts'
-import type { MessageStep } from '../../../../core/workflow/steps.ts'
+import { type MessageStep, isToCustomer } from '../../../../core/workflow/steps.ts'
 import { usePreview } from '../../../ui/mail/usePreview.ts'
 import { previewInput } from '../preview/useSamples.ts'
 import { FieldProvider, type Fields } from './fieldContext.ts'
@@ -30,23 +30,24 @@ export function useFieldChoice(
   isReadOnly: boolean,
 ): Fields {
   const { trigger } = definition
-  const { key, kind } = message
+  const { key } = message
+  const isForStaff = !isToCustomer(message)
   const hasCoupon = couponBefore(definition, key) !== 'none'
   const site = siteFor(message, definition)
   return useMemo(() => {
     return {
       fields: MERGE_FIELDS.filter(
-        (field) => canFillField(field, trigger, hasCoupon) && (kind === 'note' || !field.forStaff),
+        (field) => canFillField(field, trigger, hasCoupon) && (isForStaff || !field.forStaff),
       ),
       values: values ?? {},
       site,
       isReadOnly,
     }
-  }, [trigger, hasCoupon, kind, values, site, isReadOnly])
+  }, [trigger, hasCoupon, isForStaff, values, site, isReadOnly])
 }
 
 /** A message of the same language without what is being written, so that nothing is asked anew at each letter. */
 function bare(message: MessageStep): MessageStep {
-  const language = message.kind === 'note' ? undefined : message.language
+  const language = isToCustomer(message) ? message.language : undefined
   return { key: message.key, kind: 'sms', name: '', purpose: 'transactional', body: '', language }
 }
