@@ -32,8 +32,6 @@ import { z } from 'zod'
 import { START } from './builders.ts'
 import { dropDatabase, makeDatabase } from './database.ts'
 
-const quiet = new Logger(() => () => undefined)
-
 export const SHOP = 'test-shop'
 export const LINK_SECRET = 'a secret for tests that is long enough'
 
@@ -70,6 +68,11 @@ export async function makeWorld() {
   const gateway = await startSmsGateway(async (sms) => {
     texts.push(sms)
   })
+  /** What the queue has complained about. */
+  const complaints: string[] = []
+  const logger = new Logger(() => (level, message) => {
+    if (level === 'error') complaints.push(message)
+  })
   const programs = new Programs()
   const taskList = makeTasks({
     db,
@@ -86,7 +89,7 @@ export async function makeWorld() {
   /** Does all the work there is at this moment. */
   const settle = async (): Promise<void> => {
     do {
-      await runOnce({ pgPool: db.$client, taskList, noHandleSignals: true, logger: quiet })
+      await runOnce({ pgPool: db.$client, taskList, noHandleSignals: true, logger })
     } while (
       (await runDue(db, programs, SHOP)) > 0 ||
       (await sweepDates(db, programs, SHOP)) ||
@@ -100,6 +103,7 @@ export async function makeWorld() {
     db,
     programs,
     texts,
+    complaints,
     smtpUrl: `smtp://127.0.0.1:${smtp.port}`,
     settle,
     publish: async (definition: Definition): Promise<string> => {

@@ -1,8 +1,14 @@
-import type { JobHelpers, TaskList } from 'graphile-worker'
+import type { JobHelpers, Logger, TaskList } from 'graphile-worker'
 import { z } from 'zod'
+import { toError } from '../backend/platform/errors.ts'
 import { addJobs, type JobPayloads } from '../backend/platform/jobs.ts'
 import { startRuns } from '../drivers/live/startRuns.ts'
-import { sendMessages, sendOrGiveUp, type SendDeps } from '../drivers/live/send/index.ts'
+import {
+  sendMessages,
+  sendOrGiveUp,
+  TemporaryDeliveryError,
+  type SendDeps,
+} from '../drivers/live/send/index.ts'
 
 const startRunsPayload: z.ZodType<JobPayloads['startRuns']> = z.object({
   shopId: z.string(),
@@ -19,20 +25,22 @@ const MOST_TRIES = 12
 /** What the job queue calls for each kind of job. */
 export function makeTasks(deps: SendDeps): TaskList {
   return {
-    startRuns: async (payload) => {
+    startRuns: async (payload, { logger }: JobHelpers) => {
       const { shopId, seqs } = startRunsPayload.parse(payload)
       try {
         await startRuns(deps.db, deps.programs, shopId, seqs)
       } catch (error) {
         if (seqs.length === 1) throw error
-        // One event that cannot be looked at does not hold up those that came in with it.
+        // One event that cannot be looked at does not hold up those that came in with it; the job of its
+        // own throws again.
+        logger.error(`events are looked at one by one now: ${toError(error).message}`)
         await addJobs(
           deps.db,
           seqs.map((seq) => ({ name: 'startRuns', payload: { shopId, seqs: [seq] } })),
         )
       }
     },
-    sendMessages: async (payload, { job }: JobHelpers) => {
+    sendMessages: async (payload, { job, logger }: JobHelpers) => {
       const { shopId, runIds } = sendMessagesPayload.parse(payload)
       const [only, ...others] = runIds
       if (only !== undefined && others.length === 0) {
@@ -40,17 +48,25 @@ export function makeTasks(deps: SendDeps): TaskList {
           ? sendMessages(deps, shopId, only)
           : sendOrGiveUp(deps, shopId, only)
       }
-      for (const runId of runIds) await sendOrPutOff(deps, shopId, runId)
+      for (const runId of runIds) await sendOrPutOff(deps, shopId, runId, logger)
     },
   }
 }
 
-/** What cannot be handed over now gets a job, and with it a pause, of its own. */
-async function sendOrPutOff(deps: SendDeps, shopId: string, runId: number): Promise<void> {
+/** What cannot be handed over now gets a job, and with it a pause, of its own; there it throws again. */
+async function sendOrPutOff(
+  deps: SendDeps,
+  shopId: string,
+  runId: number,
+  logger: Logger,
+): Promise<void> {
   try {
     await sendMessages(deps, shopId, runId)
-  } catch {
-    // The reason is in the ledger, or comes again with the job of its own, where the log has it.
+  } catch (error) {
+    // What the other side puts off is in the ledger; of anything else the log is the first to know.
+    if (!(error instanceof TemporaryDeliveryError)) {
+      logger.error(`messages of run ${runId} were not sent: ${toError(error).message}`)
+    }
     await addJobs(deps.db, [
       { name: 'sendMessages', payload: { shopId, runIds: [runId] }, delayed: true },
     ])
