@@ -71,7 +71,7 @@ export async function makeWorld() {
   /** What the queue has complained about. */
   const complaints: string[] = []
   const logger = new Logger(() => (level, message) => {
-    if (level === 'error') complaints.push(message)
+    if (String(level) === 'error') complaints.push(message)
   })
   const programs = new Programs()
   const taskList = makeTasks({
