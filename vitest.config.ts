@@ -6,6 +6,8 @@ export default defineConfig({
       {
         test: {
           name: 'core',
+          // Files share what they import: nothing in it keeps anything from one test to the next.
+          isolate: false,
           // Property tests on a busy machine.
           testTimeout: 60_000,
           include: ['src/core/**/*.test.ts', 'src/web/**/*.test.ts'],
@@ -24,6 +26,7 @@ export default defineConfig({
       {
         test: {
           name: 'backend',
+          isolate: false,
           include: ['src/{backend,drivers,server,worker,standins,demo}/**/*.test.ts'],
           globalSetup: ['src/testing/globalSetup.ts'],
           testTimeout: 180_000,

@@ -70,8 +70,8 @@ export async function makeWorld() {
   })
   /** What the queue has complained about. */
   const complaints: string[] = []
-  const logger = new Logger(() => (level, message) => {
-    if (String(level) === 'error') complaints.push(message)
+  const logger = new Logger(() => (level: string, message) => {
+    if (level === 'error') complaints.push(message)
   })
   const programs = new Programs()
   const taskList = makeTasks({
