@@ -16,6 +16,7 @@ export default defineConfig({
       {
         test: {
           name: 'screens',
+          isolate: false,
           // What people see and press, in a browser's document without a browser.
           environment: 'jsdom',
           include: ['src/web/**/*.test.tsx'],

@@ -1,5 +1,5 @@
 // Sets up and runs every check. The last line is "N passed, N failed".
-import { mkdirSync, readFileSync, rmSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { ensureBuild } from './lib/build.mjs'
 import { ROOT, run } from './lib/commands.mjs'
@@ -8,6 +8,7 @@ import { ensureChromium, ensureNodeModules } from './lib/packages.mjs'
 import { startPostgres } from './lib/postgres.mjs'
 import { runScript, say, SetupError } from './lib/say.mjs'
 
+const REPORTS = join(ROOT, '.data/reports')
 const bin = (name) => join(ROOT, 'node_modules/.bin', name)
 
 /** Checks of the code itself; each counts as one. */
@@ -30,18 +31,18 @@ await runScript(async () => {
     const chromium = await ensureChromium()
     say('Starting PostgreSQL for the tests')
     postgres = await startPostgres('test', { fresh: true })
-    const reports = join(ROOT, '.data/reports')
-    rmSync(reports, { recursive: true, force: true })
-    mkdirSync(reports, { recursive: true })
+    rmSync(REPORTS, { recursive: true, force: true })
+    mkdirSync(REPORTS, { recursive: true })
     for (const check of STATIC_CHECKS) results.push(await staticCheck(...check))
     const env = { TEST_DATABASE_URL: postgres.urlOf('postgres'), CHROMIUM: chromium }
-    results.push(await unitTests(env, join(reports, 'vitest.json')))
+    results.push(await unitTests(env, join(REPORTS, 'vitest.json')))
     await ensureBuild()
-    results.push(await browserTests(env, join(reports, 'playwright.json')))
+    results.push(await browserTests(env, join(REPORTS, 'playwright.json')))
   } finally {
     if (postgres) await postgres.stop()
     letGo()
   }
+  saySlowest()
   const total = (key) => results.reduce((sum, result) => sum + result[key], 0)
   for (const { name, failed } of results) if (failed > 0) console.log(`✗ ${name}: ${failed} failed`)
   if (total('failed') > 0) process.exitCode = 1
@@ -94,4 +95,38 @@ function browserTests(env, report) {
       return { passed: expected, failed: unexpected + flaky }
     },
   )
+}
+
+const SLOWEST = 10
+
+/** Where the time goes: the tests that took longest, of those that got as far as a report. */
+function saySlowest() {
+  const all = [
+    ...unitTimes(join(REPORTS, 'vitest.json')),
+    ...browserTimes(join(REPORTS, 'playwright.json')),
+  ]
+  if (all.length === 0) return
+  say(`The ${SLOWEST} slowest tests`)
+  for (const { ms, name } of all.toSorted((a, b) => b.ms - a.ms).slice(0, SLOWEST)) {
+    console.log(`  ${(ms / 1000).toFixed(1).padStart(6)} s  ${name}`)
+  }
+}
+
+function unitTimes(report) {
+  if (!existsSync(report)) return []
+  const { testResults } = JSON.parse(readFileSync(report, 'utf8'))
+  return testResults.flatMap(({ assertionResults }) =>
+    assertionResults.map(({ duration, fullName }) => ({ ms: duration ?? 0, name: fullName })),
+  )
+}
+
+function browserTimes(report) {
+  if (!existsSync(report)) return []
+  const specsOf = ({ specs = [], suites = [] }) => [...specs, ...suites.flatMap(specsOf)]
+  return JSON.parse(readFileSync(report, 'utf8'))
+    .suites.flatMap(specsOf)
+    .map(({ title, tests }) => ({
+      ms: tests.flatMap(({ results }) => results).reduce((sum, { duration }) => sum + duration, 0),
+      name: title,
+    }))
 }

@@ -1,4 +1,5 @@
 import { cleanup, configure } from '@testing-library/react'
+import { toast } from 'sonner'
 import { afterEach } from 'vitest'
 
 // What jsdom has none of, for it draws nothing.
@@ -21,4 +22,8 @@ globalThis.CSS = {
 // A busy machine may take its time; nothing waits longer than it has to.
 configure({ asyncUtilTimeout: 20_000 })
 
-afterEach(cleanup)
+afterEach(() => {
+  cleanup()
+  // Files share what they import, and this is where toasts are kept.
+  toast.dismiss()
+})
