@@ -4,6 +4,8 @@ export const ledgerLine = z.object({
   id: z.int(),
   at: z.int(),
   kind: z.string(),
+  /** Why it was decided so, as a code: of waits, of what was skipped and of who was turned away. */
+  reason: z.string().nullable(),
   /** The entry as a sentence. */
   words: z.string(),
   step: z.string().nullable(),

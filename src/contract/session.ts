@@ -36,7 +36,9 @@ export const moveClockBody = z.union([
 export const errorResponse = z.object({
   code: z.string(),
   message: z.string(),
-  problems: z.array(z.object({ path: z.string(), message: z.string() })),
+  problems: z.array(
+    z.object({ path: z.string(), code: z.string().optional(), message: z.string() }),
+  ),
 })
 export type ErrorResponse = z.infer<typeof errorResponse>
 

@@ -336,7 +336,9 @@ describe('workflows', () => {
       payload: { revision: 0 },
     })
     expect(response.statusCode).toBe(422)
-    expect(response.json()).toMatchObject({ problems: [{ path: 'no-subject' }] })
+    expect(response.json()).toMatchObject({
+      problems: [{ path: 'no-subject', code: 'no-subject' }],
+    })
   })
   test('a document that is none is refused with the path', async () => {
     const headers = { cookie: await cookieOf(), origin: ORIGIN }

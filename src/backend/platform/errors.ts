@@ -12,9 +12,10 @@ export const ERROR_STATUS = {
 } as const
 export type ErrorCode = keyof typeof ERROR_STATUS
 
-/** One thing wrong with an input: where, and what. */
+/** One thing wrong with an input: where, and what; with a code where programs may want to tell it apart. */
 export interface Problem {
   path: string
+  code?: string
   message: string
 }
 

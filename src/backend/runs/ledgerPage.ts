@@ -2,7 +2,7 @@ import { sql, type SQL } from 'drizzle-orm'
 import { z } from 'zod'
 import type { LedgerRow, LedgerShow } from '../../contract/activity.ts'
 import { entryWords } from '../../core/words/decisions.ts'
-import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
+import { reasonOf, type LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { arrayOf, containing, document, rowsOf, type Db } from '../platform/db.ts'
 import type { Shop } from '../shop/index.ts'
@@ -130,6 +130,7 @@ function toLine(row: Row, shop: Shop): LedgerRow {
     id: row.id,
     at: row.at,
     kind: row.kind,
+    reason: reasonOf(row.entry),
     words: entryWords(row.entry, row.definition, shop),
     step: 'step' in row.entry ? row.entry.step : null,
     runId: row.runId,

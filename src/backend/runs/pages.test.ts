@@ -73,6 +73,12 @@ describe('the ledger', () => {
     ])
   })
   test('says what was not sent, and why', async () => {
+    // The code stands beside the sentence, for programs that read it.
+    const notSent = await page({ show: 'notSent' })
+    expect(notSent.rows.every(({ kind, reason }) => kind !== 'skipped' || reason !== null)).toBe(
+      true,
+    )
+    expect(notSent.rows.some(({ reason }) => reason !== null)).toBe(true)
     expect((await words({ show: 'notSent' })).toSorted()).toEqual([
       'Left before “thanks1”: order refunded on 14 April, 10:30',
       'Skipped “advice”: mail to this address came back',

@@ -4,7 +4,7 @@ import type { RunResponse } from '../../contract/activity.ts'
 import { ORDER_STATUSES, orderStatus } from '../../core/events/entities.ts'
 import { formatMoney } from '../../core/shared/money.ts'
 import { entryWords } from '../../core/words/decisions.ts'
-import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
+import { reasonOf, type LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { document, rowsOf, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
@@ -99,6 +99,7 @@ function linesOf(entries: readonly EntryRow[], definition: Definition, shop: Sho
     if (seen.has(id)) return []
     seen.add(id)
     const step = 'step' in entry ? entry.step : null
-    return [{ id, at, kind, words: entryWords(entry, definition, shop), step, mailId }]
+    const words = entryWords(entry, definition, shop)
+    return [{ id, at, kind, reason: reasonOf(entry), words, step, mailId }]
   })
 }

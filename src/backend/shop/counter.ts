@@ -8,6 +8,7 @@ import type {
   OrderAction,
   PlaceOrderBody,
 } from '../../contract/counter.ts'
+import { couponRefusalWords } from '../../core/words/couponRefusal.ts'
 import { redemption } from '../../core/coupons/redeem.ts'
 import { orderStatus, type CustomerData, type OrderData } from '../../core/events/entities.ts'
 import { ORDER_STATUSES, type OrderStatus } from '../../core/events/entities.ts'
@@ -145,10 +146,14 @@ async function takenOff(
         })),
         used: coupon.used,
       })
-    : ({ ok: false, why: 'There is no such code.' } as const)
+    : ({ ok: false, refusal: { code: 'unknownCode' } } as const)
   if (redeemed.ok) return redeemed.offMinor
   throw new AppError('bad_input', 'The code does not count.', [
-    { path: 'code', message: redeemed.why },
+    {
+      path: 'code',
+      code: redeemed.refusal.code,
+      message: couponRefusalWords(redeemed.refusal),
+    },
   ])
 }
 

@@ -144,6 +144,7 @@ export async function goLive(
     if (errors.length > 0) {
       const problems = errors.map(({ code, title, detail }) => ({
         path: code,
+        code,
         message: `${title} ${detail}`,
       }))
       throw new AppError('not_ready', 'This workflow cannot go live yet.', problems)

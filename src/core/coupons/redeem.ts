@@ -24,32 +24,48 @@ interface Purchase {
   used: number
 }
 
-/** What a code takes off an order, in minor units; or why it does not count. */
-export type Redemption = { ok: true; offMinor: number } | { ok: false; why: string }
+/** Why a code does not count for an order. */
+export type CouponRefusal =
+  | { code: 'unknownCode' }
+  | { code: 'somebodyElses' }
+  | { code: 'expired'; expiredAt: Instant }
+  | { code: 'usedUp'; maxUses: number }
+  | { code: 'nothingCounts'; categories: readonly string[] }
+  | { code: 'otherCurrency'; currency: string }
+  | { code: 'belowMinimum'; minimumMinor: number; countingMinor: number }
 
-const no = (why: string): Redemption => ({ ok: false, why })
+/** What a code takes off an order, in minor units; or why it does not count. */
+export type Redemption = { ok: true; offMinor: number } | { ok: false; refusal: CouponRefusal }
+
+const no = (refusal: CouponRefusal): Redemption => ({ ok: false, refusal })
 
 /** What an issued code is worth for an order. At the very moment of its expiry it is over. */
 export function redemption(coupon: IssuedCoupon, purchase: Purchase): Redemption {
   const { categories, maxUses, expiresAt } = coupon
   const { now, customerId, currency, lines, used } = purchase
-  if (coupon.customerId !== customerId) return no('It is somebody else’s.')
-  if (expiresAt !== null && now >= expiresAt) return no('It has expired.')
-  if (maxUses !== null && used >= maxUses) return no('It has been used as often as it can be.')
+  if (coupon.customerId !== customerId) return no({ code: 'somebodyElses' })
+  if (expiresAt !== null && now >= expiresAt) return no({ code: 'expired', expiredAt: expiresAt })
+  if (maxUses !== null && used >= maxUses) return no({ code: 'usedUp', maxUses })
   const counting = lines.filter(
     ({ category }) => categories.length === 0 || categories.includes(category ?? ''),
   )
   const sum = counting.reduce((all, one) => all + one.quantity * one.unitPriceMinor, 0)
-  return sum === 0 ? no('Nothing in the order counts for it.') : worth(coupon, sum, currency)
+  return sum === 0 ? no({ code: 'nothingCounts', categories }) : worth(coupon, sum, currency)
 }
 
 /** What it takes off a sum of what counts. */
 function worth({ discount, minimum }: IssuedCoupon, sum: number, currency: string): Redemption {
-  if (minimum && minimum.currency !== currency) return no('It is for another currency.')
-  if (minimum && sum < minimum.amountMinor) return no('The order does not come to enough for it.')
+  if (minimum && minimum.currency !== currency) {
+    return no({ code: 'otherCurrency', currency: minimum.currency })
+  }
+  if (minimum && sum < minimum.amountMinor) {
+    return no({ code: 'belowMinimum', minimumMinor: minimum.amountMinor, countingMinor: sum })
+  }
   if (discount.kind === 'percent') {
     return { ok: true, offMinor: Math.round((sum * discount.percent) / 100) }
   }
-  if (discount.amount.currency !== currency) return no('It is for another currency.')
+  if (discount.amount.currency !== currency) {
+    return no({ code: 'otherCurrency', currency: discount.amount.currency })
+  }
   return { ok: true, offMinor: Math.min(sum, discount.amount.amountMinor) }
 }

@@ -36,3 +36,7 @@ const NOTE_KINDS: Readonly<Record<DeliveryNote['kind'], true>> = {
 export function isDeliveryNote(entry: { kind: string }): entry is DeliveryNote {
   return Object.hasOwn(NOTE_KINDS, entry.kind)
 }
+
+/** The code of the reason that an entry names; null for one that names none. */
+export const reasonOf = (entry: LedgerEntry): string | null =>
+  'reason' in entry ? entry.reason.code : null

@@ -15,6 +15,7 @@ const row = (id: number, over: Partial<LedgerRow> = {}): LedgerRow => ({
   id,
   at: at('2026-04-14T09:20:00Z'),
   kind: 'sent',
+  reason: null,
   words: `“Care guide” was sent (${id})`,
   step: 'm',
   runId: 7,
@@ -185,8 +186,8 @@ describe("one person's way", () => {
     outcome: null,
     dueAt: at('2026-04-16T10:00:00Z'),
     lines: [
-      { id: 1, at: at('2026-04-14T09:20:00Z'), kind: 'entered', words: 'Edith entered', step: null, mailId: null },
-      { id: 2, at: at('2026-04-15T09:20:00Z'), kind: 'sent', words: 'The care guide went out', step: 'm', mailId: 5 },
+      { id: 1, at: at('2026-04-14T09:20:00Z'), kind: 'entered', reason: null, words: 'Edith entered', step: null, mailId: null },
+      { id: 2, at: at('2026-04-15T09:20:00Z'), kind: 'sent', reason: null, words: 'The care guide went out', step: 'm', mailId: 5 },
     ],
   } // prettier-ignore
 
