@@ -50,7 +50,7 @@ const router = createBrowserRouter([
           {
             path: '/workflows/:id',
             lazy: async () => ({
-              Component: (await import('../workflows/WorkflowPage.tsx')).WorkflowPage,
+              Component: (await import('../workflows/page/WorkflowPage.tsx')).WorkflowPage,
             }),
             // The page stays, with all that can be undone, while one of its messages is written.
             children: [{ path: 'messages/:step', element: null }],

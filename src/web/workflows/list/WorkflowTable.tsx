@@ -5,7 +5,7 @@ import type { WorkflowListItem } from '../../../contract/workflows.ts'
 import { Amount, Time, useShop } from '../../ui/shop.tsx'
 import { plural } from '../../../core/words/quantities.ts'
 import { Empty } from '../../ui/states.tsx'
-import { StateChip } from '../StateChip.tsx'
+import { StateChip } from '../states/StateChip.tsx'
 import { COLUMNS, type Column, type Group, type ListView } from './listView.ts'
 
 interface Props {

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import { combinationsOf } from '../combinations.ts'
+import { combinationsOf } from '../findings/combinations.ts'
 
 const ORDERS = { kind: 'event', event: 'order.placed' } as const
 

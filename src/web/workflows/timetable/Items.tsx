@@ -3,7 +3,7 @@ import type { Item, Timetable as Layout } from '../../../core/timetable/layout.t
 import { allSteps, listsOf } from '../../../core/workflow/lists.ts'
 import { isFork, type Step } from '../../../core/workflow/steps.ts'
 import { selectionOf, sameSelection, type Selection } from '../selection.ts'
-import type { ShownNumbers } from '../shownNumbers.ts'
+import type { ShownNumbers } from '../numbers/shownNumbers.ts'
 import type { Marks } from '../versions/useChanges.ts'
 import type { Editing } from '../editing/useEditing.ts'
 import type { Geometry } from './geometry.ts'

@@ -4,7 +4,7 @@ import { readableTemplate } from '../../../core/messages/mergeFields.ts'
 import { shortDuration } from '../../../core/words/quantities.ts'
 import { shortWait, shortWaitOnDays } from '../../../core/words/steps.ts'
 import { isFork, type MessageStep, type Step, isToCustomer } from '../../../core/workflow/steps.ts'
-import { isCounted, type ShownNumbers } from '../shownNumbers.ts'
+import { isCounted, type ShownNumbers } from '../numbers/shownNumbers.ts'
 import { EarnedNote } from './EarnedNote.tsx'
 import { STEP_ICONS } from './stepIcons.ts'
 

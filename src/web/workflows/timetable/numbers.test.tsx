@@ -6,7 +6,7 @@ import type { Step } from '../../../core/workflow/steps.ts'
 import { aDefinition, anEmail, ordersEver } from '../../../testing/builders.ts'
 import { NO_NUMBERS } from '../../testing/listItem.ts'
 import { show } from '../../testing/screen.tsx'
-import { countedIn, isCounted, type ShownNumbers } from '../shownNumbers.ts'
+import { countedIn, isCounted, type ShownNumbers } from '../numbers/shownNumbers.ts'
 import { WordsProvider } from '../words.tsx'
 import { Timetable } from './Timetable.tsx'
 

@@ -13,7 +13,7 @@ import { ListValue, OneValue } from './ListValue.tsx'
 import { MoneyInput } from './MoneyInput.tsx'
 import { fieldsIn, useScope } from './scope.ts'
 import { DateInput } from './WindowField.tsx'
-import { WeekdaysField } from '../WeekdaysField.tsx'
+import { WeekdaysField } from '../fields/WeekdaysField.tsx'
 
 interface Props {
   value: FieldCondition

@@ -5,7 +5,7 @@ import { subjectKindOf, type EventType } from '../../../../core/events/eventType
 import { isBeginning } from '../../../../core/events/oncePer.ts'
 import { ChoiceField } from '../../../ui/fields.tsx'
 import { useShop } from '../../../ui/shop.tsx'
-import { EVENT_CHOICES } from '../eventChoices.ts'
+import { EVENT_CHOICES } from '../fields/eventChoices.ts'
 import { fieldsIn, firstCondition, scopeOfEvent, useScope, type ConditionScope } from './scope.ts'
 import { WindowField, whole } from './WindowField.tsx'
 

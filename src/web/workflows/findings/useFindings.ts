@@ -1,0 +1,51 @@
+import { useQuery } from '@tanstack/react-query'
+import { useMemo } from 'react'
+import { z } from 'zod'
+import { noticesResponse } from '../../../contract/notices.ts'
+import { liveWorkflow } from '../../../contract/workflows.ts'
+import { addressFindings } from '../../../core/check/addressFindings.ts'
+import { crossFindings } from '../../../core/check/crossFindings.ts'
+import type { Finding } from '../../../core/check/finding.ts'
+import { goLiveFindings } from '../../../core/check/goLive.ts'
+import { noticeFindings } from '../../../core/check/noticeFindings.ts'
+import type { Definition } from '../../../core/workflow/definition.ts'
+import { getJson } from '../../ui/api.ts'
+import { useContentsFindings } from './useContentsFindings.ts'
+import { useAddressBook } from '../../ui/useAddressBook.ts'
+import { useSettled } from '../../ui/useSettled.ts'
+
+/**
+ * What the go-live check finds in a draft, by itself and beside the workflows that are live, once it
+ * stands still for a moment; null before it has looked for the first time.
+ */
+export function useFindings(id: string, definition: Definition): Finding[] | null {
+  const { data } = useQuery({
+    queryKey: ['live-workflows'],
+    queryFn: () => getJson('/api/live-workflows', z.array(liveWorkflow)),
+  })
+  const { data: notices } = useQuery({
+    queryKey: ['notices'],
+    queryFn: () => getJson('/api/notices', noticesResponse),
+  })
+  const book = useAddressBook()
+  const settled = useSettled(definition, null)
+  // Each by itself: what comes from the server a little later is no reason to look at everything again.
+  const own = useMemo(() => settled && goLiveFindings(settled), [settled])
+  const ofAddresses = useMemo(
+    () => (settled && book ? addressFindings(settled, book) : []),
+    [settled, book],
+  )
+  const ofOthers = useMemo(
+    () => (settled ? crossFindings(settled, id, data ?? []) : []),
+    [settled, id, data],
+  )
+  const ofNotices = useMemo(
+    () => (settled ? noticeFindings(settled, id, notices ?? []) : []),
+    [settled, id, notices],
+  )
+  const ofContents = useContentsFindings(settled)
+  return useMemo(
+    () => own && [...own, ...ofAddresses, ...ofOthers, ...ofNotices, ...ofContents],
+    [own, ofAddresses, ofOthers, ofNotices, ofContents],
+  )
+}

@@ -1,0 +1,44 @@
+import type { ReactNode } from 'react'
+import { clipPath } from '../../../../core/workflow/clipping.ts'
+import { allSteps } from '../../../../core/workflow/lists.ts'
+import { MOST_PATHS } from '../../../../core/workflow/steps.ts'
+import { CopyActions } from './CopyActions.tsx'
+import type { FormProps } from '../formProps.ts'
+
+interface Props extends FormProps {
+  fork: string
+  branch: string | null
+  /** How it is called: "this path". */
+  what: string
+  /** The workflow without it; missing for a way that cannot go. */
+  without?: (() => FormProps['definition']) | undefined
+}
+
+/**
+ * What can be done to a way of a step that forks. A path of a split is copied with its condition; of
+ * the others, which are no paths elsewhere, only the steps are.
+ */
+export function BranchActions({ fork, branch, what, without, ...form }: Props): ReactNode {
+  const clipping = clipPath(form.definition, fork, branch)
+  const isPath = clipping?.kind === 'path'
+  const step = allSteps(form.definition.steps).find(({ key }) => key === fork)
+  const hasRoom = step?.kind === 'split' && step.branches.length < MOST_PATHS
+  return (
+    <CopyActions
+      {...form}
+      what={what}
+      clipping={clipping}
+      place={{ list: { fork, branch }, index: 0 }}
+      copyLabel={isPath ? 'Copy' : 'Copy its steps'}
+      pasteLabel="Paste here"
+      canDuplicate={isPath && hasRoom}
+      remove={
+        without &&
+        (() => {
+          form.onChange(without())
+          form.onSelect({ kind: 'step', key: fork })
+        })
+      }
+    />
+  )
+}

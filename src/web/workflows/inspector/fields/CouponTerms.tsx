@@ -1,0 +1,72 @@
+import type { ReactNode } from 'react'
+import { findField } from '../../../../core/conditions/fields.ts'
+import { NumberField } from '../../../ui/fields.tsx'
+import { useShop } from '../../../ui/shop.tsx'
+import { ListValue } from '../conditions/ListValue.tsx'
+import { MoneyInput } from '../conditions/MoneyInput.tsx'
+import type { StepOf } from '../stepChange.ts'
+
+const CATEGORIES = findField('order.categories')
+
+type CouponStep = StepOf<'coupon'>
+type Terms = { [Key in 'minimum' | 'categories' | 'maxUses']?: CouponStep[Key] | undefined }
+
+interface Props {
+  step: CouponStep
+  onChange: (to: Terms, touching?: string) => void
+}
+
+/** What an order has to be for a code to count. */
+export function CouponTerms({ step, onChange }: Props): ReactNode {
+  const { currency } = useShop()
+  const isOwn = step.pattern.includes('#')
+  return (
+    <>
+      <label className="mb-2 flex items-center gap-2">
+        <input
+          type="checkbox"
+          className="checkbox checkbox-sm"
+          checked={step.minimum !== undefined}
+          onChange={(event) =>
+            onChange({
+              minimum: event.target.checked ? { amountMinor: 2000, currency } : undefined,
+            })
+          }
+        />
+        only from an amount on
+      </label>
+      {step.minimum && (
+        <div className="mb-3">
+          <MoneyInput
+            label="The least an order comes to"
+            value={step.minimum}
+            onChange={(minimum) => onChange({ minimum }, 'minimum')}
+          />
+        </div>
+      )}
+      {CATEGORIES && (
+        <div className="mb-3">
+          <span className="field-label">Only on these categories; none: on everything</span>
+          <ListValue
+            field={CATEGORIES}
+            value={step.categories ?? []}
+            onChange={(names) =>
+              onChange({ categories: names.length === 0 ? undefined : names }, 'categories')
+            }
+          />
+        </div>
+      )}
+      <NumberField
+        label={
+          isOwn
+            ? 'How often a code can be used'
+            : 'How often it can be used by all; 0 without limit'
+        }
+        min={isOwn ? 1 : 0}
+        max={1_000_000}
+        value={step.maxUses ?? (isOwn ? 1 : 0)}
+        onChange={(uses) => onChange({ maxUses: uses === 0 ? undefined : uses }, 'uses')}
+      />
+    </>
+  )
+}

@@ -1,0 +1,254 @@
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { useState, type ReactNode } from 'react'
+import { toast } from 'sonner'
+import { z } from 'zod'
+import {
+  moveResponse,
+  overdueResponse,
+  passedOverResponse,
+  type WorkflowNumbersResponse,
+  type WorkflowResponse,
+} from '../../../contract/workflows.ts'
+import { sameDocument } from '../../../core/shared/sameDocument.ts'
+import { hourWords, plural } from '../../../core/words/quantities.ts'
+import type { Definition } from '../../../core/workflow/definition.ts'
+import { getJson, send, sendJson } from '../../ui/api.ts'
+import { ConfirmButton } from '../../ui/ConfirmButton.tsx'
+import { useShop } from '../../ui/shop.tsx'
+import { ProblemList } from '../../ui/states.tsx'
+import type { DraftActions } from '../draft/useDraft.ts'
+import { useRefresh } from '../page/useRefresh.ts'
+
+interface Props {
+  workflow: WorkflowResponse
+  definition: Definition
+  flush: DraftActions['flush']
+  numbers: WorkflowNumbersResponse | undefined
+}
+
+/** Going live, pausing, resuming: each says whom it affects. */
+export function StateButtons({ workflow, definition, flush, numbers }: Props): ReactNode {
+  const { id, state, live } = workflow
+  const changed = live !== null && !sameDocument(live, definition)
+  const people = plural(numbers?.total.inProgress ?? 0, 'run')
+  const older = numbers?.onOlderVersions ?? 0
+  if (state === 'retired') {
+    return (
+      <span className="text-xs text-secondary">Out of use for good; a duplicate can go live.</span>
+    )
+  }
+  return (
+    <>
+      {state !== 'draft' && <MovePeople id={id} older={older} isPaused={state === 'paused'} />}
+      {state === 'live' && <Pause id={id} people={people} />}
+      {state === 'paused' && <Resume id={id} people={people} older={older} />}
+      <GoLive
+        workflow={workflow}
+        flush={flush}
+        changed={changed}
+        isByDate={definition.trigger.kind === 'date'}
+      />
+    </>
+  )
+}
+
+interface GoLiveProps extends Pick<Props, 'workflow' | 'flush'> {
+  changed: boolean
+  /** It starts by a date, whose moment of today may have passed. */
+  isByDate: boolean
+}
+
+function GoLive({
+  workflow: { id, state, draftRevision },
+  flush,
+  changed,
+  isByDate,
+}: GoLiveProps): ReactNode {
+  const refresh = useRefresh(id)
+  const [includeToday, setIncludeToday] = useState(false)
+  const canGo = changed || state === 'draft'
+  const passed = useQuery({
+    queryKey: ['passed-over', id, draftRevision],
+    queryFn: ({ signal }) =>
+      getJson(`/api/workflows/${id}/passed-over`, passedOverResponse, signal),
+    enabled: isByDate && canGo && state !== 'paused',
+  })
+  const goLive = useMutation({
+    mutationFn: async () => {
+      const revision = await flush()
+      const answer = z.object({ version: z.int() })
+      return sendJson('POST', `/api/workflows/${id}/go-live`, answer, { revision, includeToday })
+    },
+    onSuccess: async ({ version }) => {
+      toast.success(
+        state === 'paused'
+          ? `Version ${version} is published; the workflow is still paused.`
+          : `Version ${version} is live.`,
+      )
+      await refresh()
+    },
+    onError: (error) => toast.error(error.message, { description: <ProblemList error={error} /> }),
+  })
+  return (
+    <>
+      {passed.data && passed.data.people > 0 && passed.data.firstAt !== null && (
+        <PassedOver
+          people={passed.data.people}
+          firstAt={passed.data.firstAt}
+          includeToday={includeToday}
+          onChange={setIncludeToday}
+        />
+      )}
+      <button
+        type="button"
+        className="btn btn-primary btn-sm"
+        disabled={goLive.isPending || !canGo}
+        onClick={() => goLive.mutate()}
+      >
+        {state === 'draft' ? 'Go live' : 'Publish changes'}
+      </button>
+    </>
+  )
+}
+
+interface PassedOverProps {
+  people: number
+  firstAt: number
+  includeToday: boolean
+  onChange: (includeToday: boolean) => void
+}
+
+/** Those whose moment was earlier today, and the choice to let them in all the same. */
+function PassedOver({ people, firstAt, includeToday, onChange }: PassedOverProps): ReactNode {
+  const { zone } = useShop()
+  return (
+    <label className="flex items-center gap-2 text-xs">
+      {people === 1 ? 'For one person' : `For ${people} people`} it was time at{' '}
+      {hourWords(firstAt, zone)} today:
+      <select
+        className="select select-sm w-auto"
+        aria-label="What becomes of those whose moment was earlier today"
+        value={includeToday ? 'in' : 'over'}
+        onChange={(event) => onChange(event.target.value === 'in')}
+      >
+        <option value="over">pass over them</option>
+        <option value="in">let them in as well</option>
+      </select>
+    </label>
+  )
+}
+
+function Pause({ id, people }: { id: string; people: string }): ReactNode {
+  const refresh = useRefresh(id)
+  const pause = useMutation({
+    mutationFn: () => send('POST', `/api/workflows/${id}/pause`),
+    onSuccess: refresh,
+    onError: (error) => toast.error(error.message),
+  })
+  return (
+    <ConfirmButton
+      label="Pause"
+      confirm="Pause"
+      consequence={`Nobody enters until you resume, and ${people} in progress will be held where they are.`}
+      onConfirm={() => pause.mutate()}
+    />
+  )
+}
+
+interface MoveProps {
+  id: string
+  older: number
+  isPaused: boolean
+}
+
+/** People on older versions, and the choice to move them to the live one. */
+function MovePeople({ id, older, isPaused }: MoveProps): ReactNode {
+  const refresh = useRefresh(id)
+  const move = useMutation({
+    mutationFn: () => sendJson('POST', `/api/workflows/${id}/move-people`, moveResponse, {}),
+    onSuccess: async ({ moved, stay }) => {
+      const rest = stay > 0 ? ` ${plural(stay, 'run')} stay: their step is no longer there.` : ''
+      toast.success(`${plural(moved, 'run')} moved to the newest version.${rest}`)
+      await refresh()
+    },
+    onError: (error) => toast.error(error.message),
+  })
+  if (older === 0) return null
+  const then = isPaused ? 'Nobody goes on before you resume.' : 'Nobody gets a message twice.'
+  return (
+    <ConfirmButton
+      label={`${older} on older versions`}
+      confirm="Move them"
+      consequence={`${plural(older, 'run')} in progress go on with the version they entered. Moved, they go on with the newest one from the same step, their waits reckoned anew. ${then}`}
+      onConfirm={() => move.mutate()}
+    />
+  )
+}
+
+interface ResumeProps {
+  id: string
+  people: string
+  /** How many are on versions before the newest. */
+  older: number
+}
+
+/** Resuming, with the choice of what becomes of messages that are overdue. */
+function Resume({ id, people, older }: ResumeProps): ReactNode {
+  const refresh = useRefresh(id)
+  const [hours, setHours] = useState<number | null>(null)
+  const overdue = useQuery({
+    queryKey: ['overdue', id],
+    queryFn: () => getJson(`/api/workflows/${id}/overdue`, overdueResponse),
+  })
+  const resume = useMutation({
+    mutationFn: () => send('POST', `/api/workflows/${id}/resume`, { skipLaterThanHours: hours }),
+    onSuccess: refresh,
+    onError: (error) => toast.error(error.message),
+  })
+  const late = overdue.data?.overdue ?? 0
+  const leaving = overdue.data?.leaving ?? 0
+  return (
+    <>
+      {late > 0 && (
+        <label className="flex items-center gap-2 text-xs">
+          {late} overdue:
+          <select
+            className="select select-sm w-auto"
+            aria-label="What becomes of overdue messages"
+            value={hours ?? 'all'}
+            onChange={(event) =>
+              setHours(event.target.value === 'all' ? null : Number(event.target.value))
+            }
+          >
+            <option value="all">send them all</option>
+            <option value="0">leave out all that are late</option>
+            <option value="12">leave out those over 12 hours late</option>
+            <option value="48">leave out those over 2 days late</option>
+          </select>
+        </label>
+      )}
+      <ConfirmButton
+        label="Resume"
+        confirm="Resume"
+        consequence={`People enter again, and ${people} in progress go on${olderWords(older)}. ${lateWords(late, hours)}${leavingWords(leaving)}`}
+        onConfirm={() => resume.mutate()}
+      />
+    </>
+  )
+}
+
+const olderWords = (older: number): string =>
+  older === 0 ? '' : `, ${older} of them on older versions unless you move them first`
+
+const leavingWords = (leaving: number): string =>
+  leaving === 0
+    ? ''
+    : ` ${leaving} ${leaving === 1 ? 'leaves' : 'leave'} by an exclusion and ${leaving === 1 ? 'gets' : 'get'} nothing.`
+
+function lateWords(late: number, hours: number | null): string {
+  if (late === 0) return 'No message fell due in the meantime.'
+  if (hours === null)
+    return `${late} ${late === 1 ? 'gets' : 'get'} a message at once that fell due in the meantime.`
+  const limit = hours === 0 ? 'late at all' : `more than ${plural(hours, 'hour')} late`
+  return `Of the messages that fell due for ${late}, those that are ${limit} are left out.`
+}
