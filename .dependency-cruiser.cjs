@@ -5,11 +5,39 @@ const mayReach = (from, allowed, name) => ({
   from: { path: `^src/${from}/` },
   to: { path: '^src/', pathNot: `^src/(${allowed})/` },
 })
+/** Which rooms of the core a room of it may use: what a thing means never hangs on how it is said. */
+const coreRoom = (room, allowed) => ({
+  name: `core-${room}`,
+  severity: 'error',
+  from: { path: `^src/core/${room}/`, pathNot: TEST },
+  to: { path: '^src/core/', pathNot: `^src/core/(${[room, ...allowed].join('|')})/` },
+})
 const TEST = '\\.test\\.tsx?$'
 
 module.exports = {
   forbidden: [
     mayReach('core', 'core|testing', 'core-reaches-nothing'),
+    coreRoom('shared', []),
+    coreRoom('recommend', ['shared']),
+    coreRoom('channels', ['shared']),
+    coreRoom('events', ['shared', 'channels']),
+    coreRoom('conditions', ['shared', 'channels', 'events']),
+    // A document holds its messages, and messages ask what starts them: the two know each other.
+    coreRoom('workflow', ['shared', 'channels', 'events', 'conditions', 'messages']),
+    coreRoom('messages', ['shared', 'channels', 'events', 'conditions', 'workflow']),
+    coreRoom('coupons', ['shared', 'workflow']),
+    coreRoom('words', [
+      'shared',
+      'channels',
+      'events',
+      'conditions',
+      'workflow',
+      'messages',
+      'coupons',
+    ]),
+    coreRoom('timetable', ['shared', 'conditions', 'workflow', 'words']),
+    coreRoom('check', ['shared', 'channels', 'events', 'conditions', 'workflow', 'messages']),
+    coreRoom('recipes', ['shared', 'events', 'conditions', 'workflow', 'messages']),
     mayReach('contract', 'core|contract', 'contract-reaches-core'),
     mayReach(
       'backend',
@@ -34,6 +62,11 @@ module.exports = {
       from: { path: '^src/drivers/live/', pathNot: TEST },
       to: { path: '^src/(server|worker|web|demo|standins|contract)/' },
     },
+    mayReach(
+      'drivers/past',
+      'core|contract|backend|drivers/(live|past)|testing',
+      'the-past-reaches-core-backend-and-live',
+    ),
     mayReach(
       'drivers/preview',
       'core|backend|drivers|testing',

@@ -1,6 +1,7 @@
-import { escapeHtml, type Preferences } from '../backend/messages/index.ts'
+import type { Preferences } from '../backend/messages/index.ts'
 import type { Shop } from '../backend/shop/index.ts'
 import { clockWords } from '../core/words/quantities.ts'
+import { html, type Html } from './html.ts'
 import { shopFrame } from './shopPage.ts'
 
 /** The page behind "No more of these": stop all at once, or choose; and what was chosen so far. */
@@ -10,28 +11,42 @@ export function preferencesPage(
   { email, sms, hasPhone, history }: Preferences,
   done?: string,
 ): string {
-  const name = escapeHtml(shop.name)
   const path = `/u/${encodeURIComponent(token)}`
-  const box = (channel: 'email' | 'sms', label: string, given: boolean | null) =>
-    `<p><label><input type="checkbox" name="${channel}" value="yes"${given ? ' checked' : ''}> ${label}</label></p>`
-  const stop =
-    email === false
-      ? ''
-      : `<form method="post" action="${path}"><input type="hidden" name="List-Unsubscribe" value="One-Click"><button>No more news by email</button></form>`
-  const rows = history.map(
-    ({ at, channel, given }) =>
-      `<li>${escapeHtml(clockWords(at, shop.zone))}: ${given ? 'yes' : 'no'} to ${channel === 'email' ? 'email' : 'text messages'}</li>`,
-  )
+  const stop = html`<form method="post" action="${path}">
+    <input type="hidden" name="List-Unsubscribe" value="One-Click" /><button>
+      No more news by email
+    </button>
+  </form>`
   return shopFrame(
     shop,
-    `${done === undefined ? '' : `<p role="status">${escapeHtml(done)}</p>`}
-<p>News and offers from ${name}. Messages about your orders come whatever you choose.</p>
-${stop}
-<h2>Or choose</h2>
-<form method="post" action="${path}/choices">
-${box('email', 'by email', email)}
-${hasPhone ? box('sms', 'as text messages to your phone', sms) : ''}
-<button>Keep my choices</button></form>
-${rows.length === 0 ? '' : `<h2>What you have chosen so far</h2><ul>${rows.join('')}</ul>`}`,
+    html`${done === undefined ? null : html`<p role="status">${done}</p>`}
+      <p>News and offers from ${shop.name}. Messages about your orders come whatever you choose.</p>
+      ${email === false ? null : stop}
+      <h2>Or choose</h2>
+      <form method="post" action="${path}/choices">
+        ${box('email', 'by email', email)}
+        ${hasPhone ? box('sms', 'as text messages to your phone', sms) : null}
+        <button>Keep my choices</button>
+      </form>
+      ${history.length === 0 ? null : chosenSoFar(shop, history)}`,
   )
+}
+
+const box = (channel: string, label: string, given: boolean | null): Html =>
+  html`<p>
+    <label
+      ><input type="checkbox" name="${channel}" value="yes" ${given ? html` checked` : null} />
+      ${label}</label
+    >
+  </p>`
+
+function chosenSoFar({ zone }: Shop, history: Preferences['history']): Html {
+  const lines = history.map(({ at, channel, given }) => {
+    const what = channel === 'email' ? 'email' : 'text messages'
+    return html`<li>${clockWords(at, zone)}: ${given ? 'yes' : 'no'} to ${what}</li>`
+  })
+  return html`<h2>What you have chosen so far</h2>
+    <ul>
+      ${lines}
+    </ul>`
 }

@@ -1,4 +1,5 @@
 import { sql } from 'drizzle-orm'
+import { LRUCache } from 'lru-cache'
 import { z } from 'zod'
 import { boughtTogether } from '../../core/recommend/baskets.ts'
 import type { Facts } from '../../core/events/facts.ts'
@@ -18,9 +19,14 @@ const purchase = z.object({
 })
 type Purchase = z.infer<typeof purchase>
 
+/** Shops whose statistics are kept at a time. */
+const MOST_SHOPS = 50
+
 /** Finds products for people. Keeps what it has worked out of a shop for an hour of its clock. */
 export class Recommender {
-  readonly #kept = new Map<string, { hour: number; stats: Promise<ShopStats> }>()
+  readonly #kept = new LRUCache<string, { hour: number; stats: Promise<ShopStats> }>({
+    max: MOST_SHOPS,
+  })
 
   /**
    * The products that a block shows to somebody: those that can be bought, without what they have

@@ -1,4 +1,5 @@
 import { remembered } from '../shared/remembered.ts'
+import { wayName } from '../words/wayNames.ts'
 import { shortWait } from '../words/steps.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { listsOf, type ListRef, type Place } from '../workflow/lists.ts'
@@ -153,14 +154,15 @@ class Sketch {
     const { bands, goesOn } = sharesOf(step, band.to - band.from, rest)
     const ends: Pen[] = []
     const places: (Place | null)[] = []
-    for (const [index, { branch, name, steps, holdout }] of listsOf(step).entries()) {
+    for (const [index, way] of listsOf(step).entries()) {
+      const { branch, steps, holdout } = way
       const inner = shifted(bands[index] ?? band, band.from)
       const { column, ordinal, from } = this.moved(
         fork,
         offsetInside(fork.column.offset, step, branch),
       )
       const start = { column, ordinal, from, shared: false }
-      const pill = this.add('branch', branch, inner, start, null, step.key, name)
+      const pill = this.add('branch', branch, inner, start, null, step.key, wayName(step, way))
       const list = { fork: step.key, branch }
       const end = this.list(steps, list, { pen: pill, band: inner })
       if (!end) continue
@@ -269,9 +271,10 @@ function rowWays(steps: readonly Step[], rowCount: number): RowWay[][] {
   const fork = steps[first]
   if (!fork || !isFork(fork)) return Array.from({ length: rowCount }, () => [])
   const { bands } = sharesOf(fork, rowCount, rowsNeeded(steps)[first + 1] ?? 1)
-  return listsOf(fork).flatMap(({ name, branch, steps: inner }, index) => {
+  return listsOf(fork).flatMap((list, index) => {
+    const { branch, steps: inner } = list
     const band = bands[index] ?? { from: 0, to: 0 }
-    const way = { fork: fork.key, branch, name }
+    const way = { fork: fork.key, branch, name: wayName(fork, list) }
     return rowWays(inner, band.to - band.from).map((ways) => [way, ...ways])
   })
 }

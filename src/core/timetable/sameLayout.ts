@@ -25,8 +25,8 @@ function sameStep(before: Step, after: Step): boolean {
 }
 
 function sameFork(before: ForkStep, after: ForkStep): boolean {
-  if (before.kind === 'waitFor' && after.kind === 'waitFor' && before.limit !== after.limit) {
-    return false
+  if (before.kind === 'waitFor' && after.kind === 'waitFor') {
+    if (before.limit !== after.limit || before.event !== after.event) return false
   }
   const old = listsOf(before)
   const now = listsOf(after)

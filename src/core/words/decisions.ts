@@ -15,6 +15,7 @@ import { conditionWords, type WordContext } from './conditions.ts'
 import { deliveryWords } from './deliveryNotes.ts'
 import { observationWords } from './observations.ts'
 import { dateWords, durationWords, spanWords } from './quantities.ts'
+import { wayName } from './wayNames.ts'
 import { markWords, stepName } from './steps.ts'
 
 /** A ledger entry as a sentence: "left before *Care guide*: order refunded on 16 April, 09:12". */
@@ -89,9 +90,9 @@ function wayWords(
 ): string {
   switch (entry.kind) {
     case 'tookBranch':
-      return `Took the path “${wayName(definition, entry.step, entry.branch)}”${because(entry.observed, context)}`
+      return `Took the path “${wayNameIn(definition, entry.step, entry.branch)}”${because(entry.observed, context)}`
     case 'tookArm': {
-      const name = wayName(definition, entry.step, entry.arm)
+      const name = wayNameIn(definition, entry.step, entry.arm)
       return entry.holdout ? `Drawn for “${name}”, which gets nothing` : `Drawn for “${name}”`
     }
     case 'sends':
@@ -111,10 +112,11 @@ function wayWords(
 }
 
 /** The name of one way of a step that forks. */
-function wayName(definition: Definition, step: string, branch: string | null): string {
+function wayNameIn(definition: Definition, step: string, branch: string | null): string {
   const fork = allSteps(definition.steps).find((one) => one.key === step)
-  const lists = fork && isFork(fork) ? listsOf(fork) : []
-  return lists.find((list) => list.branch === branch)?.name ?? branch ?? 'Everyone else'
+  if (!fork || !isFork(fork)) return branch ?? 'Everyone else'
+  const list = listsOf(fork).find((one) => one.branch === branch)
+  return list ? wayName(fork, list) : (branch ?? 'Everyone else')
 }
 
 function causeWords(cause: EntryCause, context: WordContext): string {

@@ -1,3 +1,4 @@
+import { wayName } from './wayNames.ts'
 import { EVENT_TYPES, isStatusChange } from '../events/eventTypes.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { CAME, listsOf, type InnerList } from '../workflow/lists.ts'
@@ -86,7 +87,9 @@ function branchLines(
   return [{ depth, text: `${who}:`, place }, ...listLines(list.steps, depth + 1, context)]
 }
 
-function branchWords(fork: ForkStep, { branch, name }: InnerList, context: WordContext): string {
+function branchWords(fork: ForkStep, list: InnerList, context: WordContext): string {
+  const { branch } = list
+  const name = wayName(fork, list)
   if (fork.kind === 'split') {
     const when = fork.branches.find(({ key }) => key === branch)?.when
     return when ? `${name || 'Unnamed path'}, if ${conditionWords(when, context)}` : name

@@ -1,6 +1,4 @@
-import { EVENT_TYPES } from '../events/eventTypes.ts'
 import { remembered } from '../shared/remembered.ts'
-import { capitalized, shortDuration } from '../words/quantities.ts'
 import { isFork, type ForkStep, type Step } from './steps.ts'
 
 /** Names a list of steps in a definition: the outermost one, or one inside a step that forks. */
@@ -15,7 +13,8 @@ export interface Place {
 /** A list inside a step that forks: by the key of its branch or arm; the last way has none. */
 export interface InnerList {
   branch: string | null
-  name: string
+  /** As it was named; null for a way that is called by what it is. */
+  name: string | null
   steps: Step[]
   /** A holdout's list stays empty. */
   holdout?: boolean | undefined
@@ -30,7 +29,7 @@ export const listsOf = remembered((step: ForkStep): readonly InnerList[] => {
     case 'split':
       return [
         ...step.branches.map(({ key, name, steps }) => ({ branch: key, name, steps })),
-        { branch: null, name: 'Everyone else', steps: step.otherwise },
+        { branch: null, name: null, steps: step.otherwise },
       ]
     case 'experiment':
       return step.arms.map(({ key, name, steps, holdout }) => ({
@@ -41,8 +40,8 @@ export const listsOf = remembered((step: ForkStep): readonly InnerList[] => {
       }))
     default:
       return [
-        { branch: CAME, name: capitalized(EVENT_TYPES[step.event].label), steps: step.came },
-        { branch: null, name: `Not in ${shortDuration(step.limit)}`, steps: step.otherwise },
+        { branch: CAME, name: null, steps: step.came },
+        { branch: null, name: null, steps: step.otherwise },
       ]
   }
 })

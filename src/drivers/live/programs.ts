@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache'
 import type { Db } from '../../backend/platform/db.ts'
 import { findVersion } from '../../backend/workflows/index.ts'
 import { compileProgram, type Program } from '../../core/workflow/compile.ts'
@@ -9,17 +10,15 @@ const MOST_KEPT = 500
  * ones used least recently make room.
  */
 export class Programs {
-  readonly #kept = new Map<string, Program>()
+  readonly #kept = new LRUCache<string, Program>({ max: MOST_KEPT })
 
   /** Throws AppError `not_found` when there is no such version. */
   async get(db: Db, shopId: string, workflowId: string, version: number): Promise<Program> {
     const key = JSON.stringify([shopId, workflowId, version])
-    const program =
-      this.#kept.get(key) ?? compileProgram(await findVersion(db, shopId, workflowId, version))
-    this.#kept.delete(key)
+    const kept = this.#kept.get(key)
+    if (kept) return kept
+    const program = compileProgram(await findVersion(db, shopId, workflowId, version))
     this.#kept.set(key, program)
-    const oldest = this.#kept.keys().next().value
-    if (this.#kept.size > MOST_KEPT && oldest !== undefined) this.#kept.delete(oldest)
     return program
   }
 }

@@ -1,3 +1,4 @@
+import { wayName } from '../../../core/words/wayNames.ts'
 import { memo, useMemo, type ReactNode } from 'react'
 import type { Item, Timetable as Layout } from '../../../core/timetable/layout.ts'
 import { allSteps, listsOf } from '../../../core/workflow/lists.ts'
@@ -80,8 +81,11 @@ const isOf =
     return own !== null && sameSelection(own, selection)
   }
 
+const UNNAMED = 'Unnamed path'
+
 function branchName({ fork, key }: Item, steps: ReadonlyMap<string, Step>): string {
   const step = fork === null ? undefined : steps.get(fork)
-  const lists = step && isFork(step) ? listsOf(step) : []
-  return lists.find(({ branch }) => branch === key)?.name || 'Unnamed path'
+  if (!step || !isFork(step)) return UNNAMED
+  const way = listsOf(step).find(({ branch }) => branch === key)
+  return (way && wayName(step, way)) || UNNAMED
 }

@@ -1,3 +1,4 @@
+import { wayName } from '../../../../core/words/wayNames.ts'
 import type { ReactNode } from 'react'
 import { CAME, allSteps, listsOf } from '../../../../core/workflow/lists.ts'
 import { removeArm, removeBranch, updateArm, updateBranch } from '../../../../core/workflow/edit.ts'
@@ -33,7 +34,7 @@ export function BranchForm({
       {step?.kind === 'waitFor' && (
         <>
           <h2 className="mb-1 text-base">
-            {listsOf(step).find((list) => list.branch === branch)?.name}
+            {listsOf(step).flatMap((list) => (list.branch === branch ? wayName(step, list) : []))}
           </h2>
           <p className="text-secondary">
             {branch === CAME
