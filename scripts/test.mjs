@@ -9,6 +9,8 @@ import { startPostgres } from './lib/postgres.mjs'
 import { runScript, say, SetupError } from './lib/say.mjs'
 
 const REPORTS = join(ROOT, '.data/reports')
+/** How many of the slowest tests are named at the end. */
+const SLOWEST = 10
 const bin = (name) => join(ROOT, 'node_modules/.bin', name)
 
 /** Checks of the code itself; each counts as one. */
@@ -96,8 +98,6 @@ function browserTests(env, report) {
     },
   )
 }
-
-const SLOWEST = 10
 
 /** Where the time goes: the tests that took longest, of those that got as far as a report. */
 function saySlowest() {

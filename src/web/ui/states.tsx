@@ -56,10 +56,13 @@ function sentence(path: string, message: string): string {
 export function Outdated({
   isOutdated,
   doing = 'Searching',
+  canBeUsed = false,
   className = '',
   children,
 }: {
   isOutdated: boolean
+  /** What is listed can be chosen all the same: a press in the moment of the change is not lost. */
+  canBeUsed?: boolean
   doing?: 'Searching' | 'Counting'
   className?: string
   children: ReactNode
@@ -68,7 +71,7 @@ export function Outdated({
     <div
       aria-busy={isOutdated}
       className={`${className} ${isOutdated ? 'opacity-50' : ''}`}
-      inert={isOutdated}
+      inert={isOutdated && !canBeUsed}
     >
       {isOutdated && (
         <p role="status" className="px-3 py-1 text-xs text-secondary">
