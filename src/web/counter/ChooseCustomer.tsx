@@ -71,7 +71,7 @@ function KnownCustomer({ value, onChange }: Props): ReactNode {
         value={search}
         onSearch={setSearch}
       />
-      <Outdated isOutdated={found.isPlaceholderData} canBeUsed>
+      <Outdated isOutdated={found.isPlaceholderData}>
         <ul className="mt-1 h-32 overflow-y-auto">
           {found.data?.map(({ id, name, email, orders }) => (
             <li key={id}>

@@ -52,27 +52,23 @@ function sentence(path: string, message: string): string {
   return `${capitalized(name.replaceAll(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`))} ${message}`
 }
 
-/** What was found for an earlier question while the answer to the present one is on its way: said and shown. */
+/**
+ * What was found for an earlier question while the answer to the present one is on its way: said and shown. It can be used
+ * all the same, or a press in the very moment of the change would be lost.
+ */
 export function Outdated({
   isOutdated,
   doing = 'Searching',
-  canBeUsed = false,
   className = '',
   children,
 }: {
   isOutdated: boolean
-  /** What is listed can be chosen all the same: a press in the moment of the change is not lost. */
-  canBeUsed?: boolean
   doing?: 'Searching' | 'Counting'
   className?: string
   children: ReactNode
 }): ReactNode {
   return (
-    <div
-      aria-busy={isOutdated}
-      className={`${className} ${isOutdated ? 'opacity-50' : ''}`}
-      inert={isOutdated && !canBeUsed}
-    >
+    <div aria-busy={isOutdated} className={`${className} ${isOutdated ? 'opacity-50' : ''}`}>
       {isOutdated && (
         <p role="status" className="px-3 py-1 text-xs text-secondary">
           {doing}…
