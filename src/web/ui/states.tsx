@@ -53,8 +53,9 @@ function sentence(path: string, message: string): string {
 }
 
 /**
- * What was found for an earlier question while the answer to the present one is on its way: said and shown. It can be used
- * all the same, or a press in the very moment of the change would be lost.
+ * What was found for an earlier question while the answer to the present one is on its way: said and
+ * shown. It can be used all the same, and nothing in it moves, or a press in the very moment of the
+ * change would be lost.
  */
 export function Outdated({
   isOutdated,
@@ -68,9 +69,15 @@ export function Outdated({
   children: ReactNode
 }): ReactNode {
   return (
-    <div aria-busy={isOutdated} className={`${className} ${isOutdated ? 'opacity-50' : ''}`}>
+    <div
+      aria-busy={isOutdated}
+      className={`relative ${className} ${isOutdated ? 'opacity-50' : ''}`}
+    >
       {isOutdated && (
-        <p role="status" className="px-3 py-1 text-xs text-secondary">
+        <p
+          role="status"
+          className="pointer-events-none absolute top-1 right-3 z-10 rounded-field bg-base-100 px-2 py-1 text-xs text-secondary"
+        >
           {doing}…
         </p>
       )}
