@@ -28,4 +28,14 @@ export {
 } from './unsubscribe.ts'
 export { changeKept, keepBlocks, listSaved, keptBlocks } from './kept.ts'
 export { messageOf, readReport } from './reports.ts'
-export * from './queue.ts'
+export {
+  changeMessage,
+  lockAbandoned,
+  lockMessage,
+  nextQueued,
+  queueMessages,
+  releaseHeld,
+  skipRest,
+  type MessageRow,
+  type NewMessage,
+} from './queue.ts'

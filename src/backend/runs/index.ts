@@ -2,4 +2,18 @@ export { attentionList } from './attention.ts'
 export { ledgerPage } from './ledgerPage.ts'
 export { runPage } from './runPage.ts'
 export { appendLedger, type LedgerRow } from './ledger.ts'
-export * from './store.ts'
+export {
+  claimDue,
+  endRun,
+  heldAndDue,
+  insertRuns,
+  keepStanding,
+  lockOnOtherVersions,
+  lockRun,
+  setParked,
+  setVersion,
+  unstick,
+  wakeRuns,
+  type KeptRun,
+  type RunRef,
+} from './store.ts'

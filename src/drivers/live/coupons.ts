@@ -1,7 +1,7 @@
 import { issueCodes, type Issue } from '../../backend/coupons/index.ts'
 import type { Db } from '../../backend/platform/db.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import type { DecidedRow } from './ledgerRow.ts'
+import type { DecidedRow } from './decidedRow.ts'
 
 /** Issues a code for each entry that decides to. Returns the rows with their codes. */
 export async function issueCoupons(

@@ -13,7 +13,7 @@ import { considerStart, type EntryHistory, type Occasion } from '../../core/work
 import { isPerLine } from '../../core/workflow/trigger.ts'
 import type { FactRequest, FactSource } from './facts/index.ts'
 import type { LiveWorkflow } from './liveWorkflows.ts'
-import type { DecidedRow } from './ledgerRow.ts'
+import type { DecidedRow } from './decidedRow.ts'
 import { record } from './record.ts'
 
 /** Somebody who may enter a workflow, and on what occasion. */

@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { recordsOf, type Db } from '../../backend/platform/db.ts'
 import type { MarkStep } from '../../core/workflow/marks.ts'
-import type { DecidedRow } from './ledgerRow.ts'
+import type { DecidedRow } from './decidedRow.ts'
 
 interface Marks {
   customerId: string

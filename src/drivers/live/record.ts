@@ -8,7 +8,7 @@ import { issueCoupons } from './coupons.ts'
 import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
 import type { Program } from '../../core/workflow/compile.ts'
 import type { HookStep, MessageStep } from '../../core/workflow/steps.ts'
-import type { DecidedRow } from './ledgerRow.ts'
+import type { DecidedRow } from './decidedRow.ts'
 import { markCustomers } from './marks.ts'
 
 /** Writes decisions down and sees to what they ask for: coupons, marks, messages, hooks. */

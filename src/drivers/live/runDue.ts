@@ -10,7 +10,7 @@ import type { RunState } from '../../core/workflow/runState.ts'
 import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
 import { loadFacts, type FactRequest, type FactSource } from './facts/index.ts'
 import type { Programs } from './programs.ts'
-import type { DecidedRow } from './ledgerRow.ts'
+import type { DecidedRow } from './decidedRow.ts'
 import { record } from './record.ts'
 
 interface Moved {

@@ -55,7 +55,7 @@ export function PlaceOrder(): ReactNode {
       <ChooseCustomer value={customer} onChange={setCustomer} />
       <ProductPicker products={products} basket={basket} onChange={setBasket} />
       <div className="grid gap-2 sm:grid-cols-[2fr_3fr]">
-        <TextField label="Coupon code, if there is one" value={code} onChange={setCode} />
+        <TextField label="Coupon code, if any" value={code} onChange={setCode} />
         <Field label="Booked for, of a class">
           {(id) => (
             <span className="flex gap-1">

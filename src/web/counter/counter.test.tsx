@@ -75,7 +75,7 @@ describe('an order is placed', () => {
     press('Add Bee brush')
     press('One less Bee brush')
     expect(place().textContent).toBe('Place the order€25.00')
-    await userEvent.type(screen.getByLabelText('Coupon code, if there is one'), 'SPRING-7')
+    await userEvent.type(screen.getByLabelText('Coupon code, if any'), 'SPRING-7')
     fireEvent.click(place())
     expect(await screen.findByText('Order 1043 is placed.')).toBeDefined()
     expect(posts().map(({ body }) => placeOrderBody.parse(body))).toEqual([

@@ -69,10 +69,7 @@ export function Outdated({
   children: ReactNode
 }): ReactNode {
   return (
-    <div
-      aria-busy={isOutdated}
-      className={`relative ${className} ${isOutdated ? 'opacity-50' : ''}`}
-    >
+    <div aria-busy={isOutdated} className={`relative ${className}`}>
       {isOutdated && (
         <p
           role="status"
@@ -81,7 +78,7 @@ export function Outdated({
           {doing}…
         </p>
       )}
-      {children}
+      <div className={`${className} ${isOutdated ? 'opacity-50' : ''}`}>{children}</div>
     </div>
   )
 }
