@@ -1,5 +1,5 @@
 import { asc, eq } from 'drizzle-orm'
-import type { AddressBook } from '../../core/check/addressFindings.ts'
+import type { AddressBook } from '../../core/check/message/addressFindings.ts'
 import type { Db } from '../platform/db.ts'
 import { findShop } from '../shop/index.ts'
 import { groupsOf } from './staffGroups.ts'

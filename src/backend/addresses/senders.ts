@@ -1,6 +1,6 @@
 import { and, eq, isNull } from 'drizzle-orm'
-import type { Sender } from '../../core/check/addressFindings.ts'
-import { sameAddress } from '../../core/check/addressFindings.ts'
+import type { Sender } from '../../core/check/message/addressFindings.ts'
+import { sameAddress } from '../../core/check/message/addressFindings.ts'
 import type { Mailer } from '../messages/index.ts'
 import type { Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'

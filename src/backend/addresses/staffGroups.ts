@@ -1,5 +1,5 @@
 import { and, asc, eq, inArray } from 'drizzle-orm'
-import type { StaffGroup } from '../../core/check/addressFindings.ts'
+import type { StaffGroup } from '../../core/check/message/addressFindings.ts'
 import type { Db } from '../platform/db.ts'
 import { staffGroups } from './tables.ts'
 

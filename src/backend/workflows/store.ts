@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { and, asc, eq, sql } from 'drizzle-orm'
-import { addressFindings } from '../../core/check/addressFindings.ts'
+import { addressFindings } from '../../core/check/message/addressFindings.ts'
 import { goLiveFindings } from '../../core/check/goLive.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import type { Definition } from '../../core/workflow/definition.ts'

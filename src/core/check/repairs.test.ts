@@ -5,7 +5,7 @@ import { definitions } from '../../testing/model/arbitraries.ts'
 import type { Block } from '../messages/blocks.ts'
 import { definitionSchema, type Definition } from '../workflow/definition.ts'
 import type { EmailStep, Step } from '../workflow/steps.ts'
-import { addressFindings } from './addressFindings.ts'
+import { addressFindings } from './message/addressFindings.ts'
 import { findingId, type Finding } from './finding.ts'
 import { goLiveFindings } from './goLive.ts'
 

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { crossFindings } from '../check/crossFindings.ts'
+import { crossFindings } from '../check/shop/crossFindings.ts'
 import { goLiveFindings } from '../check/goLive.ts'
 import { definitionSchema } from '../workflow/definition.ts'
 import { allSteps } from '../workflow/lists.ts'

@@ -4,11 +4,11 @@ import { useState, type ReactNode } from 'react'
 import { Navigate, NavLink, Outlet, useNavigate } from 'react-router'
 import { sessionResponse } from '../../contract/session.ts'
 import { ShopClock } from '../clock/ShopClock.tsx'
-import { ApiError, getJson, send } from '../ui/api.ts'
-import { SessionProvider } from '../ui/shop.tsx'
+import { ApiError, getJson, send } from '../ui/data/api.ts'
+import { SessionProvider } from '../ui/data/shop.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
 import { applyTheme, currentTheme } from '../ui/theme.ts'
-import { useFocusWhileBusy } from '../ui/useFocusWhileBusy.ts'
+import { useFocusWhileBusy } from '../ui/hooks/useFocusWhileBusy.ts'
 
 const PLACES = [
   { to: '/workflows', label: 'Workflows' },

@@ -4,8 +4,8 @@ import { toast } from 'sonner'
 import { clockResponse, type ClockResponse } from '../../contract/session.ts'
 import { DAY_MS, HOUR_MS, MINUTE_MS } from '../../core/shared/duration.ts'
 import { clockWords } from '../../core/words/quantities.ts'
-import { getJson, sendJson } from '../ui/api.ts'
-import { useSession, useShop } from '../ui/shop.tsx'
+import { getJson, sendJson } from '../ui/data/api.ts'
+import { useSession, useShop } from '../ui/data/shop.tsx'
 
 const MOVING_POLL_MS = 250
 const STANDING_POLL_MS = 5000

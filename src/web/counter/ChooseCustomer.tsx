@@ -3,10 +3,10 @@ import { useState, type ReactNode } from 'react'
 import { z } from 'zod'
 import { counterCustomer, type PlaceOrderBody } from '../../contract/counter.ts'
 import { plural } from '../../core/words/quantities.ts'
-import { getJson, queryOf } from '../ui/api.ts'
-import { TextField } from '../ui/fields.tsx'
+import { getJson, queryOf } from '../ui/data/api.ts'
+import { TextField } from '../ui/fields/fields.tsx'
 import { Outdated } from '../ui/states.tsx'
-import { SearchField } from '../ui/SearchField.tsx'
+import { SearchField } from '../ui/fields/SearchField.tsx'
 
 export type Customer = PlaceOrderBody['customer']
 

@@ -2,8 +2,8 @@ import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { z } from 'zod'
 import { counterEvent } from '../../contract/counter.ts'
-import { getJson } from '../ui/api.ts'
-import { Time } from '../ui/shop.tsx'
+import { getJson } from '../ui/data/api.ts'
+import { Time } from '../ui/data/shop.tsx'
 import { Empty, Loading, Problem } from '../ui/states.tsx'
 
 /** What came in last, whoever sent it. */

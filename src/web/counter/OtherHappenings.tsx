@@ -1,7 +1,7 @@
 import { useState, type ReactNode } from 'react'
 import type { CounterHappening, PlaceOrderBody } from '../../contract/counter.ts'
-import { send } from '../ui/api.ts'
-import { ChoiceField, TextField } from '../ui/fields.tsx'
+import { send } from '../ui/data/api.ts'
+import { ChoiceField, TextField } from '../ui/fields/fields.tsx'
 import type { Customer } from './ChooseCustomer.tsx'
 import { useAtCounter } from './useAtCounter.ts'
 

@@ -7,8 +7,8 @@ import {
   type SubscriptionAction,
 } from '../../contract/counter.ts'
 import { SUBSCRIPTION_STATUSES, type SubscriptionStatus } from '../../core/events/entities.ts'
-import { getJson, send } from '../ui/api.ts'
-import { Time } from '../ui/shop.tsx'
+import { getJson, send } from '../ui/data/api.ts'
+import { Time } from '../ui/data/shop.tsx'
 import { Empty, Loading, Problem } from '../ui/states.tsx'
 import { useAtCounter } from './useAtCounter.ts'
 

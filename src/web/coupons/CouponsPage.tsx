@@ -2,9 +2,9 @@ import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { Link } from 'react-router'
 import { couponsResponse, type CouponsResponse } from '../../contract/coupons.ts'
-import { getJson } from '../ui/api.ts'
+import { getJson } from '../ui/data/api.ts'
 import { PageHeading } from '../ui/PageHeading.tsx'
-import { Amount, Time, useShop } from '../ui/shop.tsx'
+import { Amount, Time, useShop } from '../ui/data/shop.tsx'
 import { Empty, Loading, Problem } from '../ui/states.tsx'
 
 /** What became of the codes that workflows issued, and who seems to wait for them. */

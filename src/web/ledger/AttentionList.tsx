@@ -4,8 +4,8 @@ import { Link } from 'react-router'
 import { toast } from 'sonner'
 import { z } from 'zod'
 import { attentionItem, type AttentionItem } from '../../contract/attention.ts'
-import { getJson, send } from '../ui/api.ts'
-import { Time, useSession } from '../ui/shop.tsx'
+import { getJson, send } from '../ui/data/api.ts'
+import { Time, useSession } from '../ui/data/shop.tsx'
 import { Empty, Loading, Problem } from '../ui/states.tsx'
 
 const WHAT: Readonly<Record<AttentionItem['kind'], string>> = {

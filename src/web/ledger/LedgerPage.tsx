@@ -9,10 +9,10 @@ import {
   type LedgerShow,
 } from '../../contract/activity.ts'
 import { workflowName } from '../../contract/workflows.ts'
-import { getJson, queryOf } from '../ui/api.ts'
+import { getJson, queryOf } from '../ui/data/api.ts'
 import { PageHeading } from '../ui/PageHeading.tsx'
-import { SearchField } from '../ui/SearchField.tsx'
-import { Time } from '../ui/shop.tsx'
+import { SearchField } from '../ui/fields/SearchField.tsx'
+import { Time } from '../ui/data/shop.tsx'
 import { Empty, Loading, Outdated, Problem } from '../ui/states.tsx'
 import { AttentionList } from './AttentionList.tsx'
 

@@ -12,9 +12,9 @@ import {
 import type { ReactNode } from 'react'
 import { Link, useParams } from 'react-router'
 import { runResponse, type RunResponse } from '../../contract/activity.ts'
-import { getJson } from '../ui/api.ts'
+import { getJson } from '../ui/data/api.ts'
 import { PageHeading } from '../ui/PageHeading.tsx'
-import { Time } from '../ui/shop.tsx'
+import { Time } from '../ui/data/shop.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
 
 /** One person's way through a workflow, decision by decision. */

@@ -2,9 +2,9 @@ import { useQuery } from '@tanstack/react-query'
 import { Fragment, useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import { mailResponse, type MailResponse } from '../../contract/activity.ts'
-import { getJson } from '../ui/api.ts'
+import { getJson } from '../ui/data/api.ts'
 import { PhoneView } from '../ui/mail/PhoneView.tsx'
-import { Time } from '../ui/shop.tsx'
+import { Time } from '../ui/data/shop.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
 
 const PARTS = { html: 'As HTML', text: 'As plain text', headers: 'Headers' } as const

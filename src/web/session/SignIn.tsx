@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState, type FormEvent, type ReactNode } from 'react'
 import { useNavigate } from 'react-router'
-import { send } from '../ui/api.ts'
+import { send } from '../ui/data/api.ts'
 import { ProblemList } from '../ui/states.tsx'
 
 /** The way in: an address and a password. */

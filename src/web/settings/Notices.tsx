@@ -2,9 +2,9 @@ import { useQuery } from '@tanstack/react-query'
 import { TriangleAlert } from 'lucide-react'
 import { useRef, type ReactNode } from 'react'
 import { noticesResponse, type NoticeResponse } from '../../contract/notices.ts'
-import { getJson, send } from '../ui/api.ts'
+import { getJson, send } from '../ui/data/api.ts'
 import { Loading, Problem } from '../ui/states.tsx'
-import { useFocusNear } from '../ui/useFocusNear.ts'
+import { useFocusNear } from '../ui/hooks/useFocusNear.ts'
 import { useChange } from './useChange.tsx'
 
 /** Who sends the shop's built-in notices: the shop itself, or a workflow that has taken one over. */

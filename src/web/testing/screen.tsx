@@ -5,7 +5,7 @@ import { MemoryRouter } from 'react-router'
 import { Toaster } from 'sonner'
 import { vi } from 'vitest'
 import type { SessionResponse } from '../../contract/session.ts'
-import { SessionProvider } from '../ui/shop.tsx'
+import { SessionProvider } from '../ui/data/shop.tsx'
 
 const SESSION: SessionResponse = {
   user: { name: 'Maren', email: 'maren@combwright.example', role: 'marketer' },

@@ -1,7 +1,7 @@
 import { CircleAlert, CloudOff } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { capitalized } from '../../core/words/quantities.ts'
-import { ApiError, ServerAwayError } from './api.ts'
+import { ApiError, ServerAwayError } from './data/api.ts'
 
 /** Shown while something is on its way; says what. */
 export function Loading({ what }: { what: string }): ReactNode {

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { z } from 'zod'
 import { workflowName } from '../../contract/workflows.ts'
-import { getJson } from '../ui/api.ts'
+import { getJson } from '../ui/data/api.ts'
 
 /** The names of the shop's workflows by their ids. */
 export function useWorkflowNames(): Map<string, string> {

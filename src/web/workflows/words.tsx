@@ -1,8 +1,8 @@
 import { createContext, useContext, useMemo, type ReactNode } from 'react'
 import type { WordContext } from '../../core/words/conditions.ts'
-import { useShop } from '../ui/shop.tsx'
-import { useAddressBook } from '../ui/useAddressBook.ts'
-import { useProducts } from '../ui/useProducts.ts'
+import { useShop } from '../ui/data/shop.tsx'
+import { useAddressBook } from '../ui/data/useAddressBook.ts'
+import { useProducts } from '../ui/data/useProducts.ts'
 import { useWorkflowNames } from './useWorkflowNames.ts'
 
 const Words = createContext<WordContext | null>(null)

@@ -1,10 +1,10 @@
 import { useRef, useState, type FormEvent, type ReactNode } from 'react'
 import type { GroupBody, GroupResponse } from '../../../contract/addresses.ts'
-import { send } from '../../ui/api.ts'
-import { ConfirmButton } from '../../ui/ConfirmButton.tsx'
+import { send } from '../../ui/data/api.ts'
+import { ConfirmButton } from '../../ui/fields/ConfirmButton.tsx'
 import { Empty, Loading } from '../../ui/states.tsx'
-import { useAddressBook } from '../../ui/useAddressBook.ts'
-import { useFocusNear } from '../../ui/useFocusNear.ts'
+import { useAddressBook } from '../../ui/data/useAddressBook.ts'
+import { useFocusNear } from '../../ui/hooks/useFocusNear.ts'
 import { useChange } from '../useChange.tsx'
 
 /** Who of the staff gets notes and copies together. */

@@ -1,8 +1,8 @@
 import type { ReactNode } from 'react'
 import { FONTS, type Brand, type FontName } from '../../../core/messages/brand.ts'
 import { contrast, ENOUGH_CONTRAST } from '../../../core/shared/contrast.ts'
-import { AreaField, ChoiceField, Field, NumberField, TextField } from '../../ui/fields.tsx'
-import { LinksField } from '../../ui/LinksField.tsx'
+import { AreaField, ChoiceField, Field, NumberField, TextField } from '../../ui/fields/fields.tsx'
+import { LinksField } from '../../ui/fields/LinksField.tsx'
 import { ImageUpload } from '../../ui/mail/ImageUpload.tsx'
 
 interface Props {

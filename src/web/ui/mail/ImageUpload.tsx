@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react'
-import { UploadButton } from '../UploadButton.tsx'
+import { UploadButton } from '../fields/UploadButton.tsx'
 import { sendImage, type SentImage } from './sendImage.ts'
 
 interface Props {

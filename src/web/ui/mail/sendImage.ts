@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { queryOf, sendFile } from '../api.ts'
+import { queryOf, sendFile } from '../data/api.ts'
 
 const stored = z.object({ url: z.string(), width: z.int(), height: z.int() })
 export type SentImage = z.infer<typeof stored>

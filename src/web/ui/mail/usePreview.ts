@@ -3,8 +3,8 @@ import { previewResponse, type Preview, type SampleRef } from '../../../contract
 import type { Brand } from '../../../core/messages/brand.ts'
 import type { MessageStep } from '../../../core/workflow/steps.ts'
 import type { Trigger } from '../../../core/workflow/trigger.ts'
-import { sendJson } from '../api.ts'
-import { useSettled } from '../useSettled.ts'
+import { sendJson } from '../data/api.ts'
+import { useSettled } from '../hooks/useSettled.ts'
 
 /** Short enough that what is typed is seen at once. */
 const PAUSE_MS = 20

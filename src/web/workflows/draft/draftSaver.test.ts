@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, expect, test, vi } from 'vitest'
 import { aDefinition } from '../../../testing/builders.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
-import { ApiError, ServerAwayError } from '../../ui/api.ts'
+import { ApiError, ServerAwayError } from '../../ui/data/api.ts'
 import { DraftSaver } from './draftSaver.ts'
 
 const named = (name: string): Definition => aDefinition({ name })

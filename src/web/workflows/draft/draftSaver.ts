@@ -1,6 +1,6 @@
 import { problemPlace, type ProblemPlace } from '../../../core/words/problemPlace.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
-import { ApiError } from '../../ui/api.ts'
+import { ApiError } from '../../ui/data/api.ts'
 import type { Kept } from './keptDraft.ts'
 
 export type SaveState =

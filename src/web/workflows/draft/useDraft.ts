@@ -13,9 +13,9 @@ import {
   type WorkflowResponse,
 } from '../../../contract/workflows.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
-import { getJson, sendJson } from '../../ui/api.ts'
-import { settleTyped } from '../../ui/typed.ts'
-import { useLatest } from '../../ui/useLatest.ts'
+import { getJson, sendJson } from '../../ui/data/api.ts'
+import { settleTyped } from '../../ui/hooks/typed.ts'
+import { useLatest } from '../../ui/hooks/useLatest.ts'
 import { DraftSaver, type SaveState } from './draftSaver.ts'
 import { keep, keptDraft } from './keptDraft.ts'
 import { historyReducer, type HistoryAction } from './history.ts'

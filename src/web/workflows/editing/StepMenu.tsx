@@ -1,7 +1,7 @@
 import { Command } from 'cmdk'
 import { useEffect, useRef, type ReactNode, type RefObject } from 'react'
 import type { StepKind } from '../../../core/workflow/steps.ts'
-import { useOutside } from '../../ui/useOutside.ts'
+import { useOutside } from '../../ui/hooks/useOutside.ts'
 import { STEP_KINDS } from '../newSteps.ts'
 import { STEP_ICONS } from '../timetable/stepIcons.ts'
 

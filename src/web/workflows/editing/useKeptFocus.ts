@@ -1,5 +1,5 @@
 import { useLayoutEffect, useMemo, useRef, type RefObject } from 'react'
-import { afterNextFrame } from '../../ui/afterNextFrame.ts'
+import { afterNextFrame } from '../../ui/hooks/afterNextFrame.ts'
 
 export interface KeptFocus {
   /** To be told of every item that gets the focus. */

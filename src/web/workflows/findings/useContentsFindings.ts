@@ -1,7 +1,7 @@
 import { useQueries, type UseQueryResult } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import type { z } from 'zod'
-import { contentsFindings, contentsSplits } from '../../../core/check/contentsFindings.ts'
+import { contentsFindings, contentsSplits } from '../../../core/check/flow/contentsFindings.ts'
 import type { Finding } from '../../../core/check/finding.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { combinationsOf } from './combinations.ts'

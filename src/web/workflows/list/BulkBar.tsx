@@ -3,8 +3,8 @@ import type { ReactNode } from 'react'
 import { toast } from 'sonner'
 import type { WorkflowListItem } from '../../../contract/workflows.ts'
 import { plural } from '../../../core/words/quantities.ts'
-import { send } from '../../ui/api.ts'
-import { ConfirmButton } from '../../ui/ConfirmButton.tsx'
+import { send } from '../../ui/data/api.ts'
+import { ConfirmButton } from '../../ui/fields/ConfirmButton.tsx'
 
 interface Props {
   /** The workflows that are ticked. */

@@ -2,8 +2,8 @@ import { Paperclip, Trash2 } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { z } from 'zod'
 import type { DocumentRef } from '../../../core/workflow/steps.ts'
-import { queryOf, sendFile } from '../../ui/api.ts'
-import { UploadButton } from '../../ui/UploadButton.tsx'
+import { queryOf, sendFile } from '../../ui/data/api.ts'
+import { UploadButton } from '../../ui/fields/UploadButton.tsx'
 import { sizeWords } from './sizeWords.ts'
 
 /** More make a mail that is refused. */

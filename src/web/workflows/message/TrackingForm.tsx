@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react'
 import { trackingOf, type Tracking } from '../../../core/messages/tracking.ts'
-import { TextField } from '../../ui/fields.tsx'
+import { TextField } from '../../ui/fields/fields.tsx'
 import type { StepOf } from '../inspector/stepChange.ts'
 
 interface Props {

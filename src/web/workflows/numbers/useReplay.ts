@@ -4,8 +4,8 @@ import { replayResponse } from '../../../contract/workflows.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { withLists } from '../../../core/workflow/lists.ts'
 import { isFork, isMessage, type MessageStep, type Step } from '../../../core/workflow/steps.ts'
-import { sendJson } from '../../ui/api.ts'
-import { useSettled } from '../../ui/useSettled.ts'
+import { sendJson } from '../../ui/data/api.ts'
+import { useSettled } from '../../ui/hooks/useSettled.ts'
 import type { ShownNumbers } from './shownNumbers.ts'
 
 /**

@@ -1,9 +1,9 @@
 import { useMemo, useState, type ReactNode } from 'react'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { forProduct, productsIn, type Product } from '../../../core/workflow/forProduct.ts'
-import { ChoiceField } from '../../ui/fields.tsx'
-import { useSettled } from '../../ui/useSettled.ts'
-import { useProducts } from '../../ui/useProducts.ts'
+import { ChoiceField } from '../../ui/fields/fields.tsx'
+import { useSettled } from '../../ui/hooks/useSettled.ts'
+import { useProducts } from '../../ui/data/useProducts.ts'
 
 interface Props {
   definition: Definition

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useEffect } from 'react'
 import { toast } from 'sonner'
 import { visitResponse, type VisitResponse } from '../../../contract/workflows.ts'
-import { sendJson } from '../../ui/api.ts'
+import { sendJson } from '../../ui/data/api.ts'
 import type { DraftActions } from '../draft/useDraft.ts'
 
 const ASK_EVERY_MS = 5_000

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { workflowNumbersResponse, workflowResponse } from '../../../contract/workflows.ts'
-import { getJson } from '../../ui/api.ts'
+import { getJson } from '../../ui/data/api.ts'
 
 /** A workflow as the server has it. Fetched when asked for: its draft belongs to whoever edits it. */
 export function useWorkflow(id: string) {

@@ -2,7 +2,7 @@ import type { ReactNode } from 'react'
 import type { Earned } from '../../../contract/workflows.ts'
 import { formatMoney, shortMoney } from '../../../core/shared/money.ts'
 import { plural } from '../../../core/words/quantities.ts'
-import { useShop } from '../../ui/shop.tsx'
+import { useShop } from '../../ui/data/shop.tsx'
 
 /** What a stop or a path has earned; nothing where no order counts for it. */
 export function EarnedNote({

@@ -1,7 +1,7 @@
 import { useMemo } from 'react'
 import { changesBetween, type Change } from '../../../core/words/changes.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
-import { useSettled } from '../../ui/useSettled.ts'
+import { useSettled } from '../../ui/hooks/useSettled.ts'
 import type { Selection } from '../selection.ts'
 import { useWords } from '../words.tsx'
 

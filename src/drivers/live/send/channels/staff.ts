@@ -1,7 +1,7 @@
 import { groupsOf } from '../../../../backend/addresses/index.ts'
 import type { Transaction } from '../../../../backend/platform/db.ts'
 import type { Shop } from '../../../../backend/shop/index.ts'
-import { addressesOf } from '../../../../core/check/addressFindings.ts'
+import { addressesOf } from '../../../../core/check/message/addressFindings.ts'
 
 /** Addresses that stand by themselves, and those of groups as they are now. */
 export async function staffOf(

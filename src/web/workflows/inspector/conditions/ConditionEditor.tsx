@@ -1,7 +1,7 @@
 import { Plus, Trash2 } from 'lucide-react'
 import type { ReactNode } from 'react'
 import type { Condition, TestCondition } from '../../../../core/conditions/condition.ts'
-import { useShop } from '../../../ui/shop.tsx'
+import { useShop } from '../../../ui/data/shop.tsx'
 import { FieldTest } from './FieldTest.tsx'
 import { HistoryTest } from './HistoryTest.tsx'
 import { LinesTest } from './LinesTest.tsx'

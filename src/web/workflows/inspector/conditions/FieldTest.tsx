@@ -8,7 +8,7 @@ import {
   type Operand,
   type OperandShape,
 } from '../../../../core/conditions/operators.ts'
-import { useShop } from '../../../ui/shop.tsx'
+import { useShop } from '../../../ui/data/shop.tsx'
 import { ListValue, OneValue } from './ListValue.tsx'
 import { MoneyInput } from './MoneyInput.tsx'
 import { fieldsIn, useScope } from './scope.ts'

@@ -6,8 +6,8 @@ import type { Condition } from '../../../../core/conditions/condition.ts'
 import { momentOf } from '../../../../core/timetable/momentOf.ts'
 import type { Definition } from '../../../../core/workflow/definition.ts'
 import { isPerLine, subjectOf, type Trigger } from '../../../../core/workflow/trigger.ts'
-import { sendJson } from '../../../ui/api.ts'
-import { useSettled } from '../../../ui/useSettled.ts'
+import { sendJson } from '../../../ui/data/api.ts'
+import { useSettled } from '../../../ui/hooks/useSettled.ts'
 
 interface Props {
   /** What starts the workflow, with the filter that says who is counted. */

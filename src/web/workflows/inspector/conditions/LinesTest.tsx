@@ -2,7 +2,7 @@ import { Plus } from 'lucide-react'
 import type { ReactNode } from 'react'
 import type { LinesCondition } from '../../../../core/conditions/condition.ts'
 import { CONTENTS_WORDS } from '../../../../core/words/conditions.ts'
-import { ChoiceField } from '../../../ui/fields.tsx'
+import { ChoiceField } from '../../../ui/fields/fields.tsx'
 import type { InnerEditor } from './HistoryTest.tsx'
 import { aCategory, LINE_SCOPE } from './scope.ts'
 

@@ -3,7 +3,7 @@ import type {
   MessagesCondition,
   WorkflowsCondition,
 } from '../../../../core/conditions/condition.ts'
-import { ChoiceField } from '../../../ui/fields.tsx'
+import { ChoiceField } from '../../../ui/fields/fields.tsx'
 import { useWorkflowNames } from '../../useWorkflowNames.ts'
 import { WindowField } from './WindowField.tsx'
 

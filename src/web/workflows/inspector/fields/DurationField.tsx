@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react'
 import { durationParts, type DurationParts } from '../../../../core/shared/duration.ts'
 import { durationWords } from '../../../../core/words/quantities.ts'
-import { Field } from '../../../ui/fields.tsx'
+import { Field } from '../../../ui/fields/fields.tsx'
 
 const UNITS = {
   minutes: 'minutes',

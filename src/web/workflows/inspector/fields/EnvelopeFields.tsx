@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react'
-import { ChoiceField, TextField } from '../../../ui/fields.tsx'
+import { ChoiceField, TextField } from '../../../ui/fields/fields.tsx'
 import { FORMATS, inFormat } from '../../message/formats.ts'
 import { addressesOf, GAPS, LANGUAGES, PURPOSES } from './messageChoices.ts'
 import { GroupsField } from './GroupsField.tsx'

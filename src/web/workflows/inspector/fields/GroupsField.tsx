@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react'
 import { Link } from 'react-router'
-import { useAddressBook } from '../../../ui/useAddressBook.ts'
+import { useAddressBook } from '../../../ui/data/useAddressBook.ts'
 
 interface Props {
   legend: string

@@ -1,6 +1,6 @@
 import { X } from 'lucide-react'
 import { useState, type ReactNode } from 'react'
-import { Field } from '../../../ui/fields.tsx'
+import { Field } from '../../../ui/fields/fields.tsx'
 
 interface Props {
   value: readonly string[]

@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react'
-import { TextField } from '../../../ui/fields.tsx'
+import { TextField } from '../../../ui/fields/fields.tsx'
 import { Part } from '../../Part.tsx'
 
 interface Props {

@@ -1,9 +1,9 @@
 import type { ReactNode } from 'react'
 import { Link } from 'react-router'
 import type { SenderResponse } from '../../../../contract/addresses.ts'
-import { sameAddress } from '../../../../core/check/addressFindings.ts'
-import { Field, TextField } from '../../../ui/fields.tsx'
-import { useAddressBook } from '../../../ui/useAddressBook.ts'
+import { sameAddress } from '../../../../core/check/message/addressFindings.ts'
+import { Field, TextField } from '../../../ui/fields/fields.tsx'
+import { useAddressBook } from '../../../ui/data/useAddressBook.ts'
 import type { StepOf } from '../stepChange.ts'
 
 type Sender = StepOf<'email'>['sender']

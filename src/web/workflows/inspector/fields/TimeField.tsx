@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react'
-import { ClockInput } from '../../../ui/ClockInput.tsx'
-import { Field } from '../../../ui/fields.tsx'
+import { ClockInput } from '../../../ui/fields/ClockInput.tsx'
+import { Field } from '../../../ui/fields/fields.tsx'
 
 interface Props {
   label: string

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react'
-import { AreaField, ChoiceField, NumberField, TextField } from '../../../ui/fields.tsx'
-import { useShop } from '../../../ui/shop.tsx'
+import { AreaField, ChoiceField, NumberField, TextField } from '../../../ui/fields/fields.tsx'
+import { useShop } from '../../../ui/data/shop.tsx'
 import { MoneyInput } from '../conditions/MoneyInput.tsx'
 import { CouponTerms } from '../fields/CouponTerms.tsx'
 import { DurationField } from '../fields/DurationField.tsx'

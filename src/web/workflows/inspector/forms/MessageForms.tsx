@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react'
-import { TextField } from '../../../ui/fields.tsx'
+import { TextField } from '../../../ui/fields/fields.tsx'
 import type { FormProps } from '../formProps.ts'
 import { GroupsField } from '../fields/GroupsField.tsx'
 import { LanguageField, PurposeFields } from '../fields/EnvelopeFields.tsx'

@@ -5,7 +5,7 @@ import type {
   LeafBlock,
   ProductsBlock,
 } from '../../../../core/messages/blocks.ts'
-import { AreaField, ChoiceField, NumberField, TextField } from '../../../ui/fields.tsx'
+import { AreaField, ChoiceField, NumberField, TextField } from '../../../ui/fields/fields.tsx'
 import { useOpenBlock } from '../../shownPart.ts'
 import { OptionalCondition } from '../../inspector/conditions/OptionalCondition.tsx'
 import { LineField } from '../text/LineField.tsx'
@@ -13,7 +13,7 @@ import { RichField } from '../text/RichField.tsx'
 import { BlockList, type BlockFormProps } from './BlockList.tsx'
 import { KeepForm, KeptForm } from './KeptForm.tsx'
 import { WAYS } from './blockKinds.ts'
-import { LinksField } from '../../../ui/LinksField.tsx'
+import { LinksField } from '../../../ui/fields/LinksField.tsx'
 import { ImageUpload } from '../../../ui/mail/ImageUpload.tsx'
 
 type Props = BlockFormProps

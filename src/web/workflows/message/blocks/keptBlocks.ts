@@ -6,7 +6,7 @@ import {
   type KeptBlocksResponse,
 } from '../../../../contract/messages.ts'
 import type { LeafBlock } from '../../../../core/messages/blocks.ts'
-import { getJson, send, sendJson } from '../../../ui/api.ts'
+import { getJson, send, sendJson } from '../../../ui/data/api.ts'
 
 type Saved = KeptBlocksResponse[number]
 

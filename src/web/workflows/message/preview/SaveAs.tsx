@@ -2,7 +2,7 @@ import { Download } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { toast } from 'sonner'
 import type { Preview } from '../../../../contract/messages.ts'
-import { sendForText } from '../../../ui/api.ts'
+import { sendForText } from '../../../ui/data/api.ts'
 import type { PreviewInput } from '../../../ui/mail/usePreview.ts'
 
 interface Props {

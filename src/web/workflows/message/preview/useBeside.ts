@@ -9,7 +9,7 @@ import {
 import type { Definition } from '../../../../core/workflow/definition.ts'
 import { allSteps } from '../../../../core/workflow/lists.ts'
 import { isMessage, type MessageStep } from '../../../../core/workflow/steps.ts'
-import { getJson } from '../../../ui/api.ts'
+import { getJson } from '../../../ui/data/api.ts'
 
 /** A message to look at beside the one that is written. */
 export interface Beside {

@@ -1,13 +1,13 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { samplesResponse, type Sample } from '../../../../contract/messages.ts'
-import { couponBefore } from '../../../../core/check/ways.ts'
+import { couponBefore } from '../../../../core/check/flow/ways.ts'
 import type { Definition } from '../../../../core/workflow/definition.ts'
 import type { MessageStep } from '../../../../core/workflow/steps.ts'
 import type { Trigger } from '../../../../core/workflow/trigger.ts'
-import { sendJson } from '../../../ui/api.ts'
+import { sendJson } from '../../../ui/data/api.ts'
 import type { PreviewInput } from '../../../ui/mail/usePreview.ts'
-import { useSettled } from '../../../ui/useSettled.ts'
+import { useSettled } from '../../../ui/hooks/useSettled.ts'
 
 export interface Samples {
   all: readonly Sample[]

@@ -2,7 +2,7 @@ import { Command } from 'cmdk'
 import { Braces } from 'lucide-react'
 import { useEffect, useRef, useState, type ReactNode } from 'react'
 import { newTag } from '../../../../core/messages/mergeFields.ts'
-import { useOutside } from '../../../ui/useOutside.ts'
+import { useOutside } from '../../../ui/hooks/useOutside.ts'
 import { useFields } from './fieldContext.ts'
 
 interface Props {

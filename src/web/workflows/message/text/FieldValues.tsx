@@ -1,6 +1,6 @@
 import { useMemo, type ReactNode } from 'react'
 import { siteFor } from '../../../../core/messages/links.ts'
-import { couponBefore } from '../../../../core/check/ways.ts'
+import { couponBefore } from '../../../../core/check/flow/ways.ts'
 import { canFillField, MERGE_FIELDS } from '../../../../core/messages/mergeFields.ts'
 import type { Definition } from '../../../../core/workflow/definition.ts'
 import { type MessageStep, isToCustomer } from '../../../../core/workflow/steps.ts'

@@ -3,7 +3,7 @@ import { Bold, Italic, Link2, List, ListOrdered } from 'lucide-react'
 import { useState, type ReactNode } from 'react'
 import type { Paragraph } from '../../../../core/messages/blocks.ts'
 import { meantAddress } from '../../../../core/messages/links.ts'
-import { IconToggle } from '../../../ui/IconToggle.tsx'
+import { IconToggle } from '../../../ui/fields/IconToggle.tsx'
 import { RICH, TemplateEditor, type TextForm } from './TemplateEditor.tsx'
 import { docOf, paragraphsOf } from './templateDoc.ts'
 

@@ -1,0 +1,137 @@
+import { z } from 'zod'
+import { findShop, readClock } from '../../../backend/shop/index.ts'
+import {
+  deleteDraft,
+  findWorkflow,
+  goLive,
+  pauseWorkflow,
+  resumeWorkflow,
+  retireWorkflow,
+  saveDraft,
+} from '../../../backend/workflows/index.ts'
+import {
+  enterBody,
+  enterResponse,
+  goLiveBody,
+  moveResponse,
+  overdueResponse,
+  passedOverResponse,
+  resumeBody,
+  retireBody,
+  retireResponse,
+  saveDraftBody,
+  saveDraftResponse,
+} from '../../../contract/workflows.ts'
+import { startOfToday } from '../../../core/shared/localTime.ts'
+import { enterByHand } from '../../../drivers/live/enterByHand.ts'
+import { moveToLiveVersion } from '../../../drivers/live/moveVersions.ts'
+import { overdueIn } from '../../../drivers/live/overdue.ts'
+import { Programs } from '../../../drivers/live/programs.ts'
+import { passedOverToday } from '../../../drivers/live/sweepDates.ts'
+import { DOCUMENT_BODY_BYTES } from '../../bodies.ts'
+import type { App, ServerContext } from '../../context.ts'
+import { requireMarketer } from '../../guards.ts'
+
+const params = z.object({ id: z.string() })
+/** A thousand addresses of the greatest length. */
+const NAMES_BODY_BYTES = 512 * 1024
+const published = z.object({ version: z.int() })
+const marketer = { preHandler: requireMarketer }
+
+/** What changes the state of a workflow that exists. */
+export function workflowStateRoutes(app: App, { db }: ServerContext): void {
+  app.put(
+    '/api/workflows/:id/draft',
+    {
+      schema: { params, body: saveDraftBody, response: { 200: saveDraftResponse } },
+      bodyLimit: DOCUMENT_BODY_BYTES,
+      ...marketer,
+    },
+    async ({ user, params: { id }, body }) => ({
+      draftRevision: await saveDraft(db, user.shopId, id, body.revision, body.definition),
+    }),
+  )
+
+  app.post(
+    '/api/workflows/:id/go-live',
+    { schema: { params, body: goLiveBody, response: { 200: published } }, ...marketer },
+    async ({ user: { shopId, userId }, params: { id }, body: { revision, includeToday } }) => {
+      const { zone } = await findShop(db, shopId)
+      const { now } = await readClock(db, shopId)
+      const datesFrom = includeToday ? startOfToday(now, zone) : undefined
+      return { version: await goLive(db, shopId, id, revision, userId, { datesFrom }) }
+    },
+  )
+
+  app.get(
+    '/api/workflows/:id/passed-over',
+    { schema: { params, response: { 200: passedOverResponse } } },
+    async ({ user: { shopId }, params: { id } }) => {
+      const { workflow } = await findWorkflow(db, shopId, id)
+      return passedOverToday(db, shopId, id, workflow.draft)
+    },
+  )
+
+  app.post(
+    '/api/workflows/:id/pause',
+    { schema: { params }, ...marketer },
+    async ({ user, params: { id } }, reply) => {
+      await pauseWorkflow(db, user.shopId, id)
+      return reply.status(204).send()
+    },
+  )
+
+  app.get(
+    '/api/workflows/:id/overdue',
+    { schema: { params, response: { 200: overdueResponse } } },
+    ({ user, params: { id } }) => overdueIn(db, new Programs(), user.shopId, id),
+  )
+
+  app.post(
+    '/api/workflows/:id/resume',
+    { schema: { params, body: resumeBody }, ...marketer },
+    async ({ user, params: { id }, body }, reply) => {
+      await resumeWorkflow(db, user.shopId, id, body)
+      return reply.status(204).send()
+    },
+  )
+
+  app.delete(
+    '/api/workflows/:id',
+    { schema: { params }, ...marketer },
+    async ({ user, params: { id } }, reply) => {
+      await deleteDraft(db, user.shopId, id)
+      return reply.status(204).send()
+    },
+  )
+}
+
+/** What is done to the people in a workflow. */
+export function workflowPeopleRoutes(app: App, { db }: ServerContext): void {
+  const programs = new Programs()
+
+  app.post(
+    '/api/workflows/:id/retire',
+    { schema: { params, body: retireBody, response: { 200: retireResponse } }, ...marketer },
+    async ({ user, params: { id }, body }) => ({
+      ended: await retireWorkflow(db, user.shopId, id, { ...body, person: user.name }),
+    }),
+  )
+
+  app.post(
+    '/api/workflows/:id/move-people',
+    { schema: { params, response: { 200: moveResponse } }, ...marketer },
+    ({ user, params: { id } }) => moveToLiveVersion(db, programs, user.shopId, id, user.name),
+  )
+
+  app.post(
+    '/api/workflows/:id/enter',
+    {
+      schema: { params, body: enterBody, response: { 200: enterResponse } },
+      bodyLimit: NAMES_BODY_BYTES,
+      ...marketer,
+    },
+    ({ user, params: { id }, body }) =>
+      enterByHand(db, programs, user.shopId, id, { ...body, person: user.name }),
+  )
+}
