@@ -47,7 +47,7 @@ async function parkMore(db: Database, workflowId: string, count: number): Promis
     select ${SHOP}, 'parked' || n, 'parked' || n || '@example.org', ${START}
     from generate_series(1, ${count}::int) as n`)
   await db.execute(sql`
-    insert into runs (shop_id, workflow_id, version, customer_id, subject_id, occasion, entered_at,
+    insert into runs (shop_id, workflow_id, version, customer_id, subject_id, idempotency_key, entered_at,
       status, step, since, due_at, parked_until)
     select ${SHOP}, ${workflowId}, 1, 'parked' || n, 'parked' || n, 'bench:' || n, ${START},
       'inProgress', 'w2', ${START}, ${START + 9 * DAY_MS}::bigint + n, ${START + 9 * DAY_MS}::bigint + n
@@ -56,7 +56,7 @@ async function parkMore(db: Database, workflowId: string, count: number): Promis
     insert into ledger (shop_id, at, workflow_id, version, run_id, customer_id, subject_id, kind, entry)
     select shop_id, entered_at, workflow_id, version, id, customer_id, subject_id, 'waits',
       jsonb_build_object('kind', 'waits', 'step', step, 'until', due_at)
-    from runs where occasion like 'bench:%'`)
+    from runs where idempotency_key like 'bench:%'`)
 }
 
 /** Starts a worker, waits until it has moved every due run, and reads its peak resident memory. */

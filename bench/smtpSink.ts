@@ -1,4 +1,4 @@
-import { startSmtpServer } from '../src/standins/smtpServer.ts'
+import { startSmtpServer } from '../src/simulated/smtpServer.ts'
 
 // A process of its own, so that taking mail costs the sender nothing. Tells its port and takes all.
 const sink = await startSmtpServer(async () => undefined)

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { keptBlocksSchema } from '../core/messages/blocks.ts'
+import { keptBlocksSchema } from '../core/blocks/blocks.ts'
 import { brandSchema } from '../core/messages/brand.ts'
 import { isMessage, stepsSchema, type MessageStep } from '../core/workflow/steps.ts'
 import { triggerSchema } from '../core/workflow/trigger.ts'

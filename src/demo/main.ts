@@ -6,8 +6,8 @@ import { openDatabase, migrateDatabase } from '../backend/platform/db.ts'
 import { readConfig } from '../backend/platform/config.ts'
 import { migrateJobs } from '../backend/platform/jobs.ts'
 import { storeMail, storeText } from '../backend/mailbox/index.ts'
-import { startSmsGateway } from '../standins/smsGateway.ts'
-import { startSmtpServer } from '../standins/smtpServer.ts'
+import { startSmsGateway } from '../simulated/smsGateway.ts'
+import { startSmtpServer } from '../simulated/smtpServer.ts'
 import { DEMO_PASSWORD, DEMO_SHOP, DEMO_USERS, isSeeded, liveThrough, seedPast } from './seed.ts'
 
 const say = (text: string): void => console.log(`• ${text}`)

@@ -35,7 +35,7 @@ export const DEMO_USERS = [
 ] as const
 
 /** The last days of the past are not loaded but lived: events come in, runs start, mails leave. */
-const LIVED_DAYS = 3
+const RUN_DAYS = 3
 const CHUNK = 4000
 
 type Say = (text: string) => void
@@ -49,11 +49,11 @@ export async function isSeeded(db: Database): Promise<boolean> {
 /** Loads the demo shop's past into an empty database. */
 export async function seedPast(db: Database, say: Say): Promise<DemoEvent[]> {
   const history = makeHistory()
-  const livedFrom = DEMO_START - LIVED_DAYS * DAY_MS
-  const past = history.filter(({ at }) => at <= livedFrom)
+  const runsFrom = DEMO_START - RUN_DAYS * DAY_MS
+  const past = history.filter(({ at }) => at <= runsFrom)
   say(`Loading a year of Combwright: ${past.length} events`)
   await removeDemoShop(db)
-  await addShop(db, livedFrom)
+  await addShop(db, runsFrom)
   await addBrand(db)
   for (let from = 0; from < past.length; from += CHUNK) {
     await importPast(
@@ -62,10 +62,10 @@ export async function seedPast(db: Database, say: Say): Promise<DemoEvent[]> {
       past.slice(from, from + CHUNK).map(({ event }) => event),
     )
   }
-  await importPast(db, DEMO_SHOP, [complaint(livedFrom)])
+  await importPast(db, DEMO_SHOP, [complaint(runsFrom)])
   await db.execute(sql`analyze`)
   await addWorkflows(db)
-  return history.filter(({ at }) => at > livedFrom)
+  return history.filter(({ at }) => at > runsFrom)
 }
 
 /** Somebody who once said that a mail was spam gets orders' messages only. */
@@ -157,7 +157,7 @@ export async function liveThrough(
   recent: readonly DemoEvent[],
   say: Say,
 ): Promise<void> {
-  say(`Living through the last ${LIVED_DAYS} days: ${recent.length} events come in one by one`)
+  say(`Living through the last ${RUN_DAYS} days: ${recent.length} events come in one by one`)
   const heldBack: object[] = []
   for (const [index, { at, event }] of recent.entries()) {
     await moveClockTo(db, at)

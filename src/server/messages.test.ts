@@ -6,7 +6,7 @@ import { keepWayOut } from '../backend/messages/index.ts'
 import { makeLog } from '../backend/platform/log.ts'
 import { rowsOf } from '../backend/platform/db.ts'
 import { plainBrand } from '../core/messages/brand.ts'
-import type { Block } from '../core/messages/blocks.ts'
+import type { Block } from '../core/blocks/blocks.ts'
 import type { Step } from '../core/workflow/steps.ts'
 import { IMAGE } from '../testing/image.ts'
 import {

@@ -5,7 +5,7 @@ import { setClock, ingestEvents } from '../backend/shop/index.ts'
 import { HOUR_MS } from '../core/shared/duration.ts'
 import { Programs } from '../drivers/live/programs.ts'
 import { startRuns } from '../drivers/live/startRuns.ts'
-import { startSmtpServer, type SmtpStandIn } from '../standins/smtpServer.ts'
+import { startSmtpServer, type SimulatedSmtpServer } from '../simulated/smtpServer.ts'
 import { aDefinition, anEmail, orderEvent, START, wait } from '../testing/builders.ts'
 import { LINK_SECRET, makeWorld, SHOP, type World } from '../testing/world.ts'
 
@@ -14,7 +14,7 @@ const RUNS = 2000
 const KILLS_AT = [5, 300]
 
 let world: World
-let smtp: SmtpStandIn
+let smtp: SimulatedSmtpServer
 let arrived = 0
 let waiting: { mails: number; reached: () => void } | null = null
 beforeEach(async () => {

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { dkimVerify } from 'mailauth/lib/dkim/verify.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { startSmtpServer, type SmtpStandIn } from '../../standins/smtpServer.ts'
+import { startSmtpServer, type SimulatedSmtpServer } from '../../simulated/smtpServer.ts'
 import { testConfig } from '../../testing/people.ts'
 import { readDkim } from './dkim.ts'
 import { smtpMailer } from './smtp.ts'
@@ -17,7 +17,7 @@ const record = `v=DKIM1; k=rsa; p=${publicKey.export({ type: 'spki', format: 'de
 const keys = { DKIM_DOMAIN: 'combwright.example', DKIM_SELECTOR: 'bees', DKIM_KEY_FILE: keyFile }
 const config = (over: object = keys) => testConfig({ DATABASE_URL: 'postgres://localhost/none', ...over }) // prettier-ignore
 
-let smtp: SmtpStandIn
+let smtp: SimulatedSmtpServer
 let raw: Buffer
 beforeAll(async () => {
   smtp = await startSmtpServer(async (mail) => {

@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto'
 import { and, asc, eq, inArray } from 'drizzle-orm'
-import type { LeafBlock } from '../../core/messages/blocks.ts'
+import type { LeafBlock } from '../../core/blocks/blocks.ts'
 import type { Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { keptBlocksTable as table } from './tables.ts'

@@ -8,7 +8,7 @@ import {
   type Block,
   type LeafBlock,
   type ProductsBlock,
-} from '../../core/messages/blocks.ts'
+} from '../../core/blocks/blocks.ts'
 import type { Brand } from '../../core/messages/brand.ts'
 import { withOwnAddress } from '../../core/messages/ownFiles.ts'
 import type { EmailStep, NoteStep, SmsStep } from '../../core/workflow/steps.ts'

@@ -2,11 +2,11 @@ import { createServer } from 'node:net'
 import { domainToASCII } from 'node:url'
 import { simpleParser } from 'mailparser'
 import { afterEach, beforeEach, describe, expect, test } from 'vitest'
-import { startSmtpServer, type SmtpStandIn } from '../../standins/smtpServer.ts'
+import { startSmtpServer, type SimulatedSmtpServer } from '../../simulated/smtpServer.ts'
 import { at } from '../../testing/builders.ts'
 import { smtpMailer, type Mailer, type OutgoingMail } from './smtp.ts'
 
-let smtp: SmtpStandIn
+let smtp: SimulatedSmtpServer
 let mailer: Mailer
 let received: { raw: string; recipients: string[] }[]
 beforeEach(async () => {

@@ -10,7 +10,7 @@ import {
   uniqueIndex,
 } from 'drizzle-orm/pg-core'
 import { CHANNEL_NAMES } from '../../core/channels/catalogue.ts'
-import type { LeafBlock } from '../../core/messages/blocks.ts'
+import type { LeafBlock } from '../../core/blocks/blocks.ts'
 import type { CustomerMarks } from '../../core/workflow/decision.ts'
 import type { LocalHours } from '../../core/workflow/runState.ts'
 import { instant, shopId } from '../platform/columns.ts'

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, expect, test } from 'vitest'
-import type { ProductsBlock } from '../../core/messages/blocks.ts'
+import type { ProductsBlock } from '../../core/blocks/blocks.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import { aCustomer, eventOf, orderEvent, START } from '../../testing/builders.ts'
 import { aLine, facts } from '../../testing/coreFacts.ts'

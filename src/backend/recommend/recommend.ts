@@ -3,7 +3,7 @@ import { LRUCache } from 'lru-cache'
 import { z } from 'zod'
 import { boughtTogether } from '../../core/recommend/baskets.ts'
 import type { Facts } from '../../core/events/facts.ts'
-import type { ProductsBlock } from '../../core/messages/blocks.ts'
+import type { ProductsBlock } from '../../core/blocks/blocks.ts'
 import { DAY_MS, HOUR_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import { arrayOf, rowsOf, type Db } from '../platform/db.ts'
@@ -95,7 +95,7 @@ function chosenBy(
       return boughtTogether(stats.baskets, own.length > 0 ? own : purchases.map(({ productId }) => productId)) // prettier-ignore
     case 'similar':
       return similar(stats, purchases)
-    default:
+    case 'best':
       return stats.best
   }
 }

@@ -137,7 +137,7 @@ export interface NewRun extends Omit<RunState, 'skipBefore'> {
   customerId: string
   subjectId: string | null
   line: number | null
-  occasion: string
+  idempotencyKey: string
   eventSeq: number | null
   outcome: Outcome | null
 }
@@ -160,15 +160,15 @@ export async function insertRuns(
   const ids = numbers.map(({ id }) => id)
   const records = started.map((run, index) => ({ ...run, id: ids[index] }))
   await db.execute(sql`
-    insert into runs (shop_id, id, workflow_id, version, customer_id, subject_id, line, occasion,
+    insert into runs (shop_id, id, workflow_id, version, customer_id, subject_id, line, idempotency_key,
       event_seq, entered_at, status, step, since, due_at, parked_until, awaits, skip_next, hours,
       owed, outcome)
     overriding system value
     select ${shopId}, r.id, r."workflowId", r.version, r."customerId", r."subjectId", r.line,
-      r.occasion, r."eventSeq", r."enteredAt", r.status, r.step, r.since, r."dueAt", r."dueAt",
+      r."idempotencyKey", r."eventSeq", r."enteredAt", r.status, r.step, r.since, r."dueAt", r."dueAt",
       r.awaits, r."skipNext", r.hours, r.owed, r.outcome
     from jsonb_to_recordset(${recordsOf(records)}) as r(id bigint, "workflowId" text, version int,
-      "customerId" text, "subjectId" text, line int, occasion text, "eventSeq" bigint,
+      "customerId" text, "subjectId" text, line int, "idempotencyKey" text, "eventSeq" bigint,
       "enteredAt" bigint, status text, step text, since bigint, "dueAt" bigint, awaits text,
       "skipNext" boolean, hours jsonb, owed jsonb, outcome text)`)
   return ids

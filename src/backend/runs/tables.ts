@@ -24,8 +24,8 @@ export const runs = pgTable(
     subjectId: text('subject_id'),
     /** The position of the order's line it is about, for runs per line. */
     line: integer('line'),
-    /** What started it: an event, a date, a person. For one occasion a run is made once. */
-    occasion: text('occasion').notNull(),
+    /** Names what started it: an event, a date, a person. For each a run is made once. */
+    idempotencyKey: text('idempotency_key').notNull(),
     /** The event that started it; null for a date or a person. */
     eventSeq: instant('event_seq'),
     enteredAt: instant('entered_at').notNull(),
@@ -55,7 +55,11 @@ export const runs = pgTable(
   },
   (table) => [
     primaryKey({ columns: [table.shopId, table.id] }),
-    uniqueIndex('runs_once_per_occasion').on(table.shopId, table.workflowId, table.occasion),
+    uniqueIndex('runs_once_per_idempotency_key').on(
+      table.shopId,
+      table.workflowId,
+      table.idempotencyKey,
+    ),
     index('runs_due')
       .on(table.shopId, table.dueAt)
       .where(sql`due_at is not null`),

@@ -26,7 +26,7 @@ beforeEach(async () => {
 }) // prettier-ignore
 
 const take = (...events: object[]) => ingestEvents(world.db, SHOP, events)
-const told = (at: Instant, customer: object) =>
+const recorded = (at: Instant, customer: object) =>
   eventOf('customer.changed', at, { customer: { id: 'c1', ...customer } })
 const said = (at: Instant, given: boolean, how?: string, channel = 'email') =>
   eventOf('consent.changed', at, { consent: { customerId: 'c1', channel, given, ...(how && { how }) } }) // prettier-ignore
@@ -35,15 +35,15 @@ const about = (type: 'message.bounced' | 'message.complained' | 'message.unsubsc
 
 describe('what events tell of a customer', () => {
   test('a review that only names somebody changes nothing of them', async () => {
-    await take(told(START - DAY_MS, aCustomer({ phone: '+351912345678', smsConsent: true })))
+    await take(recorded(START - DAY_MS, aCustomer({ phone: '+351912345678', smsConsent: true })))
     const before = await world.customer()
     const review = { id: 'r1', customerId: 'c1', stars: 5 }
     await take(eventOf('review.submitted', START, { review, customer: { id: 'c1' } }))
     expect(await world.customer()).toEqual(before)
   })
   test('what is left out stays, null clears, field by field', async () => {
-    await take(told(START - DAY_MS, aCustomer()))
-    await take(told(START - HOUR_MS, { lastName: null, country: 'ES' }))
+    await take(recorded(START - DAY_MS, aCustomer()))
+    await take(recorded(START - HOUR_MS, { lastName: null, country: 'ES' }))
     expect(await world.customer()).toMatchObject({
       firstName: 'Ines',
       lastName: null,
@@ -52,8 +52,8 @@ describe('what events tell of a customer', () => {
     })
   })
   test('of two events the later by time counts for each field, in whatever order they come', async () => {
-    await take(told(START - HOUR_MS, { firstName: 'Later' }))
-    await take(told(START - DAY_MS, { firstName: 'Earlier', lastName: 'Known' }))
+    await take(recorded(START - HOUR_MS, { firstName: 'Later' }))
+    await take(recorded(START - DAY_MS, { firstName: 'Earlier', lastName: 'Known' }))
     expect(await world.customer()).toMatchObject({ firstName: 'Later', lastName: 'Known' })
   })
   test('in any order and any batches the same comes of it (property)', async () => {
@@ -68,7 +68,7 @@ describe('what events tell of a customer', () => {
     )
     const changes = fc
       .array(change, { minLength: 2, maxLength: 5 })
-      .map((all) => all.map((data, index) => told(START - HOUR_MS + index * MINUTE_MS, data)))
+      .map((all) => all.map((data, index) => recorded(START - HOUR_MS + index * MINUTE_MS, data)))
     await fc.assert(
       fc.asyncProperty(changes, fc.array(fc.nat(), { minLength: 5, maxLength: 5 }), fc.boolean(), async (events, keys, atOnce) => {
         const clear = async () => {
@@ -91,8 +91,8 @@ describe('what events tell of a customer', () => {
     )
   }) // prettier-ignore
   test('a national number is read with the country that is known', async () => {
-    await take(told(START - DAY_MS, { country: 'PT' }))
-    await take(told(START, { phone: '912 345 678' }))
+    await take(recorded(START - DAY_MS, { country: 'PT' }))
+    await take(recorded(START, { phone: '912 345 678' }))
     expect(await world.customer()).toMatchObject({ mobile: '+351912345678' })
   })
   test('names that mean nothing are said to be ignored, with their paths', async () => {
@@ -112,33 +112,36 @@ describe('yes and no to marketing', () => {
     ['a complaint', about('message.complained', START - HOUR_MS), 'emailConsent'],
     ['an unsubscription told by the mail system', about('message.unsubscribed', START - HOUR_MS), 'emailConsent'],
   ] as const)('after %s the shop’s own data lift nothing', async (_what, no, field) => {
-    await take(told(START - DAY_MS, aCustomer({ smsConsent: true })))
+    await take(recorded(START - DAY_MS, aCustomer({ smsConsent: true })))
     await take(no)
     expect(await world.customer()).toMatchObject({ [field]: false })
-    await take(told(START, aCustomer({ smsConsent: true })))
+    await take(recorded(START, aCustomer({ smsConsent: true })))
     await take(said(START, true))
     expect(await world.customer()).toMatchObject({ [field]: false })
   }) // prettier-ignore
   test('a later yes of their own lifts it, also after a complaint', async () => {
-    await take(told(START - DAY_MS, aCustomer()), about('message.complained', START - 2 * HOUR_MS))
+    await take(
+      recorded(START - DAY_MS, aCustomer()),
+      about('message.complained', START - 2 * HOUR_MS),
+    )
     await take(said(START - HOUR_MS, true, 'newsletter form'))
     expect(await world.customer()).toMatchObject({ emailConsent: true, suppressed: null })
   })
   test('an unsubscription that is older than a later yes does not count, whenever it comes', async () => {
-    await take(told(START - DAY_MS, aCustomer()))
+    await take(recorded(START - DAY_MS, aCustomer()))
     await take(said(START - HOUR_MS, true, 'newsletter form'))
     await take(about('message.unsubscribed', START - 2 * HOUR_MS))
     await take(said(START - 2 * HOUR_MS, false, 'unsubscribe link'))
     expect(await world.customer()).toMatchObject({ emailConsent: true, suppressed: null })
   })
   test('without a word of theirs the shop’s latest counts', async () => {
-    await take(told(START - DAY_MS, { emailConsent: true }))
-    await take(told(START - HOUR_MS, { emailConsent: false }))
-    await take(told(START - 2 * HOUR_MS, { emailConsent: true }))
+    await take(recorded(START - DAY_MS, { emailConsent: true }))
+    await take(recorded(START - HOUR_MS, { emailConsent: false }))
+    await take(recorded(START - 2 * HOUR_MS, { emailConsent: true }))
     expect(await world.customer()).toMatchObject({ emailConsent: false, suppressed: null })
   })
   test('STOP by text says nothing of mail', async () => {
-    await take(told(START - DAY_MS, aCustomer({ smsConsent: true })))
+    await take(recorded(START - DAY_MS, aCustomer({ smsConsent: true })))
     await take(said(START, false, 'answer to a text message', 'sms'))
     expect(await world.customer()).toMatchObject({ emailConsent: true, smsConsent: false })
   })
@@ -146,13 +149,13 @@ describe('yes and no to marketing', () => {
 
 describe('addresses that do not exist', () => {
   test('belong to whoever has them; a new address is alive, the old one stays dead', async () => {
-    await take(told(START - DAY_MS, aCustomer()), eventOf('customer.changed', START - DAY_MS, { customer: { id: 'c2', email: 'INES@example.org' } })) // prettier-ignore
+    await take(recorded(START - DAY_MS, aCustomer()), eventOf('customer.changed', START - DAY_MS, { customer: { id: 'c2', email: 'INES@example.org' } })) // prettier-ignore
     await take(about('message.bounced', START - HOUR_MS, { permanent: true }))
     expect(await world.customer('c1')).toMatchObject({ suppressed: 'bounced' })
     expect(await world.customer('c2')).toMatchObject({ suppressed: 'bounced' })
-    await take(told(START, { email: 'new@example.org' }))
+    await take(recorded(START, { email: 'new@example.org' }))
     expect(await world.customer('c1')).toMatchObject({ suppressed: null })
-    await take(told(START, { email: 'ines@example.org' }))
+    await take(recorded(START, { email: 'ines@example.org' }))
     expect(await world.customer('c1')).toMatchObject({ suppressed: 'bounced' })
   })
   test('a late bounce of the old address does not kill the new one', async () => {
@@ -160,7 +163,7 @@ describe('addresses that do not exist', () => {
     await world.post(orderEvent('order.placed', START))
     const { rows } = await world.db.execute<{ id: string }>(sql`select message_id as id from messages`)
     await world.jumpTo(START + HOUR_MS)
-    await take(told(START + HOUR_MS, { email: 'new@example.org' }))
+    await take(recorded(START + HOUR_MS, { email: 'new@example.org' }))
     await take(about('message.bounced', START + HOUR_MS, { permanent: true, id: rows[0]?.id }))
     expect(await world.customer()).toMatchObject({ email: 'new@example.org', suppressed: null })
     const dead = await world.db.execute(sql`select address from dead_addresses`)
@@ -171,7 +174,7 @@ describe('addresses that do not exist', () => {
     await world.jumpTo(START)
   }) // prettier-ignore
   test('after a complaint a permanent bounce still counts: receipts stop as well', async () => {
-    await take(told(START - DAY_MS, aCustomer()))
+    await take(recorded(START - DAY_MS, aCustomer()))
     await take(about('message.complained', START - HOUR_MS))
     expect(await world.customer()).toMatchObject({ suppressed: 'complained' })
     await take(about('message.bounced', START, { permanent: true }))

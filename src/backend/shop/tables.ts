@@ -54,8 +54,8 @@ export const customers = pgTable(
     country: text('country'),
     language: text('language'),
     /** Marketing by email and by text message as the shop has it: yes, no, or never asked. */
-    emailTold: boolean('email_told'),
-    smsTold: boolean('sms_told'),
+    emailRecorded: boolean('email_recorded'),
+    smsRecorded: boolean('sms_recorded'),
     /** The person's own last word on it, when and how it was said. It outweighs the shop's. */
     emailSaid: boolean('email_said'),
     emailSaidAt: instant('email_said_at'),
@@ -64,8 +64,8 @@ export const customers = pgTable(
     smsSaidAt: instant('sms_said_at'),
     smsSaidHow: text('sms_said_how'),
     /** What follows from both. */
-    mayEmail: boolean('may_email').generatedAlwaysAs(sql`coalesce(email_said, email_told)`),
-    mayText: boolean('may_text').generatedAlwaysAs(sql`coalesce(sms_said, sms_told)`),
+    mayEmail: boolean('may_email').generatedAlwaysAs(sql`coalesce(email_said, email_recorded)`),
+    mayText: boolean('may_text').generatedAlwaysAs(sql`coalesce(sms_said, sms_recorded)`),
     createdAt: instant('created_at'),
     lastOrderAt: instant('last_order_at'),
     /** The shop's own tags. */
@@ -75,7 +75,7 @@ export const customers = pgTable(
     lists: jsonb('lists').$type<string[]>().notNull().default([]),
     properties: jsonb('properties').$type<Record<string, string>>().notNull().default({}),
     /** The time of the newest event that told of each field. */
-    toldAt: jsonb('told_at').$type<Record<string, number>>().notNull().default({}),
+    recordedAt: jsonb('recorded_at').$type<Record<string, number>>().notNull().default({}),
     /** The time of the newest event that told of them. */
     asOf: instant('as_of').notNull(),
     /** What they are looked for by. */

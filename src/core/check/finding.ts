@@ -1,11 +1,11 @@
-import type { MessagePart } from '../messages/templates.ts'
+import type { MessagePart } from '../workflow/templates.ts'
 import type { Definition } from '../workflow/definition.ts'
 
 /** Where a finding is to be mended. */
 export type FindingPlace =
   | { kind: 'workflow' | 'trigger' | 'entry' | 'exclusions' }
   | { kind: 'step'; key: string }
-  | { kind: 'branch'; fork: string; branch: string | null }
+  | { kind: 'branch'; branching: string; branch: string | null }
 
 /** Something that stops (error) or questions (warning) switching a draft on. */
 export interface Finding {

@@ -1,7 +1,7 @@
 import type { Definition } from '../workflow/definition.ts'
 import { removeStep } from '../workflow/edit.ts'
 import { allSteps, listsOf } from '../workflow/lists.ts'
-import { isFork, isMessage, type MessageStep, type Step } from '../workflow/steps.ts'
+import { isBranching, isMessage, type MessageStep, type Step } from '../workflow/steps.ts'
 import { blockFindings } from './message/blockFindings.ts'
 import { conditionFindings } from './flow/conditionFindings.ts'
 import { couponFindings } from './flow/couponFindings.ts'
@@ -65,14 +65,14 @@ function unreachedFindings(steps: readonly Step[]): Finding[] {
   const closing = steps.findIndex(closesPath)
   const unreached = closing === -1 ? undefined : steps[closing + 1]
   const inside = steps.flatMap((step) =>
-    isFork(step) ? listsOf(step).flatMap((list) => unreachedFindings(list.steps)) : [],
+    isBranching(step) ? listsOf(step).flatMap((list) => unreachedFindings(list.steps)) : [],
   )
   if (!unreached) return inside
   const title = 'Nobody gets here: every path before it has ended.'
   const detail = 'Remove the end before it, or remove what comes after.'
   const finding = stops('unreached', { kind: 'step', key: unreached.key }, title, detail)
   const end = steps[closing]
-  // Where all paths of a fork end, which of them is to go on cannot be told.
+  // Where all paths of a branching step end, which of them is to go on cannot be told.
   if (end?.kind !== 'end') return [...inside, finding]
   const mend = (before: Definition) => removeStep(before, end.key)
   return [...inside, { ...finding, repair: { label: 'Remove the end before it', mend } }]
@@ -81,5 +81,5 @@ function unreachedFindings(steps: readonly Step[]): Finding[] {
 /** True when nobody goes on after the step. */
 function closesPath(step: Step): boolean {
   if (step.kind === 'end') return true
-  return isFork(step) && listsOf(step).every((list) => list.steps.some(closesPath))
+  return isBranching(step) && listsOf(step).every((list) => list.steps.some(closesPath))
 }

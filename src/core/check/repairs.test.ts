@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import { aDefinition, anEmail, end, on, wait } from '../../testing/builders.ts'
 import { definitions } from '../../testing/model/arbitraries.ts'
-import type { Block } from '../messages/blocks.ts'
+import type { Block } from '../blocks/blocks.ts'
 import { definitionSchema, type Definition } from '../workflow/definition.ts'
 import type { EmailStep, Step } from '../workflow/steps.ts'
 import { addressFindings } from './message/addressFindings.ts'
@@ -138,7 +138,7 @@ test('codes that can be guessed, an experiment that goes one way', () => {
   const { after } = mended(aDefinition({ steps: [coupon, anEmail('m')] }), 'short-coupon')
   expect(after.steps[0]).toMatchObject({ pattern: 'BEE-########-X' })
   const arm = (key: string) => ({ key, name: key, weight: key === 'a' ? 3 : 0, holdout: false, steps: [] }) // prettier-ignore
-  const experiment: Step = { key: 'x', kind: 'experiment', name: 'X', draw: 'x', arms: [arm('a'), arm('b')] } // prettier-ignore
+  const experiment: Step = { key: 'x', kind: 'experiment', name: 'X', lottery: 'x', arms: [arm('a'), arm('b')] } // prettier-ignore
   const parted = mended(aDefinition({ steps: [experiment] }), 'no-weights').after.steps[0]
   expect(parted).toMatchObject({ arms: [{ weight: 1 }, { weight: 1 }] })
 })

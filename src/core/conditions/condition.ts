@@ -202,7 +202,11 @@ export function testsIn(condition: Condition): TestCondition[] {
     case 'any':
     case 'not':
       return partsOf(condition).flatMap(testsIn)
-    default:
+    case 'field':
+    case 'history':
+    case 'lines':
+    case 'messages':
+    case 'workflows':
       return [condition]
   }
 }

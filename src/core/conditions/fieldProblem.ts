@@ -45,7 +45,7 @@ function fits(value: Operand, shape: OperandShape, type: string): boolean {
       return typeof value === 'number' && Number.isInteger(value) && value > 0
     case 'range':
       return isRange(value) && one(value.from, type) && one(value.to, type)
-    default:
+    case 'one':
       return one(value, type)
   }
 }

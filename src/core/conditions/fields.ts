@@ -29,7 +29,7 @@ export interface Printed {
   /** Known of every subject of its kind, so that no fallback is needed. */
   always?: boolean
   /** What reads well in its place where it is unknown; none where only the shop can say. */
-  standIn?: string
+  suggestion?: string
   /** Dates: a day by the recipient's calendar, or day and hour by the shop's clock. */
   date?: 'day' | 'shopTime'
   /** It is meant to be read in paragraphs. */
@@ -148,7 +148,7 @@ export const FIELDS: readonly Field[] = [
   order('items', 'number of items', 'number', itemsOf),
   order('status', 'order status', 'choice', (o) => o.status, { choices: ORDER_STATUSES }),
   order('placedAt', 'date of the order', 'date', (o) => o.placedAt, maybe('placed_on', SHOP_TIME)),
-  order('firstDate', 'first booked date', 'date', firstDate, maybe('first_date', { ...SHOP_TIME, standIn: 'the day you booked' })),
+  order('firstDate', 'first booked date', 'date', firstDate, maybe('first_date', { ...SHOP_TIME, suggestion: 'the day you booked' })),
   order('shippingCountry', 'delivery country', 'text', (o) => o.shippingCountry, COUNTRIES),
   order('shippingRegion', 'delivery region', 'text', (o) => o.shippingRegion),
   order('paymentMethod', 'payment method', 'text', (o) => o.paymentMethod),
@@ -161,7 +161,7 @@ export const FIELDS: readonly Field[] = [
   line('title', 'product title', 'text', (l) => l.title, as('title', { label: 'product' })),
   line('quantity', 'quantity', 'number', (l) => l.quantity, as('quantity')),
   line('price', 'unit price', 'money', priceOf, maybe('price')),
-  line('startsAt', 'booked date', 'date', (l) => l.startsAt, maybe('starts_at', { ...SHOP_TIME, standIn: 'the day you booked' })),
+  line('startsAt', 'booked date', 'date', (l) => l.startsAt, maybe('starts_at', { ...SHOP_TIME, suggestion: 'the day you booked' })),
   ...cartFields('checkout'),
   ...cartFields('basket'),
   subscription('status', 'subscription status', 'choice', (s) => s.status, { choices: SUBSCRIPTION_STATUSES }),
@@ -169,13 +169,13 @@ export const FIELDS: readonly Field[] = [
   subscription('amount', 'subscription amount', 'money', (s) => priceOf(s.product), as('amount', { label: 'amount' })),
   subscription('interval', 'paid every', 'text', (s) => s.interval, as('interval')),
   subscription('automatic', 'renews automatically', 'yesNo', (s) => s.automatic),
-  subscription('paymentMethod', 'payment method of the subscription', 'text', (s) => s.paymentMethod, maybe('payment_method', { label: 'payment method', standIn: 'the method you chose' })),
+  subscription('paymentMethod', 'payment method of the subscription', 'text', (s) => s.paymentMethod, maybe('payment_method', { label: 'payment method', suggestion: 'the method you chose' })),
   subscription('startedAt', 'start of the subscription', 'date', (s) => s.startedAt),
-  subscription('nextPaymentAt', 'next payment', 'date', (s) => s.nextPaymentAt, maybe('next_payment_on', { ...DAY, label: 'date of the next payment', standIn: 'its usual day' })),
-  subscription('endsAt', 'end of the subscription', 'date', (s) => s.endsAt, maybe('ends_on', { ...DAY, standIn: 'its last day' })),
-  subscription('trialEndsAt', 'end of the trial', 'date', (s) => s.trialEndsAt, maybe('trial_ends_on', { ...DAY, standIn: 'its last day' })),
+  subscription('nextPaymentAt', 'next payment', 'date', (s) => s.nextPaymentAt, maybe('next_payment_on', { ...DAY, label: 'date of the next payment', suggestion: 'its usual day' })),
+  subscription('endsAt', 'end of the subscription', 'date', (s) => s.endsAt, maybe('ends_on', { ...DAY, suggestion: 'its last day' })),
+  subscription('trialEndsAt', 'end of the trial', 'date', (s) => s.trialEndsAt, maybe('trial_ends_on', { ...DAY, suggestion: 'its last day' })),
   review('stars', 'stars given', 'number', (r) => r.stars, as('stars')),
-  review('text', 'text of the review', 'text', (r) => r.text, maybe('text', { standIn: 'no words', lines: true })),
+  review('text', 'text of the review', 'text', (r) => r.text, maybe('text', { suggestion: 'no words', lines: true })),
   review('product', 'product reviewed', 'text', (r) => r.product?.productId ?? null, PRODUCTS),
   customer('emailConsent', 'consent to marketing by email', 'yesNo', (c) => c.channels.email.consent),
   customer('smsConsent', 'consent to marketing by text message', 'yesNo', (c) => c.channels.sms.consent),
@@ -187,8 +187,8 @@ export const FIELDS: readonly Field[] = [
   customer('createdAt', 'customer since', 'date', (c) => c.createdAt),
   customer('lastOrderAt', 'last order', 'date', (c) => c.lastOrderAt),
   customer('email', 'email address', 'text', (c) => c.email, as('email')),
-  customer('phone', 'phone number', 'text', (c) => c.phone, maybe('phone', { standIn: 'not known' })),
-  customer('firstName', 'first name', 'text', (c) => c.firstName, maybe('first_name', { standIn: 'there' })),
+  customer('phone', 'phone number', 'text', (c) => c.phone, maybe('phone', { suggestion: 'not known' })),
+  customer('firstName', 'first name', 'text', (c) => c.firstName, maybe('first_name', { suggestion: 'there' })),
   customer('lastName', 'last name', 'text', (c) => c.lastName, maybe('last_name')),
 ] // prettier-ignore
 

@@ -11,7 +11,11 @@ export function mapTests(
       return { ...condition, of: condition.of.map((one) => mapTests(one, change)) }
     case 'not':
       return { ...condition, of: mapTests(condition.of, change) }
-    default:
+    case 'field':
+    case 'history':
+    case 'lines':
+    case 'messages':
+    case 'workflows':
       return change(condition)
   }
 }

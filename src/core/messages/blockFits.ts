@@ -1,5 +1,5 @@
 import { subjectOf, type Trigger } from '../workflow/trigger.ts'
-import type { BlockKind } from './blocks.ts'
+import type { BlockKind } from '../blocks/blocks.ts'
 
 /** True for blocks that can have something to show in workflows of the trigger. */
 export function blockFits(kind: BlockKind, trigger: Trigger, hasCoupon: boolean): boolean {

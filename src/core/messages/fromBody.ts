@@ -1,4 +1,4 @@
-import type { Block, Paragraph } from './blocks.ts'
+import type { Block, Paragraph } from '../blocks/blocks.ts'
 import { paragraphs } from './text.ts'
 
 /** Merge fields that stand for a list have a block of their own. */

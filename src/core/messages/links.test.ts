@@ -65,7 +65,7 @@ test('what is put in begins with words that read well, for a link with where the
   expect(tag('customer.last_name')).toBe('{{ customer.last_name }}')
 })
 
-test('stand-ins end no tag', () => {
+test('what is suggested ends no tag', () => {
   for (const field of MERGE_FIELDS) {
     expect(templateParts(newTag(field, SITE))).toHaveLength(1)
     expect(newTag(field, SITE).match(/"/g)?.length ?? 0).toBeLessThan(3)

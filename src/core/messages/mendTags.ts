@@ -9,7 +9,7 @@ const tagsOf = (key: string): RegExp =>
   )
 
 /** A template in which something stands for a merge field where it is unknown, wherever nothing does yet. */
-export function withStandIn(template: string, key: string, words: string): string {
+export function withFallback(template: string, key: string, words: string): string {
   return template.replaceAll(tagsOf(key), (tag, open: string, filters: string, close: string) =>
     /\|\s*default\s*:/.test(filters)
       ? tag

@@ -16,7 +16,7 @@ export interface MergeField {
   /** The field of the catalogue it prints, if it prints one. */
   source?: Pick<Field, 'about' | 'key'>
   /** What reads well in its place where it is unknown; null where only the shop can say. */
-  standIn: string | null
+  suggestion: string | null
   /** It is the address of a page. */
   isLink?: boolean
   /** It is meant to be read in paragraphs. */
@@ -41,7 +41,7 @@ function fromCatalogue({ key, label, about, type, printed, read }: Field): Merge
       about,
       source: { about, key },
       alwaysFilled: printed.always ?? false,
-      standIn: printed.standIn ?? null,
+      suggestion: printed.suggestion ?? null,
       formats: type === 'money' ? 'money' : printed.date === undefined ? null : DATES[printed.date],
       ...(printed.lines && { hasLines: true }),
       print: (facts, format) => printedValue(read(facts), printed, facts, format),
@@ -82,7 +82,7 @@ const only = (
   label,
   about,
   alwaysFilled,
-  standIn: null,
+  suggestion: null,
   formats: null,
   print: (facts, format) => (format === undefined ? read(facts) : null),
 })
@@ -104,7 +104,7 @@ const items = (
   label: about === 'order' ? 'items, one per line' : `items in the ${about}, one per line`,
   about,
   alwaysFilled: true,
-  standIn: null,
+  suggestion: null,
   formats: 'list',
   print: (facts, format) => {
     const lines = linesOf(facts)
@@ -125,7 +125,7 @@ const COUPON_EXPIRY: MergeField = {
   label: 'when the coupon expires',
   about: 'coupon',
   alwaysFilled: false,
-  standIn: null,
+  suggestion: null,
   formats: 'time',
   print: (facts, format) => {
     const at = facts.coupons.at(-1)?.expiresAt ?? null
@@ -263,16 +263,16 @@ export function tagOf({ key, format, fallback }: FieldPart): string {
  * a link where the shop is.
  */
 export function newTag(field: MergeField, site: string | null): string {
-  return tagOf({ key: field.key, format: null, fallback: standInFor(field, site) })
+  return tagOf({ key: field.key, format: null, fallback: suggestedFallback(field, site) })
 }
 
 /** What stands in for a field where it is unknown; null where nothing has to, or only the shop can say. */
-export function standInFor(
-  { alwaysFilled, isLink, standIn }: MergeField,
+export function suggestedFallback(
+  { alwaysFilled, isLink, suggestion }: MergeField,
   site: string | null,
 ): string | null {
   if (alwaysFilled) return null
-  return isLink ? site : standIn
+  return isLink ? site : suggestion
 }
 
 /** A template cut into its text and its merge fields, in order. */

@@ -1,4 +1,4 @@
-import type { Block, Paragraph } from '../messages/blocks.ts'
+import type { Block, Paragraph } from '../blocks/blocks.ts'
 import { siteOf } from '../messages/links.ts'
 import type { EmailStep } from '../workflow/steps.ts'
 import type { RecipeShop } from './parts.ts'

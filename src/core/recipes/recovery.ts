@@ -138,7 +138,7 @@ function testedDelay(shop: RecipeShop): Step {
     key: 'how-soon',
     kind: 'experiment',
     name: 'How soon',
-    draw: 'checkout-how-soon',
+    lottery: 'checkout-how-soon',
     arms: [
       { key: 'soon', name: '50 minutes', weight: 45, steps: [wait('soon-wait', 'PT50M'), inTheWay('soon-mail')] },
       { key: 'later', name: '3 hours', weight: 45, steps: [wait('later-wait', 'PT3H'), inTheWay('later-mail')] },

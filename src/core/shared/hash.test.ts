@@ -29,15 +29,15 @@ test('a number from 0 up to 1, for any text', () => {
   )
 })
 
-test('shares follow the weights over many people, and two draws have nothing to do with each other', () => {
+test('shares follow the weights over many people, and two lotteries have nothing to do with each other', () => {
   const arms = [
     { key: 'a', weight: 20 },
     { key: 'b', weight: 70 },
     { key: 'holdout', weight: 10 },
   ]
   const people = Array.from({ length: 20_000 }, (_, index) => `c-${index}`)
-  const count = (key: string, draw: string) =>
-    people.filter((id) => armFor(arms, rollOf(draw, id)).key === key).length
+  const count = (key: string, lottery: string) =>
+    people.filter((id) => armFor(arms, rollOf(lottery, id)).key === key).length
   // Five standard errors of a share of 0.7 are 0.016.
   expect(count('b', 'one') / people.length).toBeCloseTo(0.7, 1)
   expect(Math.abs(count('a', 'one') / people.length - 0.2)).toBeLessThan(0.015)

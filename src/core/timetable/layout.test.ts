@@ -102,9 +102,9 @@ describe('moments', () => {
 describe('rows', () => {
   test('are paths, named by what leads onto them', () => {
     expect(layoutTimetable(thanksDefinition()).rows).toEqual([
-      { letter: 'A', names: ['First order'], way: { fork: 'split', branch: 'first' } },
-      { letter: 'B', names: ['Second order'], way: { fork: 'split', branch: 'second' } },
-      { letter: 'C', names: ['Everyone else'], way: { fork: 'split', branch: null } },
+      { letter: 'A', names: ['First order'], way: { branching: 'split', branch: 'first' } },
+      { letter: 'B', names: ['Second order'], way: { branching: 'split', branch: 'second' } },
+      { letter: 'C', names: ['Everyone else'], way: { branching: 'split', branch: null } },
     ])
   })
   test('a nested split takes rows inside its branch', () => {

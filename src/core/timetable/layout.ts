@@ -3,7 +3,7 @@ import { wayName } from '../words/wayNames.ts'
 import { shortWait } from '../words/steps.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { listsOf, type ListRef, type Place } from '../workflow/lists.ts'
-import { isFork, type ForkStep, type Step, type StepKind } from '../workflow/steps.ts'
+import { isBranching, type BranchingStep, type Step, type StepKind } from '../workflow/steps.ts'
 import {
   afterEntry,
   AT_ONCE,
@@ -24,8 +24,8 @@ export interface Item {
   kind: ItemKind
   /** The key of the step or branch it shows; null for what is drawn but is no step. */
   key: string | null
-  /** For `branch`: the step that forks there. */
-  fork: string | null
+  /** For `branch`: the branching step there. */
+  branching: string | null
   /** What stands in a wait or path, which decides how wide it is; empty for all else. */
   label: string
   moment: number
@@ -56,9 +56,9 @@ export interface Moment {
 /** A row: one path, told by the branches that lead onto it. */
 export interface Row {
   letter: string
-  /** What leads onto it is called, from the outermost fork inwards. */
+  /** What leads onto it is called, from the outermost branching step inwards. */
   names: string[]
-  /** The innermost way that leads onto it; null where nothing forks. */
+  /** The innermost way that leads onto it; null where nothing branches. */
   way: ListRef
 }
 
@@ -133,8 +133,8 @@ class Sketch {
       // Steps after an end are never reached; they are drawn after it so that they can be seen.
       pen ??= this.unreachedAfter(band)
       const place = { list, index }
-      if (isFork(step)) {
-        const after = this.fork(step, place, pen, band, needs[index + 1] ?? 1)
+      if (isBranching(step)) {
+        const after = this.branching(step, place, pen, band, needs[index + 1] ?? 1)
         pen = after ? after.pen : null
         band = after ? after.band : band
       } else {
@@ -148,9 +148,9 @@ class Sketch {
     return ended || !pen ? null : { pen, band }
   }
 
-  /** Draws a fork; what follows it needs `rest` rows. */
-  fork(step: ForkStep, place: Place, pen: Pen, band: Band, rest: number): Way | null {
-    const fork = this.add(step.kind, step.key, band, pen, place)
+  /** Draws a branching step; what follows it needs `rest` rows. */
+  branching(step: BranchingStep, place: Place, pen: Pen, band: Band, rest: number): Way | null {
+    const branching = this.add(step.kind, step.key, band, pen, place)
     const { bands, goesOn } = sharesOf(step, band.to - band.from, rest)
     const ends: Pen[] = []
     const places: (Place | null)[] = []
@@ -158,12 +158,12 @@ class Sketch {
       const { branch, steps, holdout } = way
       const inner = shifted(bands[index] ?? band, band.from)
       const { column, ordinal, from } = this.moved(
-        fork,
-        offsetInside(fork.column.offset, step, branch),
+        branching,
+        offsetInside(branching.column.offset, step, branch),
       )
       const start = { column, ordinal, from, shared: false }
       const pill = this.add('branch', branch, inner, start, null, step.key, wayName(step, way))
-      const list = { fork: step.key, branch }
+      const list = { branching: step.key, branch }
       const end = this.list(steps, list, { pen: pill, band: inner })
       if (!end) continue
       ends.push(end.pen)
@@ -175,7 +175,12 @@ class Sketch {
   }
 
   /** Draws where paths meet again; `places` are those at their ends. */
-  join(step: ForkStep, band: Band, ends: readonly Pen[], places: readonly (Place | null)[]): Pen {
+  join(
+    step: BranchingStep,
+    band: Band,
+    ends: readonly Pen[],
+    places: readonly (Place | null)[],
+  ): Pen {
     const column = this.column(meeting(ends.map((end) => end.column.offset)))
     let ordinal = -1
     let shared = ends.length > 1
@@ -227,7 +232,7 @@ class Sketch {
     band: Band,
     pen: Pen,
     place: Place | null = null,
-    fork: string | null = null,
+    branching: string | null = null,
     label = '',
   ): Pen {
     const { column, from } = pen
@@ -239,8 +244,8 @@ class Sketch {
     for (let row = rowFrom; row < rowTo; row += 1) filled[row] = slot
 
     const shared = pen.shared || rowTo - rowFrom > 1
-    const id = idOf(kind, key, fork)
-    const item = { id, kind, key, fork, label, moment: 0, slot, rowFrom, rowTo, shared }
+    const id = idOf(kind, key, branching)
+    const item = { id, kind, key, branching, label, moment: 0, slot, rowFrom, rowTo, shared }
     this.items.push(item)
     column.items.push(item)
     column.slots = Math.max(column.slots, slot + 1)
@@ -253,10 +258,10 @@ class Sketch {
   }
 }
 
-function idOf(kind: ItemKind, key: string | null, fork: string | null): string {
-  if (key === null && fork === null) return kind
-  if (fork === null) return `${kind}:${key}`
-  return key === null ? `${kind}:${fork}` : `${kind}:${fork}:${key}`
+function idOf(kind: ItemKind, key: string | null, branching: string | null): string {
+  if (key === null && branching === null) return kind
+  if (branching === null) return `${kind}:${key}`
+  return key === null ? `${kind}:${branching}` : `${kind}:${branching}:${key}`
 }
 
 const waitLabel = remembered(shortWait)
@@ -265,16 +270,16 @@ const shifted = ({ from, to }: Band, by: number): Band => ({ from: from + by, to
 
 type RowWay = NonNullable<ListRef> & { name: string }
 
-/** The ways that lead onto each row: of the first fork of a list, and inside it again. */
+/** The ways that lead onto each row: of the first branching step of a list, and inside it again. */
 function rowWays(steps: readonly Step[], rowCount: number): RowWay[][] {
-  const first = steps.findIndex(isFork)
-  const fork = steps[first]
-  if (!fork || !isFork(fork)) return Array.from({ length: rowCount }, () => [])
-  const { bands } = sharesOf(fork, rowCount, rowsNeeded(steps)[first + 1] ?? 1)
-  return listsOf(fork).flatMap((list, index) => {
+  const first = steps.findIndex(isBranching)
+  const branching = steps[first]
+  if (!branching || !isBranching(branching)) return Array.from({ length: rowCount }, () => [])
+  const { bands } = sharesOf(branching, rowCount, rowsNeeded(steps)[first + 1] ?? 1)
+  return listsOf(branching).flatMap((list, index) => {
     const { branch, steps: inner } = list
     const band = bands[index] ?? { from: 0, to: 0 }
-    const way = { fork: fork.key, branch, name: wayName(fork, list) }
+    const way = { branching: branching.key, branch, name: wayName(branching, list) }
     return rowWays(inner, band.to - band.from).map((ways) => [way, ...ways])
   })
 }
@@ -308,7 +313,7 @@ function toRow(ways: RowWay[], index: number): Row {
   return {
     letter: rowLetter(index),
     names: ways.map(({ name }) => name),
-    way: last ? { fork: last.fork, branch: last.branch } : null,
+    way: last ? { branching: last.branching, branch: last.branch } : null,
   }
 }
 

@@ -1,6 +1,6 @@
 import { remembered } from '../shared/remembered.ts'
 import { listsOf } from '../workflow/lists.ts'
-import { isFork, type ForkStep, type Step } from '../workflow/steps.ts'
+import { isBranching, type BranchingStep, type Step } from '../workflow/steps.ts'
 
 /** Rows side by side: from `from` up to before `to`. */
 export interface Band {
@@ -8,10 +8,10 @@ export interface Band {
   to: number
 }
 
-/** How the rows of a fork are shared out over its ways. */
+/** How the rows of a branching step are shared out over its ways. */
 export interface Shares {
   bands: Band[]
-  /** The rows on which those travel who go on after the fork; null if nobody does. */
+  /** The rows on which those travel who go on after the branching step; null if nobody does. */
   goesOn: Band | null
 }
 
@@ -22,7 +22,7 @@ export const rowsNeeded = remembered((steps: readonly Step[]): readonly number[]
   let rest = 1
   const needs = [rest]
   for (const step of steps.toReversed()) {
-    if (isFork(step)) rest = rowsOfFork(step, rest)
+    if (isBranching(step)) rest = rowsOfBranching(step, rest)
     needs.push(rest)
   }
   return needs.toReversed()
@@ -34,24 +34,24 @@ export function heightOf(steps: readonly Step[]): number {
 }
 
 /**
- * Shares `size` rows out over the ways of a fork; what follows it needs `rest` of them. What comes
- * after a fork stands only on rows of ways that lead to it, so that a path which has ended, or is
+ * Shares `size` rows out over the ways of a branching step; what follows it needs `rest` of them. What comes
+ * after a branching step stands only on rows of ways that lead to it, so that a path which has ended, or is
  * still on its way to an end, has its row to itself.
  */
-export function sharesOf(fork: ForkStep, size: number, rest: number): Shares {
-  const known = sharedOut(fork)
+export function sharesOf(branching: BranchingStep, size: number, rest: number): Shares {
+  const known = sharedOut(branching)
   const key = `${size} ${rest}`
-  const shares = known.get(key) ?? shareOut(fork, size, rest)
+  const shares = known.get(key) ?? shareOut(branching, size, rest)
   known.set(key, shares)
   return shares
 }
 
-// A draft has most of its forks in common with what it was before, and deep ones are asked often.
-const sharedOut = remembered((_fork: ForkStep) => new Map<string, Shares>())
-const neededBy = remembered((_fork: ForkStep) => new Map<number, number>())
+// A draft has most of its branching steps in common with what it was before, and deep ones are asked often.
+const sharedOut = remembered((_branching: BranchingStep) => new Map<string, Shares>())
+const neededBy = remembered((_branching: BranchingStep) => new Map<number, number>())
 
-function shareOut(fork: ForkStep, size: number, rest: number): Shares {
-  const lists = listsOf(fork).map(({ steps }) => steps)
+function shareOut(branching: BranchingStep, size: number, rest: number): Shares {
+  const lists = listsOf(branching).map(({ steps }) => steps)
   const heights = lists.map(heightOf)
   const run = widestRun(goingOn(lists, heights))
   // Rows that no way needs by itself go to the last of those that go on together.
@@ -61,19 +61,19 @@ function shareOut(fork: ForkStep, size: number, rest: number): Shares {
   const goesOn = widestRun(goingOn(lists, heights))?.band ?? null
   // Nobody goes on, but there is more: it is drawn over all rows, so that it can be seen.
   const isDrawn = goesOn === null || sizeOf(goesOn) >= rest
-  if (!isDrawn) throw new RangeError(`What follows ${fork.key} has no rows`)
+  if (!isDrawn) throw new RangeError(`What follows ${branching.key} has no rows`)
   return { bands: stacked(heights), goesOn }
 }
 
-function rowsOfFork(fork: ForkStep, rest: number): number {
-  const known = neededBy(fork)
-  const rows = known.get(rest) ?? countRows(fork, rest)
+function rowsOfBranching(branching: BranchingStep, rest: number): number {
+  const known = neededBy(branching)
+  const rows = known.get(rest) ?? countRows(branching, rest)
   known.set(rest, rows)
   return rows
 }
 
-function countRows(fork: ForkStep, rest: number): number {
-  const lists = listsOf(fork).map(({ steps }) => steps)
+function countRows(branching: BranchingStep, rest: number): number {
+  const lists = listsOf(branching).map(({ steps }) => steps)
   const heights = lists.map(heightOf)
   const sum = heights.reduce((all, height) => all + height, 0)
   const run = widestRun(goingOn(lists, heights))
@@ -81,7 +81,7 @@ function countRows(fork: ForkStep, rest: number): number {
   return sum + Math.max(0, rest - sizeOf(run.band))
 }
 
-/** Where each way goes on, counted from the first row of the fork. */
+/** Where each way goes on, counted from the first row of the branching step. */
 function goingOn(lists: readonly (readonly Step[])[], heights: readonly number[]): (Band | null)[] {
   return stacked(heights).map(({ from, to }, index) => {
     const inner = goesOnAfter(lists[index] ?? [], to - from)
@@ -95,7 +95,7 @@ function goesOnAfter(steps: readonly Step[], size: number): Band | null {
   let band: Band = { from: 0, to: size }
   for (const [index, step] of steps.entries()) {
     if (step.kind === 'end') return null
-    if (!isFork(step)) continue
+    if (!isBranching(step)) continue
     const { goesOn } = sharesOf(step, sizeOf(band), needs[index + 1] ?? 1)
     if (!goesOn) return null
     band = { from: band.from + goesOn.from, to: band.from + goesOn.to }

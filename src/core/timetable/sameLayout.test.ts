@@ -4,7 +4,7 @@ import { aDefinition, anEmail, ordersEver, wait } from '../../testing/builders.t
 import { definitions } from '../../testing/model/arbitraries.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { withLists, listsOf } from '../workflow/lists.ts'
-import { isFork, isMessage, type Step } from '../workflow/steps.ts'
+import { isBranching, isMessage, type Step } from '../workflow/steps.ts'
 import { layoutTimetable } from './layout.ts'
 import { sameLayout } from './sameLayout.ts'
 
@@ -12,7 +12,7 @@ import { sameLayout } from './sameLayout.ts'
 const reworded = (steps: readonly Step[]): Step[] =>
   steps.map((step) => {
     if (isMessage(step)) return { ...step, name: 'Another', body: 'Other words' }
-    return isFork(step) ? withLists(step, reworded) : step
+    return isBranching(step) ? withLists(step, reworded) : step
   })
 
 test('other words in messages move nothing (property)', () => {
@@ -32,7 +32,9 @@ test('what is said to be laid out alike is laid out alike (property)', () => {
         return { ...step, branches: step.branches.map((one) => ({ ...one, when: ordersEver(9) })) }
       }
       if (step.kind === 'experiment') return { ...step, name: 'Another experiment' }
-      return isFork(step) ? withLists(step, (inner) => inner.slice(how % 3 === 0 ? 1 : 0)) : step
+      return isBranching(step)
+        ? withLists(step, (inner) => inner.slice(how % 3 === 0 ? 1 : 0))
+        : step
     }
     const list = definition.steps.map((step, index) => (index === at ? change(step) : step))
     return how === 5 ? list.toReversed() : list

@@ -1,6 +1,6 @@
 import { sameDocument } from '../shared/sameDocument.ts'
 import { listsOf } from '../workflow/lists.ts'
-import { isFork, isMessage, type ForkStep, type Step } from '../workflow/steps.ts'
+import { isBranching, isMessage, type BranchingStep, type Step } from '../workflow/steps.ts'
 
 /**
  * True when two lists of steps are certain to be laid out alike, so that a letter typed into a
@@ -20,11 +20,11 @@ function sameStep(before: Step, after: Step): boolean {
   if (before === after) return true
   if (before.key !== after.key || before.kind !== after.kind) return false
   if (isMessage(after)) return true
-  if (isFork(before) && isFork(after)) return sameFork(before, after)
+  if (isBranching(before) && isBranching(after)) return sameBranching(before, after)
   return sameDocument(before, after)
 }
 
-function sameFork(before: ForkStep, after: ForkStep): boolean {
+function sameBranching(before: BranchingStep, after: BranchingStep): boolean {
   if (before.kind === 'waitFor' && after.kind === 'waitFor') {
     if (before.limit !== after.limit || before.event !== after.event) return false
   }

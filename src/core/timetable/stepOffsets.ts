@@ -4,7 +4,7 @@ import type { Duration } from '../shared/duration.ts'
 import type { TimeOfDay } from '../shared/localTime.ts'
 import { dayWords, shortDuration } from '../words/quantities.ts'
 import { CAME } from '../workflow/lists.ts'
-import type { ForkStep, Step, UntilStep, WaitStep } from '../workflow/steps.ts'
+import type { BranchingStep, Step, UntilStep, WaitStep } from '../workflow/steps.ts'
 import type { Trigger } from '../workflow/trigger.ts'
 import {
   anchorLater,
@@ -29,8 +29,8 @@ export function offsetAfter(offset: Offset, step: Step): Offset {
   return step.kind === 'wait' ? afterWait(offset)(step) : offset
 }
 
-/** When the steps of one way of a fork begin. */
-export function offsetInside(offset: Offset, step: ForkStep, branch: string | null): Offset {
+/** When the steps of one way of a branching step begin. */
+export function offsetInside(offset: Offset, step: BranchingStep, branch: string | null): Offset {
   if (step.kind !== 'waitFor') return offset
   return branch === CAME ? whenItCame(offset)(step) : whenItDidNot(offset)(step)
 }
@@ -47,7 +47,7 @@ const afterWait = remembered((offset: Offset) =>
   }),
 )
 
-type Limited = Extract<ForkStep, { kind: 'waitFor' }>
+type Limited = Extract<BranchingStep, { kind: 'waitFor' }>
 
 const whenItCame = remembered((offset: Offset) =>
   remembered((step: Limited) => withinLimit(offset, step.limit)),

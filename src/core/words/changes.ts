@@ -1,7 +1,7 @@
 import { sameDocument } from '../shared/sameDocument.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { listsOf, withLists } from '../workflow/lists.ts'
-import { isFork, type Step } from '../workflow/steps.ts'
+import { isBranching, type Step } from '../workflow/steps.ts'
 import type { WordContext } from './conditions.ts'
 import { outlineOf, type OutlinePlace } from './outline.ts'
 
@@ -81,7 +81,7 @@ function partsOf(definition: Definition, context: WordContext): Map<string, Part
 /** Names a part the same in both states. Exclusions have a line each and share a place. */
 function idOf(place: OutlinePlace, { exclusions }: Definition, seen: Map<string, number>): string {
   if (place.kind === 'step') return `step ${place.key}`
-  if (place.kind === 'branch') return `branch ${place.fork} ${place.branch ?? ''}`
+  if (place.kind === 'branch') return `branch ${place.branching} ${place.branch ?? ''}`
   if (place.kind !== 'exclusions') return place.kind
   const index = seen.get('exclusions') ?? 0
   seen.set('exclusions', index + 1)
@@ -104,7 +104,7 @@ function documentsOf(definition: Definition): Documents {
 function addSteps(steps: readonly Step[], list: string, documents: Documents): void {
   for (const step of steps) {
     documents.set(`step ${step.key}`, { own: ownOf(step), list })
-    if (!isFork(step)) continue
+    if (!isBranching(step)) continue
     for (const { branch, steps: inner } of listsOf(step)) {
       const id = `branch ${step.key} ${branch ?? ''}`
       documents.set(id, { own: branchOwn(step, branch), list: step.key })
@@ -115,7 +115,7 @@ function addSteps(steps: readonly Step[], list: string, documents: Documents): v
 
 /** A step without the lists inside it, and without its paths, which are parts of their own. */
 function ownOf(step: Step): unknown {
-  if (!isFork(step)) return step
+  if (!isBranching(step)) return step
   const bare = withLists(step, () => [])
   if (bare.kind === 'split') return { ...bare, branches: [] }
   return bare.kind === 'experiment' ? { ...bare, arms: [] } : bare

@@ -58,7 +58,9 @@ function notWords(condition: Condition, context: WordContext): string {
       return linesWords(condition, context, false)
     case 'workflows':
       return workflowsWords(condition, context, false)
-    default:
+    case 'all':
+    case 'any':
+    case 'messages':
       return `not (${conditionWords(condition, context)})`
   }
 }

@@ -9,7 +9,7 @@ import type { Definition } from '../workflow/definition.ts'
 import { isDeliveryNote, type LedgerEntry } from '../workflow/ledgerEntry.ts'
 import { allSteps, listsOf } from '../workflow/lists.ts'
 import { TOO_OLD_DAYS } from '../workflow/start.ts'
-import { isFork, isMessage } from '../workflow/steps.ts'
+import { isBranching, isMessage } from '../workflow/steps.ts'
 import { isPerLine } from '../workflow/trigger.ts'
 import { conditionWords, type WordContext } from './conditions.ts'
 import { deliveryWords } from './deliveryNotes.ts'
@@ -42,7 +42,12 @@ export function entryWords(
     case 'came':
     case 'datePast':
       return waitWords(entry, context)
-    default:
+    case 'calls':
+    case 'issues':
+    case 'marks':
+    case 'sends':
+    case 'tookArm':
+    case 'tookBranch':
       return wayWords(entry, definition, context)
   }
 }
@@ -60,7 +65,8 @@ function waitWords(entry: Kinds<'waits' | 'came' | 'datePast'>, context: WordCon
           return `Held until ${until}: another message left on ${dateWords(entry.reason.lastAt, context.zone)}`
         case 'quietHours':
           return `Held until ${until}: quiet hours`
-        default:
+        case 'date':
+        case 'time':
           return `Waits until ${until}`
       }
     }
@@ -111,12 +117,12 @@ function wayWords(
   }
 }
 
-/** The name of one way of a step that forks. */
+/** The name of one way of a branching step. */
 function wayNameIn(definition: Definition, step: string, branch: string | null): string {
-  const fork = allSteps(definition.steps).find((one) => one.key === step)
-  if (!fork || !isFork(fork)) return branch ?? 'Everyone else'
-  const list = listsOf(fork).find((one) => one.branch === branch)
-  return list ? wayName(fork, list) : (branch ?? 'Everyone else')
+  const branching = allSteps(definition.steps).find((one) => one.key === step)
+  if (!branching || !isBranching(branching)) return branch ?? 'Everyone else'
+  const list = listsOf(branching).find((one) => one.branch === branch)
+  return list ? wayName(branching, list) : (branch ?? 'Everyone else')
 }
 
 function causeWords(cause: EntryCause, context: WordContext): string {
@@ -194,7 +200,9 @@ function skipWords(
       const channel = skipped && isMessage(skipped) ? skipped.kind : 'email'
       return `no ${CHANNELS[channel].address} known`
     }
-    default:
+    case 'alreadySent':
+    case 'datePast':
+    case 'tooLate':
       return PLAIN_SKIPS[reason.code]
   }
 }

@@ -68,7 +68,7 @@ describe('where a draft cannot be taken', () => {
       ['The subject of “Thanks” is longer than 300 characters', { kind: 'step', key: 'm' }],
       [
         'The condition of the path “Second” must be at least 0',
-        { kind: 'branch', fork: 's', branch: 'b' },
+        { kind: 'branch', branching: 's', branch: 'b' },
       ],
       [
         'The duration of a wait must be a duration like PT20M, P7D or P1M',

@@ -2,7 +2,7 @@ import { wayName } from './wayNames.ts'
 import { EVENT_TYPES, isStatusChange } from '../events/eventTypes.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { CAME, listsOf, type InnerList } from '../workflow/lists.ts'
-import { isFork, type ForkStep, type Step } from '../workflow/steps.ts'
+import { isBranching, type BranchingStep, type Step } from '../workflow/steps.ts'
 import { conditionWords, type WordContext } from './conditions.ts'
 import { durationWords } from './quantities.ts'
 import { stepSentence } from './stepSentences.ts'
@@ -12,7 +12,7 @@ import { triggerWords } from './triggers.ts'
 export type OutlinePlace =
   | { kind: 'trigger' | 'entry' | 'exclusions' }
   | { kind: 'step'; key: string }
-  | { kind: 'branch'; fork: string; branch: string | null }
+  | { kind: 'branch'; branching: string; branch: string | null }
 
 export interface OutlineLine {
   /** How far it is set in. */
@@ -64,7 +64,7 @@ function listLines(steps: readonly Step[], depth: number, context: WordContext):
       text: stepSentence(step, context),
       place: { kind: 'step', key: step.key },
     }
-    if (!isFork(step)) return [line]
+    if (!isBranching(step)) return [line]
     const inner = listsOf(step).flatMap((list) => branchLines(step, list, depth + 1, context))
     const goesOn = index < steps.length - 1
     const rejoin = { depth, text: 'Then, whoever is still on the way:', place: null }
@@ -73,13 +73,13 @@ function listLines(steps: readonly Step[], depth: number, context: WordContext):
 }
 
 function branchLines(
-  fork: ForkStep,
+  branching: BranchingStep,
   list: InnerList,
   depth: number,
   context: WordContext,
 ): OutlineLine[] {
-  const place = { kind: 'branch', fork: fork.key, branch: list.branch } as const
-  const who = branchWords(fork, list, context)
+  const place = { kind: 'branch', branching: branching.key, branch: list.branch } as const
+  const who = branchWords(branching, list, context)
   if (list.steps.length === 0) {
     const what = list.holdout ? 'gets nothing of this' : 'goes on'
     return [{ depth, text: `${who}: ${what}.`, place }]
@@ -87,16 +87,16 @@ function branchLines(
   return [{ depth, text: `${who}:`, place }, ...listLines(list.steps, depth + 1, context)]
 }
 
-function branchWords(fork: ForkStep, list: InnerList, context: WordContext): string {
+function branchWords(branching: BranchingStep, list: InnerList, context: WordContext): string {
   const { branch } = list
-  const name = wayName(fork, list)
-  if (fork.kind === 'split') {
-    const when = fork.branches.find(({ key }) => key === branch)?.when
+  const name = wayName(branching, list)
+  if (branching.kind === 'split') {
+    const when = branching.branches.find(({ key }) => key === branch)?.when
     return when ? `${name || 'Unnamed path'}, if ${conditionWords(when, context)}` : name
   }
-  if (fork.kind === 'waitFor') return branch === CAME ? 'If it came' : 'If it did not'
-  const total = fork.arms.reduce((sum, { weight }) => sum + weight, 0)
-  const weight = fork.arms.find(({ key }) => key === branch)?.weight ?? 0
+  if (branching.kind === 'waitFor') return branch === CAME ? 'If it came' : 'If it did not'
+  const total = branching.arms.reduce((sum, { weight }) => sum + weight, 0)
+  const weight = branching.arms.find(({ key }) => key === branch)?.weight ?? 0
   const share = total === 0 ? 0 : Math.round((weight / total) * 100)
   return `${name || 'Unnamed arm'}, ${share} %`
 }

@@ -1,4 +1,4 @@
-import type { MessagePart } from '../messages/templates.ts'
+import type { MessagePart } from '../workflow/templates.ts'
 import type { Definition } from '../workflow/definition.ts'
 import type { StepKind } from '../workflow/steps.ts'
 import type { ChangedPlace } from './changes.ts'
@@ -77,7 +77,7 @@ function ownerOf(list: string, name: string, part: unknown, around: Owner): Owne
     }
   }
   if (!PATH_LISTS.has(list) || around.place.kind !== 'step') return null
-  const place = { kind: 'branch', fork: around.place.key, branch: part.key } as const
+  const place = { kind: 'branch', branching: around.place.key, branch: part.key } as const
   return { place, owner: `the path ${quoted(part.name) ?? 'without a name'}` }
 }
 
@@ -130,7 +130,7 @@ const FIELDS: Readonly<Record<string, string>> = {
   categories: 'A category',
   maxUses: 'The number of uses',
   weight: 'The weight',
-  draw: 'The draw',
+  lottery: 'The lottery',
   tag: 'The name',
   list: 'The name',
   property: 'The name',

@@ -1,5 +1,5 @@
 import { CHANNELS } from '../channels/catalogue.ts'
-import { partsOf } from '../messages/templates.ts'
+import { partsOf } from '../workflow/templates.ts'
 import { findField } from '../conditions/fields.ts'
 import { EVENT_TYPES, subjectKindOf } from '../events/eventTypes.ts'
 import { readableTemplate } from '../messages/mergeFields.ts'

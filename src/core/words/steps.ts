@@ -1,6 +1,6 @@
 import type { Definition } from '../workflow/definition.ts'
 import { allSteps } from '../workflow/lists.ts'
-import type { StepKind, WaitStep } from '../workflow/steps.ts'
+import type { Step, StepKind, WaitStep } from '../workflow/steps.ts'
 import { dayLater, shortDuration, weekdaysWords } from './quantities.ts'
 
 /** What a step is, where it has no name. */
@@ -30,7 +30,11 @@ export function stepName(definition: Definition, key: string): string {
 /** What a step marks a customer with, in words; its key where the version has no such step. */
 export function markWords(definition: Definition, key: string): string {
   const step = allSteps(definition.steps).find((one) => one.key === key)
-  switch (step?.kind) {
+  return step ? (markOf(step) ?? key) : key
+}
+
+function markOf(step: Step): string | null {
+  switch (step.kind) {
     case 'tag':
       return step.change === 'add' ? `Added the tag “${step.tag}”` : `Removed the tag “${step.tag}”`
     case 'list':
@@ -39,8 +43,18 @@ export function markWords(definition: Definition, key: string): string {
         : `Removed from the list “${step.list}”`
     case 'property':
       return `Set ${step.property} to “${step.value}”`
-    default:
-      return key
+    case 'email':
+    case 'sms':
+    case 'note':
+    case 'hook':
+    case 'coupon':
+    case 'wait':
+    case 'until':
+    case 'waitFor':
+    case 'split':
+    case 'experiment':
+    case 'end':
+      return null
   }
 }
 

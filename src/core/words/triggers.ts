@@ -17,7 +17,7 @@ function momentWords(trigger: Trigger): string {
       return eventWords(trigger)
     case 'hand':
       return `${trigger.subject === 'order' ? 'orders' : 'customers'} put in by hand`
-    default: {
+    case 'date': {
       const label = findField(trigger.field)?.label ?? trigger.field
       const { days, direction, at, zone } = trigger
       const day =

@@ -180,11 +180,11 @@ function takeSplit(
 }
 
 function takeExperiment(
-  { key, draw, arms }: Of<'experiment'>,
+  { key, lottery, arms }: Of<'experiment'>,
   run: RunState,
   facts: Facts,
 ): Outcome {
-  const roll = rollOf(draw, facts.customer.id)
+  const roll = rollOf(lottery, facts.customer.id)
   const arm = armFor(arms, roll)
   return {
     decision: { kind: 'tookArm', step: key, arm: arm.key, holdout: arm.holdout, roll },

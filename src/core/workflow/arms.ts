@@ -1,11 +1,11 @@
 import { unitHash } from '../shared/hash.ts'
 
 /**
- * A person's number in a draw: from 0 up to 1, the same each time, and as good as independent from
- * one draw to another.
+ * A person's number in a lottery: from 0 up to 1, the same each time, and as good as independent from
+ * one lottery to another.
  */
-export function rollOf(draw: string, customerId: string): number {
-  return unitHash(`${draw}\n${customerId}`)
+export function rollOf(lottery: string, customerId: string): number {
+  return unitHash(`${lottery}\n${customerId}`)
 }
 
 /** The arm that a roll falls on, by weight; the last one of weight where rounding leaves a gap. */

@@ -8,7 +8,7 @@ import {
   clipStep,
   paste,
   readClipping,
-  redrawnClipping,
+  clippingWithOwnLotteries,
 } from './clipping.ts'
 import { definitionSchema, type Definition } from './definition.ts'
 import type { Step } from './steps.ts'
@@ -17,8 +17,8 @@ import { allSteps, stepKeys } from './lists.ts'
 
 const keysOf = (definition: ReturnType<typeof aDefinition>) => stepKeys(definition.steps)
 
-let draws = 0
-const newDraw = (): string => `own-${(draws += 1)}`
+let lotteries = 0
+const newLottery = (): string => `own-${(lotteries += 1)}`
 
 describe('moving a step', () => {
   const definition = aDefinition({ steps: [anEmail('a'), wait('w', 'P1D'), anEmail('b')] })
@@ -30,17 +30,17 @@ describe('moving a step', () => {
     expect(moveStep(definition, 'w', { list: null, index: 1 })).toBe(definition)
     expect(moveStep(definition, 'w', { list: null, index: 2 })).toBe(definition)
     const thanks = thanksDefinition()
-    const inside = { list: { fork: 'split', branch: 'first' }, index: 0 }
+    const inside = { list: { branching: 'split', branch: 'first' }, index: 0 }
     expect(moveStep(thanks, 'split', inside)).toBe(thanks)
   })
   test('to another path', () => {
     const moved = moveStep(thanksDefinition(), 'w1', {
-      list: { fork: 'split', branch: null },
+      list: { branching: 'split', branch: null },
       index: 0,
     })
-    expect(placeOf(moved, 'w1')).toEqual({ list: { fork: 'split', branch: null }, index: 0 })
+    expect(placeOf(moved, 'w1')).toEqual({ list: { branching: 'split', branch: null }, index: 0 })
     expect(placeOf(moved, 'thanks1')).toEqual({
-      list: { fork: 'split', branch: 'first' },
+      list: { branching: 'split', branch: 'first' },
       index: 0,
     })
   })
@@ -93,7 +93,7 @@ describe('copying', () => {
       definition,
       { list: null, index: 2 },
       { kind: 'steps', steps: definition.steps },
-      newDraw,
+      newLottery,
     )
     expect(keysOf(pasted.definition)).toEqual(['a', 'b', 'a-2', 'b-2'])
     expect(pasted.definition.steps[3]).toMatchObject({ onlyIf: { step: 'a-2' } })
@@ -105,15 +105,15 @@ describe('copying', () => {
     if (!path) throw new Error('There is a path')
     const inside = paste(
       thanks,
-      { list: { fork: 'split', branch: 'second' }, index: 0 },
+      { list: { branching: 'split', branch: 'second' }, index: 0 },
       path,
-      newDraw,
+      newLottery,
     )
-    expect(inside).toMatchObject({ fork: 'split', key: 'first-2' })
+    expect(inside).toMatchObject({ branching: 'split', key: 'first-2' })
     expect(inside.definition.steps[0]).toMatchObject({
       branches: [{ key: 'first' }, { key: 'second' }, { key: 'first-2', name: 'First order' }],
     })
-    const alone = paste(aDefinition(), { list: null, index: 0 }, path, newDraw)
+    const alone = paste(aDefinition(), { list: null, index: 0 }, path, newLottery)
     expect(alone.definition.steps[0]).toMatchObject({
       kind: 'split',
       branches: [{ name: 'First order' }],
@@ -122,33 +122,33 @@ describe('copying', () => {
   })
   test('a copied experiment draws by itself; one that was cut goes on as it was', () => {
     const arm = (key: string) => ({ key, name: key, weight: 1, steps: [] })
-    const experiment = (key: string, draw: string): Step => ({
+    const experiment = (key: string, lottery: string): Step => ({
       key,
       kind: 'experiment',
       name: 'X',
-      draw,
+      lottery,
       arms: [arm(`${key}-1`), arm(`${key}-2`)],
     })
     const from = aDefinition({ steps: [experiment('x', 'one'), experiment('y', 'one'), experiment('z', 'two')] }) // prettier-ignore
-    const drawsOf = (definition: Definition) => definition.steps.map((step) => (step.kind === 'experiment' ? step.draw : '')) // prettier-ignore
+    const lotteriesOf = (definition: Definition) => definition.steps.map((step) => (step.kind === 'experiment' ? step.lottery : '')) // prettier-ignore
     const end = { list: null, index: 3 }
-    const copied = drawsOf(paste(from, end, { kind: 'steps', steps: from.steps }, newDraw).definition) // prettier-ignore
+    const copied = lotteriesOf(paste(from, end, { kind: 'steps', steps: from.steps }, newLottery).definition) // prettier-ignore
     expect(copied.slice(0, 3)).toEqual(['one', 'one', 'two'])
-    // Those that shared a draw still do.
+    // Those that shared a lottery still do.
     expect(copied[3]).toBe(copied[4])
     expect(new Set(copied).size).toBe(4)
-    const moved = paste(aDefinition({ steps: [] }), { list: null, index: 0 }, { kind: 'steps', steps: from.steps }, newDraw) // prettier-ignore
-    expect(drawsOf(moved.definition)).toEqual(['one', 'one', 'two'])
-    const elsewhere = redrawnClipping({ kind: 'steps', steps: from.steps }, newDraw)
-    expect(elsewhere.kind === 'steps' && drawsOf(aDefinition({ steps: elsewhere.steps })).includes('one')).toBe(false) // prettier-ignore
+    const moved = paste(aDefinition({ steps: [] }), { list: null, index: 0 }, { kind: 'steps', steps: from.steps }, newLottery) // prettier-ignore
+    expect(lotteriesOf(moved.definition)).toEqual(['one', 'one', 'two'])
+    const elsewhere = clippingWithOwnLotteries({ kind: 'steps', steps: from.steps }, newLottery)
+    expect(elsewhere.kind === 'steps' && lotteriesOf(aDefinition({ steps: elsewhere.steps })).includes('one')).toBe(false) // prettier-ignore
   })
   test('a path that a split has no room for becomes a split of its own', () => {
-    const place = { list: { fork: 'split', branch: 'first' }, index: 0 }
+    const place = { list: { branching: 'split', branch: 'first' }, index: 0 }
     let definition = thanksDefinition()
     for (let paths = 2; paths < 30; paths += 1) {
       const path = clipPath(definition, 'split', 'second')
       if (!path) throw new Error('There is a path')
-      definition = paste(definition, place, path, newDraw).definition
+      definition = paste(definition, place, path, newLottery).definition
     }
     expect(definition.steps[0]).toMatchObject({ branches: { length: 24 } })
     expect(definitionSchema.safeParse(definition).error).toBeUndefined()
@@ -163,7 +163,7 @@ describe('copying', () => {
         const clipping = source && clipStep(from, source.key)
         const place = goal && placeOf(to, goal.key)
         if (!clipping || !place) return
-        const { definition } = paste(to, place, clipping, newDraw)
+        const { definition } = paste(to, place, clipping, newLottery)
         expect(definitionSchema.safeParse(definition).success).toBe(true)
         const keys = keysOf(definition)
         expect(new Set(keys).size).toBe(keys.length)

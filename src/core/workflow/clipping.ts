@@ -1,10 +1,10 @@
 import { z } from 'zod'
 import type { Definition } from './definition.ts'
-import { drawsIn, withOwnDraws } from './draws.ts'
+import { lotteriesIn, withOwnLotteries } from './lotteries.ts'
 import { addBranch, freshKey, insertStep, insertSteps } from './edit.ts'
 import { allSteps, listsOf, stepKeys, type Place } from './lists.ts'
 import { renameInCondition, renameKeys } from './renameKeys.ts'
-import { isFork, MOST_PATHS, stepsSchema, type SplitBranch, type Step } from './steps.ts'
+import { isBranching, MOST_PATHS, stepsSchema, type SplitBranch, type Step } from './steps.ts'
 
 /** Steps, or a path of a split, on their way to another place or workflow. */
 export type Clipping = { kind: 'steps'; steps: Step[] } | { kind: 'path'; branch: SplitBranch }
@@ -46,44 +46,44 @@ function jsonOf(text: string): unknown {
   }
 }
 
-/** The step of a key as a clipping; a fork goes with all that is inside it. */
+/** The step of a key as a clipping; a branching step goes with all that is inside it. */
 export function clipStep(definition: Definition, key: string): Clipping | null {
   const step = allSteps(definition.steps).find((one) => one.key === key)
   return step ? { kind: 'steps', steps: [step] } : null
 }
 
 /**
- * A path as a clipping: of a split the path with its condition, of any other fork, or of everyone else,
+ * A path as a clipping: of a split the path with its condition, of any other branching step, or of everyone else,
  * the steps on it. Null when there is nothing on it.
  */
 export function clipPath(
   definition: Definition,
-  forkKey: string,
+  branchingKey: string,
   branchKey: string | null,
 ): Clipping | null {
-  const fork = allSteps(definition.steps).find(({ key }) => key === forkKey)
-  if (!fork || !isFork(fork)) return null
+  const branching = allSteps(definition.steps).find(({ key }) => key === branchingKey)
+  if (!branching || !isBranching(branching)) return null
   const branch =
-    fork.kind === 'split' ? fork.branches.find(({ key }) => key === branchKey) : undefined
+    branching.kind === 'split' ? branching.branches.find(({ key }) => key === branchKey) : undefined
   if (branch) return { kind: 'path', branch }
-  const steps = listsOf(fork).find((list) => list.branch === branchKey)?.steps ?? []
+  const steps = listsOf(branching).find((list) => list.branch === branchKey)?.steps ?? []
   return steps.length === 0 ? null : { kind: 'steps', steps }
 }
 
 /** A copy of a clipping whose experiments draw by themselves. */
-export const redrawnClipping = (clipping: Clipping, newDraw: () => string): Clipping =>
-  withDraws(clipping, () => true, newDraw)
+export const clippingWithOwnLotteries = (clipping: Clipping, newLottery: () => string): Clipping =>
+  withLotteries(clipping, () => true, newLottery)
 
-function withDraws(
+function withLotteries(
   clipping: Clipping,
-  isTaken: (draw: string) => boolean,
-  newDraw: () => string,
+  isTaken: (lottery: string) => boolean,
+  newLottery: () => string,
 ): Clipping {
   if (clipping.kind === 'steps') {
-    return { ...clipping, steps: withOwnDraws(clipping.steps, isTaken, newDraw) }
+    return { ...clipping, steps: withOwnLotteries(clipping.steps, isTaken, newLottery) }
   }
   const { branch } = clipping
-  const steps = withOwnDraws(branch.steps, isTaken, newDraw)
+  const steps = withOwnLotteries(branch.steps, isTaken, newLottery)
   return { ...clipping, branch: { ...branch, steps } }
 }
 
@@ -92,11 +92,11 @@ export interface Pasted {
   definition: Definition
   key: string
   /** The split it became a path of. */
-  fork: string | null
+  branching: string | null
 }
 
 /**
- * Puts a clipping at a place, under keys that the definition does not use, with draws of its own where
+ * Puts a clipping at a place, under keys that the definition does not use, with lotteries of its own where
  * the definition has an experiment with the same one. A path becomes another one
  * of the split that the place lies directly in, or else a split of its own; so it does where that has
  * as many as it can have. Throws RangeError when there is no such place.
@@ -105,18 +105,18 @@ export function paste(
   definition: Definition,
   place: Place,
   given: Clipping,
-  newDraw: () => string,
+  newLottery: () => string,
 ): Pasted {
-  const taken = new Set(drawsIn(definition.steps))
-  const clipping = withDraws(given, (draw) => taken.has(draw), newDraw)
+  const taken = new Set(lotteriesIn(definition.steps))
+  const clipping = withLotteries(given, (lottery) => taken.has(lottery), newLottery)
   if (clipping.kind === 'steps') {
     const steps = withFreshKeys(definition, clipping.steps)
     const key = steps[0]?.key ?? ''
-    return { definition: insertSteps(definition, place, steps), key, fork: null }
+    return { definition: insertSteps(definition, place, steps), key, branching: null }
   }
-  const fork = place.list === null ? undefined : stepOf(definition, place.list.fork)
-  if (fork?.kind === 'split' && fork.branches.length < MOST_PATHS) {
-    return pastePath(definition, fork.key, clipping.branch)
+  const branching = place.list === null ? undefined : stepOf(definition, place.list.branching)
+  if (branching?.kind === 'split' && branching.branches.length < MOST_PATHS) {
+    return pastePath(definition, branching.key, clipping.branch)
   }
   const key = freshKey(definition, 'split')
   const split: Step = { key, kind: 'split', branches: [], otherwise: [] }
@@ -127,7 +127,11 @@ const stepOf = (definition: Definition, key: string): Step | undefined =>
   allSteps(definition.steps).find((one) => one.key === key)
 
 /** Adds a copied path to a split, after its others. */
-export function pastePath(definition: Definition, forkKey: string, branch: SplitBranch): Pasted {
+export function pastePath(
+  definition: Definition,
+  branchingKey: string,
+  branch: SplitBranch,
+): Pasted {
   const names = freshNames(definition, [branch.key, ...stepKeys(branch.steps)])
   const copy: SplitBranch = {
     ...branch,
@@ -135,7 +139,11 @@ export function pastePath(definition: Definition, forkKey: string, branch: Split
     when: renameInCondition(branch.when, names),
     steps: renameKeys(branch.steps, names),
   }
-  return { definition: addBranch(definition, forkKey, copy), key: copy.key, fork: forkKey }
+  return {
+    definition: addBranch(definition, branchingKey, copy),
+    key: copy.key,
+    branching: branchingKey,
+  }
 }
 
 function withFreshKeys(definition: Definition, steps: readonly Step[]): Step[] {

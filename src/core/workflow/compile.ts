@@ -2,15 +2,15 @@ import { compileCondition } from '../conditions/compile.ts'
 import type { CompiledCondition } from '../conditions/compiled.ts'
 import { needsOfAll, type Needs } from '../conditions/needs.ts'
 import type { SubjectKind } from '../events/eventTypes.ts'
-import { blocksOf, showsCoupon } from '../messages/templates.ts'
+import { blocksOf, showsCoupon } from './templates.ts'
 import { assertNever } from '../shared/assertNever.ts'
 import type { Definition, Exclusion } from './definition.ts'
 import {
-  isFork,
+  isBranching,
   isMessage,
   type CouponStep,
   type ExperimentStep,
-  type ForkStep,
+  type BranchingStep,
   type HookStep,
   type ListStep,
   type MessageStep,
@@ -31,7 +31,7 @@ export type Instruction =
   | { kind: 'until'; key: string; step: UntilStep; next: string | null }
   | WaitForInstruction
   | { kind: 'split'; key: string; branches: CompiledBranch[]; otherwise: string | null }
-  | { kind: 'experiment'; key: string; draw: string; arms: CompiledArm[] }
+  | { kind: 'experiment'; key: string; lottery: string; arms: CompiledArm[] }
   | MessageInstruction
   | { kind: 'action'; key: string; step: ActionStep; next: string | null }
   | { kind: 'end'; key: string }
@@ -149,7 +149,10 @@ function successorsOf(instruction: Instruction): string[] {
       return present([instruction.came, instruction.otherwise])
     case 'end':
       return []
-    default:
+    case 'action':
+    case 'message':
+    case 'until':
+    case 'wait':
       return present([instruction.next])
   }
 }
@@ -179,7 +182,7 @@ function instructionOf(
     const blocksIf = blockConditions(step)
     return { kind: 'message', key, step, onlyIf, blocksIf, showsCoupon: showsCoupon(step), next }
   }
-  if (isFork(step)) return forkInstruction(step, next, into)
+  if (isBranching(step)) return branchingInstruction(step, next, into)
   switch (step.kind) {
     case 'wait':
       return { kind: 'wait', key, step, next }
@@ -198,8 +201,8 @@ function instructionOf(
   }
 }
 
-function forkInstruction(
-  step: ForkStep,
+function branchingInstruction(
+  step: BranchingStep,
   next: string | null,
   into: Map<string, Instruction>,
 ): Instruction {
@@ -239,7 +242,7 @@ function experimentInstruction(
     holdout: holdout ?? false,
     first: addSteps(steps, next, into),
   }))
-  return { kind: 'experiment', key: step.key, draw: step.draw, arms }
+  return { kind: 'experiment', key: step.key, lottery: step.lottery, arms }
 }
 
 function waitForInstruction(
@@ -287,7 +290,11 @@ function needsOf(instruction: Instruction): Needs[] {
       }
       return where ? [own, where.needs] : [own]
     }
-    default:
+    case 'action':
+    case 'end':
+    case 'experiment':
+    case 'until':
+    case 'wait':
       return []
   }
 }

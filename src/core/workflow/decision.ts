@@ -93,7 +93,7 @@ export type Decision =
       did: 'goOn' | 'skipNext' | 'leave'
     }
   | { kind: 'tookBranch'; step: string; branch: string | null; observed: Observation[] }
-  /** `roll` is from 0 up to 1 and depends on the draw and the customer alone. */
+  /** `roll` is from 0 up to 1 and depends on the lottery and the customer alone. */
   | { kind: 'tookArm'; step: string; arm: string; holdout: boolean; roll: number }
   | {
       kind: 'sends'

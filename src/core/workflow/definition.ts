@@ -1,15 +1,15 @@
 import { z } from 'zod'
 import { conditionSchema } from '../conditions/condition.ts'
 import { keySchema } from '../shared/key.ts'
-import { forkLevels, stepKeys } from './lists.ts'
+import { branchingLevels, stepKeys } from './lists.ts'
 import { durationSchema, nameSchema, stepsSchema, type Step } from './steps.ts'
 import { triggerSchema } from './trigger.ts'
 
 /** The version of the document format. A change that old readers cannot take raises it. */
 export const FORMAT_VERSION = 1
 
-/** How deep steps that fork may lie inside each other; a timetable of this depth is no longer read by anybody. */
-const MOST_FORK_LEVELS = 20
+/** How deep branching steps may lie inside each other; a timetable of this depth is no longer read by anybody. */
+const MOST_BRANCHING_LEVELS = 20
 
 const entrySchema = z.strictObject({
   /** How often one person may enter: every time, once ever, or a while after the last entry. */
@@ -54,11 +54,11 @@ export const definitionSchema = z
     answered: z.array(answerSchema).max(100).optional(),
   })
   .superRefine((definition, context) => {
-    if (forkLevels(definition.steps) > MOST_FORK_LEVELS) {
+    if (branchingLevels(definition.steps) > MOST_BRANCHING_LEVELS) {
       context.addIssue({
         code: 'custom',
         path: ['steps'],
-        message: `may hold splits, experiments and waits for events ${MOST_FORK_LEVELS} levels deep, and no deeper`,
+        message: `may hold splits, experiments and waits for events ${MOST_BRANCHING_LEVELS} levels deep, and no deeper`,
       })
     }
     for (const doubled of doubledKeys(definition)) {

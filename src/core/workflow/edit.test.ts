@@ -19,7 +19,7 @@ describe('edits', () => {
   test('insert into a branch', () => {
     const edited = insertStep(
       thanksDefinition(),
-      { list: { fork: 'split', branch: 'second' }, index: 1 },
+      { list: { branching: 'split', branch: 'second' }, index: 1 },
       anEmail('new'),
     )
     const split = edited.steps[0]
@@ -32,14 +32,18 @@ describe('edits', () => {
   test('insert into "everyone else"', () => {
     const edited = insertStep(
       thanksDefinition(),
-      { list: { fork: 'split', branch: null }, index: 0 },
+      { list: { branching: 'split', branch: null }, index: 0 },
       anEmail('new'),
     )
     expect(edited.steps[0]).toMatchObject({ otherwise: [{ key: 'new' }, { key: 'stop' }] })
   })
   test('a place that is not there is an error', () => {
     expect(() =>
-      insertStep(aDefinition(), { list: { fork: 'x', branch: null }, index: 0 }, wait('w', 'P1D')),
+      insertStep(
+        aDefinition(),
+        { list: { branching: 'x', branch: null }, index: 0 },
+        wait('w', 'P1D'),
+      ),
     ).toThrow(RangeError)
   })
   test('the last branch of a split stays', () => {
@@ -85,7 +89,7 @@ test('inserting at any "+" of the timetable and removing again gives the workflo
 test('what an edit does not touch stays the same object (property)', () => {
   insertingAnywhere((inserted, key, before) => {
     const known = new Set(allSteps(before.steps))
-    // The step itself, and the forks it is in.
+    // The step itself, and the branching steps it is in.
     const made = allSteps(inserted.steps).filter((step) => !known.has(step))
     for (const step of made) expect(stepKeys([step])).toContain(key)
     expect(removeStep(before, key)).toBe(before)

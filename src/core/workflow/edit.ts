@@ -1,6 +1,6 @@
 import type { Definition } from './definition.ts'
 import { allSteps, stepKeys, withLists, type ListRef, type Place } from './lists.ts'
-import { isFork, type Arm, type SplitBranch, type Step } from './steps.ts'
+import { isBranching, type Arm, type SplitBranch, type Step } from './steps.ts'
 
 /** A key that neither the definition uses yet nor is among `others`: `email-1`, `email-2`, … */
 export function freshKey(
@@ -67,7 +67,7 @@ export function moveStep(definition: Definition, key: string, to: Place): Defini
   const from = placeOf(definition, key)
   const step = allSteps(definition.steps).find((one) => one.key === key)
   if (!from || !step) throw new RangeError(`There is no step ${key}`)
-  const inside = isFork(step) && to.list !== null && forksIn(step).has(to.list.fork)
+  const inside = isBranching(step) && to.list !== null && branchingsIn(step).has(to.list.branching)
   const isSame = sameList(from.list, to.list)
   if (inside || (isSame && (to.index === from.index || to.index === from.index + 1))) {
     return definition
@@ -77,8 +77,8 @@ export function moveStep(definition: Definition, key: string, to: Place): Defini
   return insertStep(removeStep(definition, key), { list: to.list, index }, step)
 }
 
-const forksIn = (step: Step): Set<string> =>
-  new Set(allSteps([step]).flatMap((one) => (isFork(one) ? [one.key] : [])))
+const branchingsIn = (step: Step): Set<string> =>
+  new Set(allSteps([step]).flatMap((one) => (isBranching(one) ? [one.key] : [])))
 
 /** Replaces a step by what `change` makes of it. The definition itself where that changes nothing. */
 export function updateStep(
@@ -186,7 +186,7 @@ export function removeArm(
 }
 
 const sameList = (a: ListRef, b: ListRef): boolean =>
-  a === b || (a !== null && b !== null && a.fork === b.fork && a.branch === b.branch)
+  a === b || (a !== null && b !== null && a.branching === b.branching && a.branch === b.branch)
 
 /**
  * Changes every list of steps, the inner ones first. Lists and steps in which nothing changes stay the
@@ -198,8 +198,8 @@ function mapLists(
   change: (list: Step[], ref: ListRef) => Step[],
 ): Step[] {
   const inner = mapSteps(list, (step) =>
-    isFork(step)
-      ? withLists(step, (steps, branch) => mapLists(steps, { fork: step.key, branch }, change))
+    isBranching(step)
+      ? withLists(step, (steps, branch) => mapLists(steps, { branching: step.key, branch }, change))
       : step,
   )
   return change(inner, ref)

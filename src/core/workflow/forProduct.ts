@@ -10,7 +10,7 @@ const NAMES: ReadonlySet<string> = new Set([
   'key',
   'kind',
   'format',
-  'draw',
+  'lottery',
   'field',
   'op',
   'event',

@@ -1,8 +1,8 @@
 import { remembered } from '../shared/remembered.ts'
-import { isFork, type ForkStep, type Step } from './steps.ts'
+import { isBranching, type BranchingStep, type Step } from './steps.ts'
 
-/** Names a list of steps in a definition: the outermost one, or one inside a step that forks. */
-export type ListRef = { fork: string; branch: string | null } | null
+/** Names a list of steps in a definition: the outermost one, or one inside a branching step. */
+export type ListRef = { branching: string; branch: string | null } | null
 
 /** A place where a step can go: before the step at `index` of a list. */
 export interface Place {
@@ -10,7 +10,7 @@ export interface Place {
   index: number
 }
 
-/** A list inside a step that forks: by the key of its branch or arm; the last way has none. */
+/** A list inside a branching step: by the key of its branch or arm; the last way has none. */
 export interface InnerList {
   branch: string | null
   /** As it was named; null for a way that is called by what it is. */
@@ -23,8 +23,8 @@ export interface InnerList {
 /** What the way of those whom an awaited event came to goes by. */
 export const CAME = 'came'
 
-/** The lists inside a step that forks, in reading order. Steps are never changed in place. */
-export const listsOf = remembered((step: ForkStep): readonly InnerList[] => {
+/** The lists inside a branching step, in reading order. Steps are never changed in place. */
+export const listsOf = remembered((step: BranchingStep): readonly InnerList[] => {
   switch (step.kind) {
     case 'split':
       return [
@@ -38,7 +38,7 @@ export const listsOf = remembered((step: ForkStep): readonly InnerList[] => {
         steps,
         holdout,
       }))
-    default:
+    case 'waitFor':
       return [
         { branch: CAME, name: null, steps: step.came },
         { branch: null, name: null, steps: step.otherwise },
@@ -51,9 +51,9 @@ export const listsOf = remembered((step: ForkStep): readonly InnerList[] => {
  * same object, the step as well: whatever is known of it need not be found out anew.
  */
 export function withLists(
-  step: ForkStep,
+  step: BranchingStep,
   change: (steps: Step[], branch: string | null) => Step[],
-): ForkStep {
+): BranchingStep {
   const lists = listsOf(step)
   const changed = lists.map(({ steps, branch }) => change(steps, branch))
   const listAt = (index: number) => changed.at(index) ?? []
@@ -65,17 +65,17 @@ export function withLists(
       return { ...step, branches: step.branches.map(inside), otherwise: listAt(-1) }
     case 'experiment':
       return { ...step, arms: step.arms.map(inside) }
-    default:
+    case 'waitFor':
       return { ...step, came: listAt(0), otherwise: listAt(1) }
   }
 }
 
-/** How many steps that fork lie inside each other at most. */
-export function forkLevels(steps: readonly Step[]): number {
+/** How many branching steps lie inside each other at most. */
+export function branchingLevels(steps: readonly Step[]): number {
   return steps.reduce(
     (most, step) =>
-      isFork(step)
-        ? Math.max(most, 1 + Math.max(...listsOf(step).map((list) => forkLevels(list.steps))))
+      isBranching(step)
+        ? Math.max(most, 1 + Math.max(...listsOf(step).map((list) => branchingLevels(list.steps))))
         : most,
     0,
   )
@@ -84,14 +84,14 @@ export function forkLevels(steps: readonly Step[]): number {
 /** Every step of a list and of the lists inside it, in reading order. */
 export const allSteps = remembered((steps: readonly Step[]): readonly Step[] =>
   steps.flatMap((step): readonly Step[] =>
-    isFork(step) ? [step, ...listsOf(step).flatMap((list) => allSteps(list.steps))] : [step],
+    isBranching(step) ? [step, ...listsOf(step).flatMap((list) => allSteps(list.steps))] : [step],
   ),
 )
 
 /** Every key of a list of steps, branches and arms included, in reading order. */
 export function stepKeys(steps: readonly Step[]): string[] {
   return steps.flatMap((step) => {
-    if (!isFork(step)) return [step.key]
+    if (!isBranching(step)) return [step.key]
     const inner = listsOf(step).flatMap(({ branch, steps: list }) => [
       // The two ways of a wait for an event have fixed names, not keys of their own.
       ...(branch === null || step.kind === 'waitFor' ? [] : [branch]),

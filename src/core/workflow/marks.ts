@@ -11,7 +11,7 @@ export function marked(customer: CustomerFacts, step: MarkStep): CustomerFacts {
       return { ...customer, tags: changed(customer.tags, step.tag, step.change) }
     case 'list':
       return { ...customer, lists: changed(customer.lists, step.list, step.change) }
-    default:
+    case 'property':
       return {
         ...customer,
         properties: { ...customer.properties, [step.property]: step.value },

@@ -10,7 +10,7 @@ import { addDuration } from '../shared/duration.ts'
 import type { Instant } from '../shared/time.ts'
 import { compileProgram } from './compile.ts'
 import { definitionSchema } from './definition.ts'
-import type { Decided } from './livedThrough.ts'
+import type { Decided } from './simulate.ts'
 import { isMessage } from './steps.ts'
 import { allSteps } from './lists.ts'
 

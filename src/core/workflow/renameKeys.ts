@@ -1,6 +1,6 @@
 import type { Condition } from '../conditions/condition.ts'
 import { withLists } from './lists.ts'
-import { isFork, isMessage, type MessageStep, type Step } from './steps.ts'
+import { isBranching, isMessage, type MessageStep, type Step } from './steps.ts'
 
 /** What each key of some steps is called from now on. */
 export type Names = ReadonlyMap<string, string>
@@ -18,7 +18,7 @@ const nameOf = (key: string, names: Names): string => names.get(key) ?? key
 function renamed(step: Step, names: Names): Step {
   const key = nameOf(step.key, names)
   if (isMessage(step)) return { ...renamedMessage(step, names), key }
-  if (!isFork(step)) return { ...step, key }
+  if (!isBranching(step)) return { ...step, key }
   const inner = withLists(step, (steps) => renameKeys(steps, names))
   switch (inner.kind) {
     case 'split':
@@ -37,7 +37,7 @@ function renamed(step: Step, names: Names): Step {
         key,
         arms: inner.arms.map((arm) => ({ ...arm, key: nameOf(arm.key, names) })),
       }
-    default:
+    case 'waitFor':
       return {
         ...inner,
         key,
@@ -70,7 +70,10 @@ export function renameInCondition(condition: Condition, names: Names): Condition
       return condition.workflow === 'this' && condition.step !== undefined
         ? { ...condition, step: nameOf(condition.step, names) }
         : condition
-    default:
+    case 'field':
+    case 'history':
+    case 'lines':
+    case 'workflows':
       return condition
   }
 }

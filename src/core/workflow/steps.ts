@@ -10,8 +10,8 @@ import {
 import { conditionSchema, type Condition } from '../conditions/condition.ts'
 import { DATE_FIELDS } from '../conditions/fields.ts'
 import { EVENT_TYPE_NAMES, type EventType } from '../events/eventTypes.ts'
-import { blocksSchema } from '../messages/blocks.ts'
-import { trackingSchema } from '../messages/tracking.ts'
+import { blocksSchema } from '../blocks/blocks.ts'
+import { trackingSchema } from '../blocks/tracking.ts'
 import { isDuration, type Duration } from '../shared/duration.ts'
 import { keySchema } from '../shared/key.ts'
 import { isCalendarDate, isTimeOfDay } from '../shared/localTime.ts'
@@ -260,8 +260,8 @@ export interface ExperimentStep {
   key: string
   kind: 'experiment'
   name: string
-  /** What the arms are drawn by, together with the customer. Steps that share it share the draw. */
-  draw: string
+  /** What the arms are drawn by, together with the customer. Steps that share it share the lottery. */
+  lottery: string
   arms: Arm[]
 }
 export interface Arm {
@@ -286,8 +286,8 @@ export interface WaitForStep {
 }
 
 /** A step that holds lists of steps, after which paths meet again. */
-export type ForkStep = SplitStep | ExperimentStep | WaitForStep
-export type Step = LeafStep | ForkStep
+export type BranchingStep = SplitStep | ExperimentStep | WaitForStep
+export type Step = LeafStep | BranchingStep
 export type StepKind = Step['kind']
 
 /** The steps of a list, with the lists inside them. */
@@ -316,7 +316,7 @@ export const stepsSchema: z.ZodType<Step[]> = z.lazy(() =>
           key: keySchema,
           kind: z.literal('experiment'),
           name: nameSchema,
-          draw: z.string().min(1).max(100),
+          lottery: z.string().min(1).max(100),
           arms: z.array(armSchema).min(2).max(MOST_ARMS),
         }),
         z.strictObject({
@@ -359,13 +359,13 @@ export function isMail(step: Step): step is MailStep {
   return isMailChannel(step.kind)
 }
 
-const FORKS: Readonly<Record<ForkStep['kind'], true>> = {
+const BRANCHING: Readonly<Record<BranchingStep['kind'], true>> = {
   split: true,
   experiment: true,
   waitFor: true,
 }
 
 /** True for steps that hold lists of steps. */
-export function isFork(step: Step): step is ForkStep {
-  return step.kind in FORKS
+export function isBranching(step: Step): step is BranchingStep {
+  return step.kind in BRANCHING
 }

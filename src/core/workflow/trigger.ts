@@ -59,7 +59,7 @@ export function subjectOf(trigger: Trigger): SubjectKind {
       return subjectKindOf(trigger.event)
     case 'hand':
       return trigger.subject
-    default: {
+    case 'date': {
       const about = findField(trigger.field)?.about ?? 'customer'
       return about === 'line' ? 'order' : about
     }

@@ -21,7 +21,10 @@ import {
 
 /** That a path also takes those who bought of another one's category as well. */
 const alsoTakes = (branch: string): string =>
-  findingId({ code: 'contents-missed', place: { kind: 'branch', fork: 'by-category', branch } })
+  findingId({
+    code: 'contents-missed',
+    place: { kind: 'branch', branching: 'by-category', branch },
+  })
 
 export const afterDispatch: Definition = workflow({
   name: 'After dispatch',

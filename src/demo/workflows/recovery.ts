@@ -86,7 +86,7 @@ Tiago`,
           key: 'delay',
           kind: 'experiment',
           name: 'How soon',
-          draw: 'checkout-delay',
+          lottery: 'checkout-delay',
           arms: [
             {
               key: 'soon',

@@ -1,4 +1,4 @@
-import type { Block, Paragraph } from '../../core/messages/blocks.ts'
+import type { Block, Paragraph } from '../../core/blocks/blocks.ts'
 import type { Condition } from '../../core/conditions/condition.ts'
 import type { EmailStep } from '../../core/workflow/steps.ts'
 import { PRODUCTS } from '../catalogue.ts'

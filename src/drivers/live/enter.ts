@@ -16,11 +16,11 @@ import type { LiveWorkflow } from './liveWorkflows.ts'
 import type { DecidedRow } from './decidedRow.ts'
 import { record } from './record.ts'
 
-/** Somebody who may enter a workflow, and on what occasion. */
+/** Somebody who may enter a workflow, and what brings them. */
 export interface Candidate extends Pick<Occasion, 'at' | 'cause'> {
   workflow: LiveWorkflow
-  /** Names the occasion: for one, a run is made once. */
-  occasion: string
+  /** Names what brings them, the same each time it is tried: for each a run is made once. */
+  idempotencyKey: string
   customerId: string
   subjectId: string | null
   line: number | null
@@ -91,7 +91,9 @@ function eachLine(candidate: Candidate, facts: Facts): Candidate[] {
   const { filter } = program
   const matching = (facts.order?.lines ?? []).flatMap((_, line) => {
     const holds = !filter || filter.holds({ facts: withLine(facts, line), enteredAt: candidate.at })
-    return holds ? [{ ...candidate, line, occasion: `${candidate.occasion}:${line}` }] : []
+    return holds
+      ? [{ ...candidate, line, idempotencyKey: `${candidate.idempotencyKey}:${line}` }]
+      : []
   })
   return matching.length > 0 ? matching : [candidate]
 }
@@ -164,7 +166,7 @@ async function recordStarts(
       customerId: candidate.customerId,
       subjectId: candidate.subjectId,
       line: candidate.line,
-      occasion: candidate.occasion,
+      idempotencyKey: candidate.idempotencyKey,
       eventSeq: candidate.eventSeq,
       ...next,
       outcome: outcomeOf(next, decisions),

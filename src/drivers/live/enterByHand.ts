@@ -45,7 +45,7 @@ export async function enterByHand(
     const batch = randomUUID()
     const candidates = found.map(({ customerId, subjectId }, index): Candidate => ({
       workflow,
-      occasion: `hand:${batch}:${index}`,
+      idempotencyKey: `hand:${batch}:${index}`,
       at: now,
       cause: { by: 'hand', person, overridden: override },
       customerId,

@@ -23,7 +23,7 @@ import { grouped } from './facts/grouped.ts'
 import type { LiveWorkflow } from './liveWorkflows.ts'
 import { candidateFor, withoutKnown } from './sweepDates.ts'
 
-interface Told {
+interface Recorded {
   seq: number
   type: EventType
   at: Instant
@@ -31,7 +31,7 @@ interface Told {
   subjectId: string | null
 }
 
-const toldInFull = z.object({
+const recordedInFull = z.object({
   seq: z.number(),
   type: z.enum(EVENT_TYPE_NAMES),
   at: z.number(),
@@ -39,13 +39,13 @@ const toldInFull = z.object({
   subjectId: z.string(),
   data: document<EventData>(),
 })
-type ToldInFull = z.infer<typeof toldInFull>
+type RecordedInFull = z.infer<typeof recordedInFull>
 
 /** A thing whose events have just come in: the newest of them all, and the newest of those before. */
 interface News {
   candidate: Candidate
-  last: ToldInFull
-  before: ToldInFull | undefined
+  last: RecordedInFull
+  before: RecordedInFull | undefined
 }
 
 /**
@@ -56,15 +56,15 @@ export async function letInAtOnce(
   tx: Transaction,
   shop: Shop,
   now: Instant,
-  arrivals: readonly Told[],
+  arrivals: readonly Recorded[],
   workflows: readonly LiveWorkflow[],
 ): Promise<void> {
   const timely = arrivals.filter(({ at }) => now - at <= TOO_OLD_DAYS * DAY_MS)
   for (const workflow of workflows) {
     const { trigger } = workflow.program.definition
     if (trigger.kind !== 'date' || trigger.ifNearer === undefined) continue
-    const told = timely.filter(({ type }) => subjectKindOf(type) === subjectOf(trigger))
-    if (told.length > 0) await letIn(tx, shop, now, { workflow, trigger, told })
+    const recorded = timely.filter(({ type }) => subjectKindOf(type) === subjectOf(trigger))
+    if (recorded.length > 0) await letIn(tx, shop, now, { workflow, trigger, recorded })
   }
 }
 
@@ -72,9 +72,13 @@ async function letIn(
   tx: Transaction,
   shop: Shop,
   now: Instant,
-  { workflow, trigger, told }: { workflow: LiveWorkflow; trigger: DateTrigger; told: Told[] },
+  {
+    workflow,
+    trigger,
+    recorded,
+  }: { workflow: LiveWorkflow; trigger: DateTrigger; recorded: Recorded[] },
 ): Promise<void> {
-  const news = (await newsOf(tx, shop.id, told)).map(({ last, before }): News => ({
+  const news = (await newsOf(tx, shop.id, recorded)).map(({ last, before }): News => ({
     candidate: candidateFor(workflow, trigger, { ...last, line: null, date: last.at }),
     last,
     before,
@@ -107,7 +111,7 @@ function nearDates(
   { shop, now }: { shop: Shop; now: Instant },
 ): OwnDate[] {
   const facts = source.of(factRequest(candidate))
-  const datesIn = ({ type, data, at }: ToldInFull): OwnDate[] =>
+  const datesIn = ({ type, data, at }: RecordedInFull): OwnDate[] =>
     datesOf(trigger.field, { ...facts, ...entityFacts(type, data, at) })
   const zone = trigger.zone === 'shop' ? shop.zone : zoneOf(facts)
   return newDates(datesIn(last), before ? datesIn(before) : []).filter(({ date }) => {
@@ -120,18 +124,18 @@ function nearDates(
 async function newsOf(
   tx: Transaction,
   shopId: string,
-  told: readonly Told[],
+  recorded: readonly Recorded[],
 ): Promise<Omit<News, 'candidate'>[]> {
-  const ids = [...new Set(told.flatMap(({ subjectId }) => subjectId ?? []))]
-  const types = [...new Set(told.map(({ type }) => subjectKindOf(type)))]
+  const ids = [...new Set(recorded.flatMap(({ subjectId }) => subjectId ?? []))]
+  const types = [...new Set(recorded.map(({ type }) => subjectKindOf(type)))]
   const rows = await rowsOf(
     tx,
-    toldInFull,
+    recordedInFull,
     sql`select seq, type, time as at, customer_id as "customerId", subject_id as "subjectId", data
     from events where shop_id = ${shopId} and subject_id = any(${arrayOf(ids, 'text')}) and considered
     order by time, seq`,
   )
-  const arrived = new Set(told.map(({ seq }) => seq))
+  const arrived = new Set(recorded.map(({ seq }) => seq))
   const same = rows.filter(({ type }) => types.includes(subjectKindOf(type)))
   return [...grouped(same, ({ subjectId }) => subjectId).values()].flatMap((own) => {
     const last = own.at(-1)

@@ -100,7 +100,7 @@ function candidatesFor(
       .filter(({ program }) => matchesTrigger(program, { at, type, change, cause }))
       .map((workflow) => ({
         workflow,
-        occasion: `event:${seq}`,
+        idempotencyKey: `event:${seq}`,
         at,
         cause,
         customerId,

@@ -301,7 +301,7 @@ describe('experiments', () => {
         key: 'x',
         kind: 'experiment',
         name: 'Subject',
-        draw: 'subject-test',
+        lottery: 'subject-test',
         arms: [
           { key: 'a', name: 'A', weight: 45, steps: [anEmail('a1', { subject: 'A' })] },
           { key: 'b', name: 'B', weight: 45, steps: [anEmail('b1', { subject: 'B' })] },

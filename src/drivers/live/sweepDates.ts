@@ -146,7 +146,7 @@ export function candidateFor(
   return {
     workflow,
     // One run for each value of the date: one that is moved counts anew.
-    occasion: `date:${field}:${about}:${date}`,
+    idempotencyKey: `date:${field}:${about}:${date}`,
     at: date,
     cause: { by: 'date', field, date },
     customerId,
@@ -156,7 +156,7 @@ export function candidateFor(
   }
 }
 
-/** Leaves out occasions of one workflow that have made a run: a date may be moved away and back. */
+/** Leaves out those for whose idempotency key the workflow has made a run: a date may be moved away and back. */
 export async function withoutKnown(
   tx: Transaction,
   shopId: string,
@@ -165,14 +165,14 @@ export async function withoutKnown(
   const rows = await rowsOf(
     tx,
     z.object({
-      occasion: z.string(),
+      idempotencyKey: z.string(),
     }),
-    sql`select occasion from runs where shop_id = ${shopId}
+    sql`select idempotency_key as "idempotencyKey" from runs where shop_id = ${shopId}
       and workflow_id = ${candidates[0]?.workflow.id ?? ''}
-      and occasion = any(${sql.param(candidates.map(({ occasion }) => occasion))}::text[])`,
+      and idempotency_key = any(${sql.param(candidates.map(({ idempotencyKey }) => idempotencyKey))}::text[])`,
   )
-  const known = new Set(rows.map(({ occasion }) => occasion))
-  return candidates.filter(({ occasion }) => !known.has(occasion))
+  const known = new Set(rows.map(({ idempotencyKey }) => idempotencyKey))
+  return candidates.filter(({ idempotencyKey }) => !known.has(idempotencyKey))
 }
 
 /** Where the dates that triggers can go by are kept: their table, column and the thing's id. */

@@ -18,7 +18,7 @@ import {
   orderEvent,
   START,
 } from '../../testing/builders.ts'
-import { naiveStarts, type ToldDate } from '../../testing/model/naiveDates.ts'
+import { naiveStarts, type RecordedDate } from '../../testing/model/naiveDates.ts'
 import { makeWorld, SHOP, type World } from '../../testing/world.ts'
 import { replay } from './replay.ts'
 import { replayNumbers } from './replayNumbers.ts'
@@ -35,7 +35,7 @@ const workflow = (over: Partial<DateTrigger> = {}) =>
     steps: [anEmail('m', { subject: 'soon', body: 'Hello' })],
   })
 
-const told = (id: string, { at: time, date }: ToldDate, over: object = {}) =>
+const recorded = (id: string, { at: time, date }: RecordedDate, over: object = {}) =>
   eventOf('subscription.changed', time, {
     subscription: aSubscription({
       id,
@@ -47,10 +47,10 @@ const told = (id: string, { at: time, date }: ToldDate, over: object = {}) =>
   })
 
 /** Tells the shop one thing after the other, each at its time. */
-async function tell(...all: { id: string; what: ToldDate; over?: object }[]): Promise<void> {
+async function tell(...all: { id: string; what: RecordedDate; over?: object }[]): Promise<void> {
   for (const { id, what, over } of all.toSorted((a, b) => a.what.at - b.what.at)) {
     if (what.at > (await readClock(world.db, SHOP)).now) await world.moveTo(what.at)
-    await world.post(told(id, what, over))
+    await world.post(recorded(id, what, over))
   }
 }
 
@@ -121,7 +121,7 @@ test('filter and exclusions are asked; a past date, or one told a week late, sta
     { id: 'buyer', what: near },
     { id: 'past', what: { at: START, date: START - HOUR_MS } },
   )
-  await world.post(told('late', { at: START - 8 * DAY_MS, date: START + 2 * DAY_MS }))
+  await world.post(recorded('late', { at: START - 8 * DAY_MS, date: START + 2 * DAY_MS }))
   expect((await entries()).map(([who]) => who)).toEqual(['a'])
   const turnedAway = (await world.ledger()).flatMap((one) => one.kind === 'turnedAway' ? [one.reason.code] : []) // prettier-ignore
   expect(turnedAway).toEqual(['filter', 'exclusion'])
@@ -153,7 +153,7 @@ test('whatever dates are told and moved: live, in the past, and read off the doc
   const life = fc.array(fc.record({ at: hours, date: fc.integer({ min: 0, max: 40 }) }), { minLength: 1, maxLength: 5 }) // prettier-ignore
   const lives = fc.sample(life, { numRuns: 40, seed: 4 }).map((all, index) => ({
     id: `s${index}`,
-    told: all
+    recorded: all
       .toSorted((a, b) => a.at - b.at)
       .filter((one, place, sorted) => sorted[place - 1]?.at !== one.at)
       .map((one) => ({ at: START + one.at * HOUR_MS, date: START + 12 * HOUR_MS * one.date })),
@@ -165,13 +165,13 @@ test('whatever dates are told and moved: live, in the past, and read off the doc
   ]
   const ids = []
   for (const one of definitions) ids.push(await world.publish(one))
-  await tell(...lives.flatMap(({ id, told: all }) => all.map((what) => ({ id, what }))))
+  await tell(...lives.flatMap(({ id, recorded: all }) => all.map((what) => ({ id, what }))))
   const end = START + 45 * DAY_MS
   await world.moveTo(end)
   for (const [index, definition] of definitions.entries()) {
     const { trigger } = definition
     if (trigger.kind !== 'date') throw new Error('Not by a date')
-    const expected = lives.flatMap(({ id, told: all }) =>
+    const expected = lives.flatMap(({ id, recorded: all }) =>
       naiveStarts(trigger, 'Europe/Lisbon', all, end).map(
         ({ at: when, date }): [string, Instant, Instant] => [id, when, date],
       ),

@@ -6,7 +6,7 @@ import type { Instant } from '../../core/shared/time.ts'
 import type { EventTrigger, Trigger } from '../../core/workflow/trigger.ts'
 import { pastDates } from './pastDates.ts'
 import type { PastStart, Period } from './pastStart.ts'
-import { toldColumns, ToldEvent, toldRow } from './toldEvent.ts'
+import { recordedColumns, RecordedEvent, recordedRow } from './recordedEvent.ts'
 
 /** More of them than this are not gone through; the newest are. */
 const MOST_STARTS = 20_000
@@ -37,7 +37,7 @@ async function startsOf(
       return eventStarts(db, shop.id, trigger, period)
     case 'date':
       return pastDates(db, shop, trigger, period)
-    default:
+    case 'hand':
       return []
   }
 }
@@ -50,12 +50,12 @@ async function eventStarts(
 ): Promise<PastStart[]> {
   const rows = await rowsOf(
     db,
-    toldRow,
-    sql`select ${toldColumns(sql`true`)} from events
+    recordedRow,
+    sql`select ${recordedColumns(sql`true`)} from events
     where shop_id = ${shopId} and type = ${trigger.event} and time > ${from} and time <= ${now}
     order by time desc limit ${MOST_STARTS + 1}`,
   )
-  const starts = rows.map((row) => ({ row, event: new ToldEvent(row) }))
+  const starts = rows.map((row) => ({ row, event: new RecordedEvent(row) }))
   return starts
     .filter(({ event }) => isFromTo(trigger, event.change))
     .map(({ row: { customerId }, event }) => ({

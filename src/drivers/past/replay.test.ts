@@ -95,7 +95,7 @@ test('what a workflow would have done is what it did', async () => {
   expect(past?.total).toEqual({ ...live.total, nextDueAt: null })
   expect(past?.exclusions).toEqual(live.exclusions)
   expect(byStep(past?.branches ?? [])).toEqual(byStep(live.branches))
-  // The live list names forks too, at which nothing is sent, skipped or done.
+  // The live list names branching steps too, at which nothing is sent, skipped or done.
   const counted = live.steps.filter(({ step: _step, ...numbers }) =>
     Object.values(numbers).some((number) => number > 0),
   )

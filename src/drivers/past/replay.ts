@@ -9,12 +9,12 @@ import type { Instant } from '../../core/shared/time.ts'
 import { compileProgram, type Program } from '../../core/workflow/compile.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import type { Trigger } from '../../core/workflow/trigger.ts'
-import { livedThrough, type Lived } from '../../core/workflow/livedThrough.ts'
+import { simulate, type Lived } from '../../core/workflow/simulate.ts'
 import { loadCustomers } from '../live/facts/customers.ts'
 import { grouped } from '../live/facts/grouped.ts'
 import type { PastStart } from './pastStart.ts'
 import { pastStarts } from './pastStarts.ts'
-import { toldColumns, ToldEvent, toldRow } from './toldEvent.ts'
+import { recordedColumns, RecordedEvent, recordedRow } from './recordedEvent.ts'
 
 const REPLAYED_DAYS = 90
 /** More people than this are not gone through; those whose event is newest are. */
@@ -58,7 +58,7 @@ export async function replay(
     const before = all.filter(({ at }) => at <= since)
     const lived = all.filter(({ at }) => at > since)
     const life = { shop, customer, before, events: lived, dates: dates.get(id) ?? [], until: now }
-    lives.push(livedThrough(program, life))
+    lives.push(simulate(program, life))
     if (lives.length % AT_A_TIME === 0) await breathe()
   }
   return { lives, since }
@@ -90,7 +90,7 @@ async function loadEvents(
   ids: readonly string[],
   program: Program,
   { since, now }: { since: Instant; now: Instant },
-): Promise<Map<string, ToldEvent[]>> {
+): Promise<Map<string, RecordedEvent[]>> {
   const { trigger } = program.definition
   const types = typesFor(program, trigger)
   const inFull = [...program.needs.events].flatMap(([type, entity]) => (entity ? [type] : []))
@@ -100,13 +100,13 @@ async function loadEvents(
       : sql`time > ${since} or type = any(${arrayOf(inFull, 'text')})`
   const rows = await rowsOf(
     db,
-    toldRow,
-    sql`select ${toldColumns(isAsked)} from events
+    recordedRow,
+    sql`select ${recordedColumns(isAsked)} from events
     where shop_id = ${shopId} and customer_id = any(${arrayOf(ids, 'text')})
       and type = any(${arrayOf(types, 'text')}) and time <= ${now}`,
   )
   // Here and not in the query: PostgreSQL would sort the texts too.
   rows.sort((a, b) => a.at - b.at || a.seq - b.seq)
   const byCustomer = grouped(rows, ({ customerId }) => customerId)
-  return new Map([...byCustomer].map(([id, own]) => [id, own.map((row) => new ToldEvent(row))]))
+  return new Map([...byCustomer].map(([id, own]) => [id, own.map((row) => new RecordedEvent(row))]))
 }

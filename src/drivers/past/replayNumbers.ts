@@ -1,7 +1,7 @@
 import type { WorkflowNumbersResponse } from '../../contract/workflows.ts'
 import type { Decision } from '../../core/workflow/decision.ts'
 import { CAME } from '../../core/workflow/lists.ts'
-import type { Lived } from '../../core/workflow/livedThrough.ts'
+import type { Lived } from '../../core/workflow/simulate.ts'
 
 type StepNumbers = WorkflowNumbersResponse['steps'][number]
 
@@ -74,7 +74,7 @@ function branchNumbers(decisions: readonly Decision[]): WorkflowNumbersResponse[
   return [...ways.values()]
 }
 
-/** Which way of a fork was taken, if it was one. */
+/** Which way of a branching step was taken, if it was one. */
 function wayOf(decision: Decision): { step: string; branch: string | null } | null {
   switch (decision.kind) {
     case 'tookBranch':
@@ -83,7 +83,17 @@ function wayOf(decision: Decision): { step: string; branch: string | null } | nu
       return { step: decision.step, branch: decision.arm }
     case 'came':
       return { step: decision.step, branch: decision.cameAt === null ? null : CAME }
-    default:
+    case 'calls':
+    case 'datePast':
+    case 'ended':
+    case 'entered':
+    case 'issues':
+    case 'left':
+    case 'marks':
+    case 'sends':
+    case 'skipped':
+    case 'turnedAway':
+    case 'waits':
       return null
   }
 }

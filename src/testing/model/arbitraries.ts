@@ -169,10 +169,10 @@ const leaf: fc.Arbitrary<Shape> = fc.oneof(
   },
 )
 
-const shapes = fc.letrec<{ list: Shape[]; step: Shape; fork: Shape }>((tie) => ({
+const shapes = fc.letrec<{ list: Shape[]; step: Shape; branching: Shape }>((tie) => ({
   list: fc.array(tie('step'), { maxLength: 4, depthIdentifier: 'steps' }),
-  step: fc.oneof({ maxDepth: 3, depthIdentifier: 'steps' }, leaf, leaf, tie('fork')),
-  fork: fc.oneof(
+  step: fc.oneof({ maxDepth: 3, depthIdentifier: 'steps' }, leaf, leaf, tie('branching')),
+  branching: fc.oneof(
     fc
       .record({
         branches: fc.array(fc.tuple(condition, tie('list')), { minLength: 1, maxLength: 3 }),
@@ -195,7 +195,7 @@ const shapes = fc.letrec<{ list: Shape[]; step: Shape; fork: Shape }>((tie) => (
         key: key(),
         kind: 'experiment',
         name: 'X',
-        draw: `draw-${weight}`,
+        lottery: `lottery-${weight}`,
         arms: [
           { key: key(), name: 'A', weight: 2, steps: one.map((step) => step(key)) },
           { key: key(), name: 'B', weight, steps: two.map((step) => step(key)) },
@@ -225,7 +225,7 @@ const undone = fc
   .constantFrom<EventType>('order.cancelled', 'order.refunded', 'order.paid')
   .map(happened)
 
-/** Workflows of every shape: nested forks, empty lists, ends in the middle, waits of every kind. */
+/** Workflows of every shape: nested branching steps, empty lists, ends in the middle, waits of every kind. */
 export const definitions: fc.Arbitrary<Definition> = fc
   .record({
     list: shapes.list,

@@ -2,7 +2,7 @@ import { entityFacts } from '../../core/events/entityFacts.ts'
 import { readCloudEvent, subjectIdOf } from '../../core/events/cloudEvent.ts'
 import { compileProgram } from '../../core/workflow/compile.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
-import { livedThrough, type Decided, type LifeEvent } from '../../core/workflow/livedThrough.ts'
+import { simulate, type Decided, type LifeEvent } from '../../core/workflow/simulate.ts'
 import { facts as baseFacts } from '../coreFacts.ts'
 import { toEvent, type Happening, type ModelShopRules } from './happenings.ts'
 
@@ -14,7 +14,7 @@ export function interpret(
 ): Decided[] {
   const { shop, customer } = baseFacts({ customer: { zone: null, country: 'IE' }, shop: rules })
   const life = { shop, customer, before: [], events: happenings.map(toLifeEvent), until: Infinity }
-  return livedThrough(compileProgram(definition), life).decided
+  return simulate(compileProgram(definition), life).decided
 }
 
 function toLifeEvent(happening: Happening, index: number): LifeEvent {

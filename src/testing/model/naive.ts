@@ -194,7 +194,7 @@ class Naive {
         return yield* this.walk(taken ? taken.steps : step.otherwise, run)
       }
       case 'experiment': {
-        const arm = armFor(step.arms, rollOf(step.draw, 'c1'))
+        const arm = armFor(step.arms, rollOf(step.lottery, 'c1'))
         this.say(`arm ${step.key} ${arm.key}`)
         return yield* this.walk(arm.steps, run)
       }
@@ -204,20 +204,20 @@ class Naive {
         this.say(`marks ${step.key}`)
         return 'goesOn'
       case 'coupon':
-        if (isShownAfter(this.definition.steps, step.key)) {
-          run.owed.push(step.key)
-          return 'goesOn'
-        }
-        if (this.left(step.key, run)) return 'ended'
-        if (this.skippedByExclusion(step.key, run)) return 'goesOn'
-        this.say(`issues ${step.key}`)
+        if (isShownAfter(this.definition.steps, step.key)) run.owed.push(step.key)
+        else if (this.left(step.key, run)) return 'ended'
+        else if (!this.skippedByExclusion(step.key, run)) this.say(`issues ${step.key}`)
         return 'goesOn'
       case 'end':
         this.say(`ended ${step.key}`)
         return 'ended'
       case 'email':
         return yield* this.message(step, run)
-      default:
+      case 'hook':
+      case 'list':
+      case 'note':
+      case 'property':
+      case 'sms':
         throw new RangeError(`The naive interpreter does not know ${step.kind}`)
     }
   }

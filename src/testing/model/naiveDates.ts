@@ -3,7 +3,7 @@ import type { Instant } from '../../core/shared/time.ts'
 import type { DateTrigger } from '../../core/workflow/trigger.ts'
 
 /** What a shop tells of the date of one thing, and when. */
-export interface ToldDate {
+export interface RecordedDate {
   at: Instant
   date: Instant
 }
@@ -20,22 +20,22 @@ const onDay = (day: DateTime, time: string): Instant => {
 export function naiveStarts(
   trigger: DateTrigger,
   zone: string,
-  told: readonly ToldDate[],
+  recorded: readonly RecordedDate[],
   end: Instant,
-): ToldDate[] {
-  const starts: ToldDate[] = []
+): RecordedDate[] {
+  const starts: RecordedDate[] = []
   const momentOf = (date: Instant): Instant =>
     onDay(DateTime.fromMillis(date, { zone }).minus({ days: trigger.days }), trigger.at)
   const start = (at: Instant, date: Instant): void => {
     // One run for each value of the date.
     if (at <= end && !starts.some((one) => one.date === date)) starts.push({ at, date })
   }
-  for (const [index, { at, date }] of told.entries()) {
-    const next = told[index + 1]?.at ?? Infinity
+  for (const [index, { at, date }] of recorded.entries()) {
+    const next = recorded[index + 1]?.at ?? Infinity
     const moment = momentOf(date)
     // Its moment comes while it is the date.
     if (moment >= at && moment < next) start(moment, date)
-    const isSetOrMoved = told[index - 1]?.date !== date
+    const isSetOrMoved = recorded[index - 1]?.date !== date
     // "On the day itself, at an hour later than the date's own, it is about the day."
     const dueUntil =
       moment < date ? date : DateTime.fromMillis(date, { zone }).endOf('day').toMillis() + 1

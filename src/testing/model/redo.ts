@@ -90,7 +90,13 @@ function observationsOf(program: Program, decision: Decision): Seen {
         [...before, ...('observed' in reason ? reason.observed : [])],
       )
     }
-    default:
+    case 'came':
+    case 'datePast':
+    case 'ended':
+    case 'entered':
+    case 'marks':
+    case 'tookArm':
+    case 'turnedAway':
       return new Map()
   }
 }

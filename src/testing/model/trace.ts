@@ -38,7 +38,17 @@ function whatOf(entry: LedgerEntry): string | null {
       return `${entry.kind} ${entry.step}`
     case 'ended':
       return `ended ${entry.step ?? ''}`.trimEnd()
-    default:
+    case 'calls':
+    case 'failed':
+    case 'held':
+    case 'moved':
+    case 'repaired':
+    case 'retired':
+    case 'retries':
+    case 'sent':
+    case 'stuck':
+    case 'unsure':
+    case 'waits':
       return null
   }
 }

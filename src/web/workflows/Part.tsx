@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react'
-import type { MessagePart } from '../../core/messages/templates.ts'
+import type { MessagePart } from '../../core/workflow/templates.ts'
 
 interface Props {
   kind: Exclude<MessagePart['kind'], 'block'>

@@ -5,8 +5,8 @@ import { clipStep, paste, type Clipping } from '../../core/workflow/clipping.ts'
 import { definitionSchema, type Definition } from '../../core/workflow/definition.ts'
 import { addArm, addBranch, insertStep, moveStep, placeOf, removeArm, removeBranch, removeStep } from '../../core/workflow/edit.ts' // prettier-ignore
 import { allSteps, listsOf, type Place } from '../../core/workflow/lists.ts'
-import { isFork, type Step } from '../../core/workflow/steps.ts'
-import { newArm, newBranch, newDraw, newStep, STEP_KINDS } from './newSteps.ts'
+import { isBranching, type Step } from '../../core/workflow/steps.ts'
+import { newArm, newBranch, newLottery, newStep, STEP_KINDS } from './newSteps.ts'
 
 const SENDER = { name: 'Maren', address: 'maren@combwright.example' }
 
@@ -18,19 +18,19 @@ const EDITS: readonly Edit[] = [
   (definition, step) => (step.kind === 'split' ? addBranch(definition, step.key, newBranch(definition, step.branches)) : definition),
   (definition, step, where) => (step.kind === 'experiment' ? removeArm(definition, step.key, step.arms[where % step.arms.length]?.key ?? '') : definition),
   (definition, step, where) => (step.kind === 'split' ? removeBranch(definition, step.key, step.branches[where % step.branches.length]?.key ?? '') : definition),
-  (definition, step, where) => paste(definition, placeIn(definition, where), clipStep(definition, step.key) as Clipping, newDraw).definition,
+  (definition, step, where) => paste(definition, placeIn(definition, where), clipStep(definition, step.key) as Clipping, newLottery).definition,
   (definition, step, where) => moveStep(definition, step.key, placeIn(definition, where)),
   (definition, step) => removeStep(definition, step.key),
 ] // prettier-ignore
 
-/** Some place in the workflow: before one of its steps, or inside one that forks. */
+/** Some place in the workflow: before one of its steps, or inside one that branches. */
 function placeIn(definition: Definition, where: number): Place {
   const steps = allSteps(definition.steps)
   const goal = steps[where % Math.max(1, steps.length)]
   if (!goal) return { list: null, index: 0 }
-  const inside = isFork(goal) ? listsOf(goal).find(({ holdout }) => !holdout) : undefined
+  const inside = isBranching(goal) ? listsOf(goal).find(({ holdout }) => !holdout) : undefined
   if (inside && where % 2 === 0)
-    return { list: { fork: goal.key, branch: inside.branch }, index: 0 }
+    return { list: { branching: goal.key, branch: inside.branch }, index: 0 }
   return placeOf(definition, goal.key) ?? { list: null, index: 0 }
 }
 
@@ -57,7 +57,7 @@ test('whatever is added, copied, moved and taken out in whatever order, the work
       const problems = (deep.error?.issues ?? []).filter(({ message }) => !/levels deep|more than/.test(message)) // prettier-ignore
       expect(problems).toEqual([])
       const experiments = allSteps(definition.steps).filter((step) => step.kind === 'experiment')
-      expect(new Set(experiments.map(({ draw }) => draw)).size).toBe(experiments.length)
+      expect(new Set(experiments.map(({ lottery }) => lottery)).size).toBe(experiments.length)
     }),
     { numRuns: 400, examples: [twoExperiments] },
   )

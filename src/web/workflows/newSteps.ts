@@ -2,7 +2,7 @@ import { type MessageChannel } from '../../core/channels/catalogue.ts'
 import type { Condition } from '../../core/conditions/condition.ts'
 import type { EventType } from '../../core/events/eventTypes.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
-import { withOwnDraws } from '../../core/workflow/draws.ts'
+import { withOwnLotteries } from '../../core/workflow/lotteries.ts'
 import { freshKey } from '../../core/workflow/edit.ts'
 import type { Arm, SplitBranch, Step, StepKind } from '../../core/workflow/steps.ts'
 import { subjectOf } from '../../core/workflow/trigger.ts'
@@ -59,10 +59,15 @@ export function newStep(definition: Definition, kind: StepKind, sender: Sender):
         key,
         kind,
         name: 'New experiment',
-        draw: newDraw(),
+        lottery: newLottery(),
         arms: newArms(definition),
       }
-    default:
+    case 'coupon':
+    case 'end':
+    case 'hook':
+    case 'list':
+    case 'property':
+    case 'tag':
       return newAction(key, kind)
   }
 }
@@ -121,9 +126,9 @@ function firstUntil({ trigger }: Definition): Extract<Step, { kind: 'until' }>['
 }
 
 /** A name for an experiment's lottery that no other experiment has. */
-export function newDraw(): string {
+export function newLottery(): string {
   const bytes = crypto.getRandomValues(new Uint8Array(6))
-  return `draw-${[...bytes].map((byte) => byte.toString(16).padStart(2, '0')).join('')}`
+  return `lottery-${[...bytes].map((byte) => byte.toString(16).padStart(2, '0')).join('')}`
 }
 
 const ORDINALS = ['First', 'Second', 'Third', 'Fourth', 'Fifth', 'Sixth']
@@ -207,7 +212,7 @@ export function firstExclusion({ trigger }: Definition): Condition {
 /** A workflow that is made after another: its experiments are its own. */
 export const madeAfter = (definition: Definition): Definition => ({
   ...definition,
-  steps: withOwnDraws(definition.steps, () => true, newDraw),
+  steps: withOwnLotteries(definition.steps, () => true, newLottery),
 })
 
 /** A workflow with nothing in it yet. */

@@ -9,8 +9,8 @@ const DRAFT = aDefinition({
 
 test.each<Selection>([
   { kind: 'step', key: 'm' },
-  { kind: 'branch', fork: 's', branch: 'b' },
-  { kind: 'branch', fork: 's', branch: null },
+  { kind: 'branch', branching: 's', branch: 'b' },
+  { kind: 'branch', branching: 's', branch: null },
   { kind: 'trigger' },
   { kind: 'versions' },
 ])('what is there stays selected: %j', (chosen) => {
@@ -19,9 +19,9 @@ test.each<Selection>([
 
 test.each<Selection>([
   { kind: 'step', key: 'gone' },
-  { kind: 'branch', fork: 'gone', branch: null },
-  { kind: 'branch', fork: 's', branch: 'gone' },
-  { kind: 'branch', fork: 'w', branch: null },
+  { kind: 'branch', branching: 'gone', branch: null },
+  { kind: 'branch', branching: 's', branch: 'gone' },
+  { kind: 'branch', branching: 'w', branch: null },
 ])('of what an undo took away the whole is left: %j', (chosen) => {
   const left = selectedOf(chosen, DRAFT)
   expect(left).toEqual({ kind: 'workflow' })

@@ -1,6 +1,6 @@
 import { createContext, useContext, useEffect, useState } from 'react'
-import type { Block } from '../../core/messages/blocks.ts'
-import type { MessagePart } from '../../core/messages/templates.ts'
+import type { Block } from '../../core/blocks/blocks.ts'
+import type { MessagePart } from '../../core/workflow/templates.ts'
 
 /** A part of a message that is to be looked at, until it has the cursor. */
 export interface ShownPart {

@@ -1,4 +1,4 @@
-import type { Block, ColumnsBlock, LeafBlock } from '../../../core/messages/blocks.ts'
+import type { Block, ColumnsBlock, LeafBlock } from '../../../core/blocks/blocks.ts'
 import { assertNever } from '../../../core/shared/assertNever.ts'
 import { RenderError } from '../renderError.ts'
 import { escapeHtml } from '../html.ts'
@@ -61,7 +61,14 @@ function leaf(block: LeafBlock, writer: Writer): string {
       const field = { key: 'order.tracking_url', format: null, fallback: null }
       return button(writer.words(block.label), writer.slots.token({ kind: 'field', field, as: 'link' }), writer) // prettier-ignore
     }
-    default:
+    case 'coupon':
+    case 'divider':
+    case 'help':
+    case 'html':
+    case 'kept':
+    case 'menu':
+    case 'products':
+    case 'social':
       return smallLeaf(block, writer)
   }
 }

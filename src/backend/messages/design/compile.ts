@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import mjml from 'mjml'
-import type { Block } from '../../../core/messages/blocks.ts'
+import type { Block } from '../../../core/blocks/blocks.ts'
 import type { Brand } from '../../../core/messages/brand.ts'
 import { RenderError } from '../renderError.ts'
 import { mjmlOf, type DesignOptions } from './mjmlOf.ts'

@@ -1,6 +1,6 @@
 import mjml from 'mjml'
 import { beforeEach, describe, expect, test } from 'vitest'
-import type { Block, LeafBlock } from '../../../core/messages/blocks.ts'
+import type { Block, LeafBlock } from '../../../core/blocks/blocks.ts'
 import { plainBrand, type Brand } from '../../../core/messages/brand.ts'
 import { anEmail } from '../../../testing/builders.ts'
 import { facts } from '../../../testing/coreFacts.ts'

@@ -1,4 +1,4 @@
-import { allBlocks, type Block } from '../../../core/messages/blocks.ts'
+import { allBlocks, type Block } from '../../../core/blocks/blocks.ts'
 import { findMergeField, type FieldPart } from '../../../core/messages/mergeFields.ts'
 import type { Facts, LineFacts } from '../../../core/events/facts.ts'
 import { formatMoney } from '../../../core/shared/money.ts'

@@ -1,4 +1,4 @@
-import type { Block } from '../../../core/messages/blocks.ts'
+import type { Block } from '../../../core/blocks/blocks.ts'
 import type { Brand } from '../../../core/messages/brand.ts'
 import { RenderError } from '../renderError.ts'
 import { compileDesign } from './compile.ts'

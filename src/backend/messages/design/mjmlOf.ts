@@ -1,4 +1,4 @@
-import type { Block } from '../../../core/messages/blocks.ts'
+import type { Block } from '../../../core/blocks/blocks.ts'
 import { blockMjml } from './blockMjml.ts'
 import { escapeHtml } from '../html.ts'
 import { mix, type Writer } from './writer.ts'

@@ -4,7 +4,7 @@ import {
   type LeafBlock,
   type Paragraph,
   type Styled,
-} from '../../../core/messages/blocks.ts'
+} from '../../../core/blocks/blocks.ts'
 import type { Brand } from '../../../core/messages/brand.ts'
 import { templateParts } from '../../../core/messages/mergeFields.ts'
 import { addressesOf, itemRows, summaryRows, valueOf, type Filling } from './filling.ts'
@@ -51,7 +51,14 @@ function leafText(block: LeafBlock, brand: Brand, filling: Filling): string {
       return summaryText(block.addresses === true, filling)
     case 'tracking':
       return `${words(block.label)}: ${filling.facts.order?.trackingUrl ?? ''}`
-    default:
+    case 'coupon':
+    case 'divider':
+    case 'help':
+    case 'html':
+    case 'kept':
+    case 'menu':
+    case 'products':
+    case 'social':
       return smallText(block, brand, filling)
   }
 }
@@ -91,7 +98,7 @@ function smallText(block: Small, brand: Brand, filling: Filling): string {
       return ''
     case 'help':
       return `${words(block.text)} ${brand.helpEmail}`.trim()
-    default:
+    case 'html':
       return words(textOfHtml(block.html))
   }
 }

@@ -1,4 +1,4 @@
-import type { ProductsBlock } from '../../../core/messages/blocks.ts'
+import type { ProductsBlock } from '../../../core/blocks/blocks.ts'
 import type { FieldPart } from '../../../core/messages/mergeFields.ts'
 
 /** A place in a compiled design that is filled for each recipient. */

@@ -1,7 +1,7 @@
 import type { Brand } from '../../../core/messages/brand.ts'
 import { FONTS } from '../../../core/messages/brand.ts'
 import { templateParts } from '../../../core/messages/mergeFields.ts'
-import type { Paragraph, Styled } from '../../../core/messages/blocks.ts'
+import type { Paragraph, Styled } from '../../../core/blocks/blocks.ts'
 import { escapeHtml } from '../html.ts'
 import { withoutTokens, type Slots } from './slots.ts'
 

@@ -1,4 +1,4 @@
-import { withParameters, type Tracking } from '../../../core/messages/tracking.ts'
+import { withParameters, type Tracking } from '../../../core/blocks/tracking.ts'
 import { escapeHtml } from '../html.ts'
 
 const HREF = /(<a\b[^>]*?\shref=")(https?:\/\/[^"]*)(")/gi

@@ -20,7 +20,7 @@ export async function projectConsent(
     return word ? [{ ...word, at, order }] : []
   })
   if (words.length > 0) await keepWords(db, shopId, words)
-  await keepTold(db, shopId, events)
+  await keepRecorded(db, shopId, events)
 }
 
 async function keepWords(db: Db, shopId: string, words: readonly object[]): Promise<void> {
@@ -52,26 +52,26 @@ const TOLD: Readonly<Record<CustomerChannel, keyof CustomerData>> = {
 }
 
 /** A yes of which nobody says how it was given is the shop's own picture, as in its other events. */
-async function keepTold(db: Db, shopId: string, events: readonly TimedEvent[]): Promise<void> {
+async function keepRecorded(db: Db, shopId: string, events: readonly TimedEvent[]): Promise<void> {
   const newest = new Map<string, object>()
   for (const { event, at } of events) {
-    const told = toldIn(event)
-    if (told) newest.set(`${told.channel} ${told.customerId}`, { ...told, at })
+    const recorded = recordedIn(event)
+    if (recorded) newest.set(`${recorded.channel} ${recorded.customerId}`, { ...recorded, at })
   }
   if (newest.size === 0) return
   for (const channel of CUSTOMER_CHANNELS) {
     const field = TOLD[channel]
-    const told = sql.raw(`${channel}_told`)
+    const recorded = sql.raw(`${channel}_recorded`)
     await db.execute(sql`
-      update customers as known set ${told} = t.given,
-        told_at = known.told_at || jsonb_build_object(${field}::text, t.at)
+      update customers as known set ${recorded} = t.given,
+        recorded_at = known.recorded_at || jsonb_build_object(${field}::text, t.at)
       from jsonb_to_recordset(${recordsOf([...newest.values()])}) as t("customerId" text,
         channel text, given boolean, at bigint)
       where known.shop_id = ${shopId} and known.id = t."customerId" and t.channel = ${channel}
-        and coalesce((known.told_at->>${field})::bigint, 0) <= t.at`)
+        and coalesce((known.recorded_at->>${field})::bigint, 0) <= t.at`)
   }
 }
 
-function toldIn({ type, data }: CloudEvent) {
+function recordedIn({ type, data }: CloudEvent) {
   return 'consent' in data && !ownWordIn(type, data) ? data.consent : null
 }

@@ -18,8 +18,8 @@ const COLUMNS: Readonly<Record<Field, string>> = {
   zone: 'zone',
   country: 'country',
   language: 'language',
-  emailConsent: 'email_told',
-  smsConsent: 'sms_told',
+  emailConsent: 'email_recorded',
+  smsConsent: 'sms_recorded',
   tags: 'tags',
 }
 const FIELDS = Object.keys(COLUMNS) as Field[]
@@ -28,7 +28,7 @@ const FIELDS = Object.keys(COLUMNS) as Field[]
 interface CustomerState {
   id: string
   data: Partial<CustomerData>
-  toldAt: Partial<Record<Field, Instant>>
+  recordedAt: Partial<Record<Field, Instant>>
   asOf: Instant
   createdAt: Instant | null
   lastOrderAt: Instant | null
@@ -57,14 +57,14 @@ export async function projectCustomers(
   }))
   await db.execute(sql`
     insert into customers as known (shop_id, id, email, first_name, last_name, phone, zone, country,
-      language, email_told, sms_told, mobile, tags, created_at, last_order_at, told_at, as_of)
+      language, email_recorded, sms_recorded, mobile, tags, created_at, last_order_at, recorded_at, as_of)
     select ${shopId}, c.id, c.email, nullif(c."firstName", ''), nullif(c."lastName", ''), c.phone,
       c.zone, c.country, c.language, c."emailConsent", c."smsConsent", c.mobile, coalesce(c.tags, '[]'::jsonb),
-      c."createdAt", c."lastOrderAt", c."toldAt", c."asOf"
+      c."createdAt", c."lastOrderAt", c."recordedAt", c."asOf"
     from jsonb_to_recordset(${recordsOf(records)}) as c(id text, email text,
       "firstName" text, "lastName" text, phone text, zone text, country text, language text,
       "emailConsent" boolean, "smsConsent" boolean, mobile text, tags jsonb, "createdAt" bigint,
-      "lastOrderAt" bigint, "toldAt" jsonb, "asOf" bigint)
+      "lastOrderAt" bigint, "recordedAt" jsonb, "asOf" bigint)
     order by c.id
     on conflict (shop_id, id) do update set ${TAKE_NEWER},
       as_of = greatest(known.as_of, excluded.as_of),
@@ -75,7 +75,7 @@ export async function projectCustomers(
 const nobody = (id: string): CustomerState => ({
   id,
   data: {},
-  toldAt: {},
+  recordedAt: {},
   asOf: 0,
   createdAt: null,
   lastOrderAt: null,
@@ -87,7 +87,7 @@ function withEvent(state: CustomerState, { event, at }: TimedEvent): CustomerSta
   return {
     ...state,
     data: { ...state.data, ...Object.fromEntries(told.map((field) => [field, snapshot[field]])) },
-    toldAt: { ...state.toldAt, ...Object.fromEntries(told.map((field) => [field, at])) },
+    recordedAt: { ...state.recordedAt, ...Object.fromEntries(told.map((field) => [field, at])) },
     asOf: told.length === 0 ? state.asOf : at,
     createdAt: event.type === 'customer.created' ? (state.createdAt ?? at) : state.createdAt,
     lastOrderAt: event.type === 'order.placed' ? at : state.lastOrderAt,
@@ -96,7 +96,7 @@ function withEvent(state: CustomerState, { event, at }: TimedEvent): CustomerSta
 
 /** True where what comes in has told a field, and not before what is known of it. */
 const isNewer = (field: Field): string =>
-  `coalesce((excluded.told_at->>'${field}')::bigint, -1) >= coalesce((known.told_at->>'${field}')::bigint, 0)`
+  `coalesce((excluded.recorded_at->>'${field}')::bigint, -1) >= coalesce((known.recorded_at->>'${field}')::bigint, 0)`
 
 const takeField = (field: Field, column: string): string =>
   `${column} = case when ${isNewer(field)} then excluded.${column} else known.${column} end`
@@ -105,7 +105,7 @@ const TAKE_NEWER = sql.raw(
   [
     ...FIELDS.map((field) => takeField(field, COLUMNS[field])),
     takeField('phone', 'mobile'),
-    `told_at = known.told_at ${FIELDS.map((field) => `|| case when ${isNewer(field)} then jsonb_build_object('${field}', excluded.told_at->'${field}') else '{}'::jsonb end`).join(' ')}`,
+    `recorded_at = known.recorded_at ${FIELDS.map((field) => `|| case when ${isNewer(field)} then jsonb_build_object('${field}', excluded.recorded_at->'${field}') else '{}'::jsonb end`).join(' ')}`,
   ].join(', '),
 )
 

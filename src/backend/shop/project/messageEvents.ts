@@ -36,7 +36,7 @@ export async function projectMessageEvents(
       from ${incoming}
       left join messages m on m.shop_id = ${shopId} and m.message_id = e.id
       left join customers c on m.id is null and c.shop_id = ${shopId} and c.id = e."customerId"
-        and coalesce((c.told_at->>'email')::bigint, 0) <= e.at
+        and coalesce((c.recorded_at->>'email')::bigint, 0) <= e.at
       where e.type = 'message.bounced' and e.permanent
         and coalesce(m.channel, 'email') = 'email') as dead
     where dead.address is not null

@@ -14,20 +14,20 @@ export async function projectViews(db: Db, shopId: string, events: TimedEvent[])
   // Products are made by what is ordered, which alone tells their price.
   // Locked in the order of their ids, so that two batches do not wait for each other.
   await db.execute(sql`
-    with told as (select * from jsonb_to_recordset(${recordsOf([...newest.values()])}) as r(id text,
+    with recorded as (select * from jsonb_to_recordset(${recordsOf([...newest.values()])}) as r(id text,
         at bigint, url text, "imageUrl" text, "inStock" boolean)),
       locked as (select id from products
-        where shop_id = ${shopId} and id in (select id from told) order by id for update)
+        where shop_id = ${shopId} and id in (select id from recorded) order by id for update)
     update products as p set url = coalesce(t.url, p.url),
       image_url = coalesce(t."imageUrl", p.image_url),
       in_stock = coalesce(t."inStock", p.in_stock), detail_as_of = t.at
-    from told t join locked using (id)
+    from recorded t join locked using (id)
     where p.shop_id = ${shopId} and p.id = t.id and p.detail_as_of <= t.at`)
 }
 
 /** Only what is told. */
-function known(told: Record<string, unknown>): Record<string, unknown> {
+function known(recorded: Record<string, unknown>): Record<string, unknown> {
   return Object.fromEntries(
-    Object.entries(told).filter(([, value]) => value !== null && value !== undefined),
+    Object.entries(recorded).filter(([, value]) => value !== null && value !== undefined),
   )
 }

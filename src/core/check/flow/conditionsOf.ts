@@ -1,8 +1,8 @@
 import type { Condition } from '../../conditions/condition.ts'
-import { blocksOf } from '../../messages/templates.ts'
+import { blocksOf } from '../../workflow/templates.ts'
 import type { Definition } from '../../workflow/definition.ts'
 import { allSteps, withLists } from '../../workflow/lists.ts'
-import { isFork, isMessage, type Step } from '../../workflow/steps.ts'
+import { isBranching, isMessage, type Step } from '../../workflow/steps.ts'
 import type { FindingPlace } from '../finding.ts'
 
 /** Every condition of a workflow with its place. */
@@ -21,7 +21,7 @@ function conditionsOfStep(step: Step): { condition: Condition; place: FindingPla
   if (step.kind === 'split') {
     return step.branches.map((branch) => ({
       condition: branch.when,
-      place: { kind: 'branch', fork: step.key, branch: branch.key },
+      place: { kind: 'branch', branching: step.key, branch: branch.key },
     }))
   }
   if (!isMessage(step)) return []
@@ -47,7 +47,7 @@ export function mapConditions(
 function mapSteps(steps: readonly Step[], change: (condition: Condition) => Condition): Step[] {
   return steps.map((step): Step => {
     if (isMessage(step)) return step.onlyIf ? { ...step, onlyIf: change(step.onlyIf) } : step
-    if (!isFork(step)) return step
+    if (!isBranching(step)) return step
     const inner = withLists(step, (list) => mapSteps(list, change))
     if (inner.kind !== 'split') return inner
     return {

@@ -51,7 +51,7 @@ export function contentsFindings(split: SplitStep, ordered: readonly OrderedToge
     const most = mostMissed(split.branches.slice(index), ordered, takes)
     if (!most || most.orders < WORTH_ORDERS || most.orders < WORTH_SHARE * all) return []
     const { categories, missed, orders } = most
-    const place = { kind: 'branch', fork: split.key, branch: branch.key } as const
+    const place = { kind: 'branch', branching: split.key, branch: branch.key } as const
     const title = `The path “${branch.name}” also takes those who bought of ${missed.join(' and ')}: ${orders} of ${all} in a year.`
     const detail = 'They get nothing of the other path. One for both can stand above the two.'
     const mend = (before: Definition) => withContentsPath(before, split.key, categories).definition

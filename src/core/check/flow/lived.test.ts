@@ -4,7 +4,7 @@ import { definitions } from '../../../testing/model/arbitraries.ts'
 import { happenings, shopRules } from '../../../testing/model/happenings.ts'
 import { interpret } from '../../../testing/model/inMemory.ts'
 import type { Decision } from '../../workflow/decision.ts'
-import { showsCoupon } from '../../messages/templates.ts'
+import { showsCoupon } from '../../workflow/templates.ts'
 import { allSteps } from '../../workflow/lists.ts'
 import { isMessage } from '../../workflow/steps.ts'
 import type { Finding } from '../finding.ts'
@@ -18,7 +18,7 @@ function isDenied({ code, place }: Finding, decision: Decision): boolean {
   if (place.kind === 'trigger' || code === 'all-excluded') return decision.kind === 'entered'
   if (place.kind === 'step') return 'step' in decision && decision.step === place.key && GETS.has(decision.kind) // prettier-ignore
   if (place.kind !== 'branch' || decision.kind !== 'tookBranch') return false
-  return decision.step === place.fork && decision.branch === place.branch
+  return decision.step === place.branching && decision.branch === place.branch
 }
 
 const GETS: ReadonlySet<Decision['kind']> = new Set(['sends', 'issues', 'calls'])

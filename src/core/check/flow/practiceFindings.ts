@@ -60,7 +60,7 @@ function togetherAdvice(reached: readonly Reached[]): Finding[] {
       before !== undefined &&
       before.moment === one.moment &&
       before.mail.onlyIf === undefined &&
-      before.path.every((fork, at) => fork === one.path[at])
+      before.path.every((branching, at) => branching === one.path[at])
     if (!isTogether) return []
     const title = `“${before.mail.name}” and “${one.mail.name}” reach a person at the same moment.`
     const detail = 'Put a wait between them, or make one message of the two.'

@@ -107,7 +107,7 @@ function splitFindings(split: SplitStep, here: readonly Claim[], rules: Rules): 
   let rest: Claim[] = []
   for (const { key, name, when, steps } of split.branches) {
     const own: Claim = { condition: when, holds: true }
-    const place = { kind: 'branch', fork: split.key, branch: key } as const
+    const place = { kind: 'branch', branching: split.key, branch: key } as const
     const problem = pathProblem(`“${name}”`, place, { own, rest, here }, trigger)
     if (problem) findings.push(problem)
     else findings.push(...listFindings(steps, claimsApart([...here, ...rest, own]), rules))
@@ -152,10 +152,10 @@ function pathProblem(
   return stops('path-unreachable', place, title, detail)
 }
 
-const nobodyElse = (fork: string): Finding => ({
+const nobodyElse = (branching: string): Finding => ({
   code: 'nobody-else',
   severity: 'warning',
-  place: { kind: 'branch', fork, branch: null },
+  place: { kind: 'branch', branching, branch: null },
   title: 'Nobody is left for everyone else: the paths above it take them all.',
   detail: 'What stands on it will never happen.',
 })

@@ -91,7 +91,7 @@ describe('false alarms that there were', () => {
 
 describe('what tests and words get wrong by an hour', () => {
   const arm = (key: string, duration: string) => ({ key, name: key, weight: 1, steps: [wait(`${key}-w`, duration), anEmail(`${key}-m`)] }) // prettier-ignore
-  const delays = (second: string): Step => ({ key: 'x', kind: 'experiment', name: 'How soon', draw: 'd', arms: [arm('a', 'PT1H'), arm('b', second)] }) // prettier-ignore
+  const delays = (second: string): Step => ({ key: 'x', kind: 'experiment', name: 'How soon', lottery: 'd', arms: [arm('a', 'PT1H'), arm('b', second)] }) // prettier-ignore
   const next: Step = { key: 'next', kind: 'wait', for: 'P1D', at: '11:00' }
   test('arms that drift apart by a wait to an hour are told of, and counted by the calendar', () => {
     const definition = aDefinition({ steps: [delays('PT5H'), next, anEmail('last')] })

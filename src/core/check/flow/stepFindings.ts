@@ -42,7 +42,13 @@ function problemOf(step: Step, trigger: Trigger): StepProblem | null {
       return couponProblem(step.pattern)
     case 'experiment':
       return armsProblem(step.arms.map(({ weight }) => weight))
-    default:
+    case 'email':
+    case 'end':
+    case 'note':
+    case 'sms':
+    case 'split':
+    case 'wait':
+    case 'waitFor':
       return null
   }
 }

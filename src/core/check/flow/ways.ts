@@ -4,8 +4,8 @@ import { remembered } from '../../shared/remembered.ts'
 import type { Definition } from '../../workflow/definition.ts'
 import { allSteps, listsOf } from '../../workflow/lists.ts'
 import {
-  isFork,
-  type ForkStep,
+  isBranching,
+  type BranchingStep,
   type Step,
   type UntilStep,
   type WaitStep,
@@ -23,7 +23,7 @@ export interface Reached {
   moment: string
   /** Steps of workflows that start together do so too. Not where paths meet that took different times. */
   isExact: boolean
-  /** The forks it stands inside, each with the branch: what stands in fewer of them is on more ways. */
+  /** The branching steps it stands inside, each with the branch: what stands in fewer of them is on more ways. */
   path: readonly string[]
   /** What was asked on the way: the filter, the paths, those before them, its own condition. */
   asked: readonly Condition[]
@@ -89,7 +89,7 @@ function reachedAt(step: Step, { from, sinceMs, ...way }: Pen): Reached {
 }
 
 function after(step: Step, pen: Pen, reached: Reached[]): Pen | null {
-  if (isFork(step)) return afterFork(step, pen, reached)
+  if (isBranching(step)) return afterBranching(step, pen, reached)
   switch (step.kind) {
     case 'end':
       return null
@@ -99,7 +99,13 @@ function after(step: Step, pen: Pen, reached: Reached[]): Pen | null {
       return { ...pen, byDate: true, isExact: true, from: dateOf(step), sinceMs: 0 }
     case 'coupon':
       return { ...pen, coupon: 'all' }
-    default:
+    case 'email':
+    case 'hook':
+    case 'list':
+    case 'note':
+    case 'property':
+    case 'sms':
+    case 'tag':
       return pen
   }
 }
@@ -124,9 +130,9 @@ function dateOf({ until }: UntilStep): string {
 }
 
 /** Goes along each path; what follows can be reached by the shortest of those that go on. */
-function afterFork(fork: ForkStep, pen: Pen, reached: Reached[]): Pen | null {
-  const ends = listsOf(fork).flatMap(
-    ({ branch, steps }) => walk(steps, inside(fork, branch, pen), reached) ?? [],
+function afterBranching(branching: BranchingStep, pen: Pen, reached: Reached[]): Pen | null {
+  const ends = listsOf(branching).flatMap(
+    ({ branch, steps }) => walk(steps, inside(branching, branch, pen), reached) ?? [],
   )
   const [first, ...others] = ends
   if (!first) return null
@@ -134,7 +140,7 @@ function afterFork(fork: ForkStep, pen: Pen, reached: Reached[]): Pen | null {
     (one) => one.from === first.from && one.sinceMs === first.sinceMs,
   )
   return {
-    ...(isOneMoment ? first : someTime(first, fork)),
+    ...(isOneMoment ? first : someTime(first, branching)),
     afterMs: Math.min(...ends.map(({ afterMs }) => afterMs)),
     byDate: ends.some(({ byDate }) => byDate),
     path: pen.path,
@@ -143,25 +149,25 @@ function afterFork(fork: ForkStep, pen: Pen, reached: Reached[]): Pen | null {
   }
 }
 
-/** Where a path of a fork begins. */
-function inside(fork: ForkStep, branch: string | null, pen: Pen): Pen {
-  const path = [...pen.path, `${fork.key} ${branch}`]
-  if (fork.kind === 'split') {
+/** Where a path of a branching step begins. */
+function inside(branching: BranchingStep, branch: string | null, pen: Pen): Pen {
+  const path = [...pen.path, `${branching.key} ${branch}`]
+  if (branching.kind === 'split') {
     // Whoever gets to a path has been asked for those before it as well.
-    const until = fork.branches.findIndex(({ key }) => key === branch)
-    const tried = until === -1 ? fork.branches : fork.branches.slice(0, until + 1)
+    const until = branching.branches.findIndex(({ key }) => key === branch)
+    const tried = until === -1 ? branching.branches : branching.branches.slice(0, until + 1)
     return { ...pen, path, asked: [...pen.asked, ...tried.map(({ when }) => when)] }
   }
-  if (fork.kind !== 'waitFor') return { ...pen, path }
+  if (branching.kind !== 'waitFor') return { ...pen, path }
   // An awaited event may come at any time up to the limit.
-  const began = branch === null ? waited(pen, fork.limit) : someTime(pen, fork)
+  const began = branch === null ? waited(pen, branching.limit) : someTime(pen, branching)
   return { ...began, path }
 }
 
 /** At a moment that is different for each person. */
-const someTime = (pen: Pen, fork: ForkStep): Pen => ({
+const someTime = (pen: Pen, branching: BranchingStep): Pen => ({
   ...pen,
   isExact: false,
-  from: `after ${fork.key}`,
+  from: `after ${branching.key}`,
   sinceMs: 0,
 })

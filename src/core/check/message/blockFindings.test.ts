@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 import { aDefinition, anEmail, on } from '../../../testing/builders.ts'
-import type { Block } from '../../messages/blocks.ts'
+import type { Block } from '../../blocks/blocks.ts'
 import { blockFindings } from './blockFindings.ts'
 import { messageFindings } from './messageFindings.ts'
 

@@ -1,9 +1,9 @@
 import { blockFits } from '../../messages/blockFits.ts'
-import type { Block, BlockKind } from '../../messages/blocks.ts'
-import { templatesIn } from '../../messages/blockTexts.ts'
+import type { Block, BlockKind } from '../../blocks/blocks.ts'
+import { templatesIn } from '../../blocks/blockTexts.ts'
 import { isNowhere } from '../../messages/links.ts'
 import { readableTemplate, templateParts } from '../../messages/mergeFields.ts'
-import { blocksOf } from '../../messages/templates.ts'
+import { blocksOf } from '../../workflow/templates.ts'
 import type { Definition } from '../../workflow/definition.ts'
 import { allSteps } from '../../workflow/lists.ts'
 import type { EmailStep } from '../../workflow/steps.ts'
@@ -117,7 +117,19 @@ function blockProblem(block: Block): Problem | null {
       return hasFieldInTag(block.html)
         ? ['a merge field stands in a tag of its own HTML.', 'They can stand in its text only.']
         : null
-    default:
+    case 'columns':
+    case 'coupon':
+    case 'divider':
+    case 'heading':
+    case 'help':
+    case 'items':
+    case 'kept':
+    case 'menu':
+    case 'products':
+    case 'social':
+    case 'summary':
+    case 'text':
+    case 'tracking':
       return null
   }
 }

@@ -1,5 +1,5 @@
 import { readableTemplate } from '../../messages/mergeFields.ts'
-import { bodyText } from '../../messages/templates.ts'
+import { bodyText } from '../../workflow/templates.ts'
 import type { CustomerMessageStep } from '../../workflow/steps.ts'
 
 /** All that is read of a message, with its merge fields by their names. */

@@ -2,13 +2,13 @@ import { FORMATS } from '../../messages/formats.ts'
 import {
   canFillField,
   findMergeField,
-  standInFor,
+  suggestedFallback,
   usedMergeFields,
   type MergeField,
   type UsedMergeField,
 } from '../../messages/mergeFields.ts'
-import { meantField, withKey, withoutFormat, withStandIn } from '../../messages/mendTags.ts'
-import { changeTexts, partsOf } from '../../messages/templates.ts'
+import { meantField, withKey, withoutFormat, withFallback } from '../../messages/mendTags.ts'
+import { changeTexts, partsOf } from '../../workflow/templates.ts'
 import type { Definition } from '../../workflow/definition.ts'
 import { type MessageStep, isToCustomer } from '../../workflow/steps.ts'
 import { stops, type Finding } from '../finding.ts'
@@ -83,10 +83,10 @@ function unknownField({ key, hasFallback }: UsedMergeField, offer: Offer): Field
     (field) => canFillField(field, trigger, coupon !== 'none') && (forStaff || !field.forStaff),
   )
   if (!meant) return { title, detail }
-  const standIn = hasFallback ? null : standInFor(meant, site)
+  const suggestion = hasFallback ? null : suggestedFallback(meant, site)
   const change = (template: string) => {
     const taken = withKey(template, key, meant.key)
-    return standIn === null ? taken : withStandIn(taken, meant.key, standIn)
+    return suggestion === null ? taken : withFallback(taken, meant.key, suggestion)
   }
   return { title, detail, repair: { label: `Take “${meant.label}”`, change } }
 }
@@ -137,16 +137,16 @@ function maybeEmpty(
   if (about === 'coupon' && couponEnds) return null
   // The date that starts a workflow is known of everybody whom it starts for.
   if (trigger.kind === 'date' && field.source?.key === trigger.field) return null
-  const standIn = standInFor(field, site)
+  const suggestion = suggestedFallback(field, site)
   return {
     title: `${label} is not known of everyone.`,
     detail: 'Click it in the text, and say what stands there where it is unknown.',
     repair:
-      standIn === null
+      suggestion === null
         ? undefined
         : {
-            label: `Write “${standIn}” instead`,
-            change: (template) => withStandIn(template, key, standIn),
+            label: `Write “${suggestion}” instead`,
+            change: (template) => withFallback(template, key, suggestion),
           },
   }
 }

@@ -1,5 +1,5 @@
 import { emailAddress } from '../../events/entities.ts'
-import { blocksOf, changeTexts, partsOf, type MessagePart } from '../../messages/templates.ts'
+import { blocksOf, changeTexts, partsOf, type MessagePart } from '../../workflow/templates.ts'
 import { siteFor } from '../../messages/links.ts'
 import type { Definition } from '../../workflow/definition.ts'
 import { allSteps } from '../../workflow/lists.ts'

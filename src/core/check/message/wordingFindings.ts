@@ -1,6 +1,6 @@
 import type { Condition } from '../../conditions/condition.ts'
-import { blocksOf, templatesOf, type MessagePart } from '../../messages/templates.ts'
-import { paragraphText } from '../../messages/blocks.ts'
+import { blocksOf, templatesOf, type MessagePart } from '../../workflow/templates.ts'
+import { paragraphText } from '../../blocks/blocks.ts'
 import { usedMergeFields } from '../../messages/mergeFields.ts'
 import { saysHowToStop } from '../../messages/optOut.ts'
 import { DAY_MS } from '../../shared/duration.ts'

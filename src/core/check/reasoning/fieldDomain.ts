@@ -28,7 +28,7 @@ export function domainOf(field: Field): Domain {
       return texts(Object.keys(field.choices ?? {}), [])
     case 'list':
       return lists({ has: [], hasNot: [], anyOf: [], lacksOneOf: [] })
-    default:
+    case 'text':
       return texts(null, [])
   }
 }

@@ -26,7 +26,10 @@ export function casesOf(condition: Condition, holds = true): Case[] | null {
       return holds ? eitherOf(condition.of, holds) : together(condition.of, holds)
     case 'lines':
       return [[linesLiteral(condition, holds)]]
-    default:
+    case 'field':
+    case 'history':
+    case 'messages':
+    case 'workflows':
       return [[{ test: condition, holds }]]
   }
 }

@@ -57,7 +57,7 @@ export async function loadSubjects(
         return ofSubscription(subscriptionsById.get(id))
       case 'review':
         return ofReview(reviewsById.get(id))
-      default:
+      case 'customer':
         return { ...NO_ENTITY, line: products.get(eventSeq ?? -1) ?? null }
     }
   }

@@ -2,7 +2,7 @@ import { act, fireEvent } from '@testing-library/react'
 import { useState, type ReactNode } from 'react'
 import { afterEach, expect, test, vi } from 'vitest'
 import { show } from '../../testing/screen.tsx'
-import { settleTyped, useToldLater } from './typed.ts'
+import { settleTyped, useDeferred } from './typed.ts'
 
 afterEach(() => vi.useRealTimers())
 
@@ -17,7 +17,7 @@ function typing(): Typing {
   const told: string[] = []
   const now = { told } as unknown as Typing
   function Field({ of }: { of: string }): ReactNode {
-    now.type = useToldLater((words: string) => told.push(`${of}: ${words}`))
+    now.type = useDeferred((words: string) => told.push(`${of}: ${words}`))
     return null
   }
   function Page(): ReactNode {

@@ -31,7 +31,7 @@ for (const act of ACTS) window.addEventListener(act, settleTyped, { capture: tru
  * A function that tells of what is typed once it has been drawn: a letter does not wait for what
  * follows from it. Whatever is done next is told of it first, so that nothing works with old words.
  */
-export function useToldLater<Value>(tell: (value: Value) => void): (value: Value) => void {
+export function useDeferred<Value>(tell: (value: Value) => void): (value: Value) => void {
   const latest = useLatest(tell)
   const mine = useRef<{ tell: () => void; to: (value: Value) => void } | null>(null)
   useEffect(() => () => mine.current?.tell(), [])

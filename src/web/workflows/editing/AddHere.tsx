@@ -37,7 +37,7 @@ export function AddHere(props: Props): ReactNode {
         aria-label={label}
         aria-expanded={open}
         data-after={after}
-        data-place={`${place.list ? `${place.list.fork}/${place.list.branch ?? 'otherwise'}` : 'root'}:${place.index}`}
+        data-place={`${place.list ? `${place.list.branching}/${place.list.branch ?? 'otherwise'}` : 'root'}:${place.index}`}
         onClick={() => show(!open)}
       />
       {open && (

@@ -1,10 +1,10 @@
 import {
   clippingText,
   readClipping,
-  redrawnClipping,
+  clippingWithOwnLotteries,
   type Clipping,
 } from '../../../core/workflow/clipping.ts'
-import { newDraw } from '../newSteps.ts'
+import { newLottery } from '../newSteps.ts'
 
 const KEY = 'yomble.carried'
 
@@ -14,7 +14,7 @@ const KEY = 'yomble.carried'
  */
 export function carry(clipping: Clipping, cut: boolean): string {
   // Whatever is copied may be put into another workflow, where its experiments are others.
-  const text = clippingText(cut ? clipping : redrawnClipping(clipping, newDraw))
+  const text = clippingText(cut ? clipping : clippingWithOwnLotteries(clipping, newLottery))
   try {
     localStorage.setItem(KEY, text)
   } catch {

@@ -20,7 +20,7 @@ import type { StepKind } from '../../../core/workflow/steps.ts'
 import { useShop } from '../../ui/data/shop.tsx'
 import { useLatest } from '../../ui/hooks/useLatest.ts'
 import { focusInspector } from '../inspector/focus.ts'
-import { newDraw, newStep } from '../newSteps.ts'
+import { newLottery, newStep } from '../newSteps.ts'
 import type { Selection } from '../selection.ts'
 
 /** What can be done to a workflow on its timetable and in its outline alike. */
@@ -38,7 +38,7 @@ export interface Editing {
 /** The place after what is selected: after a step, at the begin of a path, or of the workflow. */
 export function placeAfter(definition: Definition, target: Selection): Place {
   if (target.kind === 'branch') {
-    return { list: { fork: target.fork, branch: target.branch }, index: 0 }
+    return { list: { branching: target.branching, branch: target.branch }, index: 0 }
   }
   const place = target.kind === 'step' ? placeOf(definition, target.key) : null
   return place ? { list: place.list, index: place.index + 1 } : { list: null, index: 0 }
@@ -79,11 +79,11 @@ export function useEditing(
       clip: (target) => {
         if (target.kind === 'step') return clipStep(latest.current, target.key)
         if (target.kind !== 'branch') return null
-        return clipPath(latest.current, target.fork, target.branch)
+        return clipPath(latest.current, target.branching, target.branch)
       },
       pasteAfter: (target, clipping) => {
         const before = latest.current
-        const pasted = paste(before, placeAfter(before, target), clipping, newDraw)
+        const pasted = paste(before, placeAfter(before, target), clipping, newLottery)
         change(pasted.definition)
         select(selectionOfPasted(pasted))
       },
@@ -96,10 +96,10 @@ export function useEditing(
 function without(definition: Definition, target: Selection): Definition {
   if (target.kind === 'step') return removeStep(definition, target.key)
   if (target.kind !== 'branch' || target.branch === null) return definition
-  const { fork, branch } = target
-  return removeArm(removeBranch(definition, fork, branch), fork, branch)
+  const { branching, branch } = target
+  return removeArm(removeBranch(definition, branching, branch), branching, branch)
 }
 
-export function selectionOfPasted({ key, fork }: Pasted): Selection {
-  return fork === null ? { kind: 'step', key } : { kind: 'branch', fork, branch: key }
+export function selectionOfPasted({ key, branching }: Pasted): Selection {
+  return branching === null ? { kind: 'step', key } : { kind: 'branch', branching, branch: key }
 }

@@ -187,7 +187,7 @@ describe('ways', () => {
   })
 
   test('a path is renamed, and taken out while others are left', async () => {
-    const now = await inspect(aDefinition({ steps: [split()] }), { kind: 'branch', fork: 's', branch: 'one' }) // prettier-ignore
+    const now = await inspect(aDefinition({ steps: [split()] }), { kind: 'branch', branching: 's', branch: 'one' }) // prettier-ignore
     choose('Name', 'New people')
     expect(order(now.definition)).toEqual(['New people', 'Second order'])
     press('Remove this path')
@@ -197,29 +197,33 @@ describe('ways', () => {
 
   test('a path is doubled, cut and pasted into another split, with its condition and steps', async () => {
     const other = { ...split(), key: 't', branches: [{ key: 'three', name: 'Third order', when: ordersEver(3), steps: [anEmail('m')] }] } // prettier-ignore
-    const now = await inspect(aDefinition({ steps: [split(), other] }), { kind: 'branch', fork: 's', branch: 'one' }) // prettier-ignore
+    const now = await inspect(aDefinition({ steps: [split(), other] }), { kind: 'branch', branching: 's', branch: 'one' }) // prettier-ignore
     press('Duplicate')
     expect(order(now.definition)).toEqual(['First order', 'Second order', 'First order', 'Third order']) // prettier-ignore
     isValid(now.definition)
     press('Cut')
     expect(order(now.definition)).toEqual(['First order', 'Second order', 'Third order'])
-    act(() => now.select({ kind: 'branch', fork: 't', branch: 'three' }))
+    act(() => now.select({ kind: 'branch', branching: 't', branch: 'three' }))
     // The only path of a split stays; a copy of it does not hurt.
     expect(screen.queryByRole('button', { name: 'Cut' })).toBeNull()
     press('Paste here')
     expect(order(now.definition)).toEqual(['First order', 'Second order', 'Third order', 'First order']) // prettier-ignore
-    expect(now.selection).toMatchObject({ kind: 'branch', fork: 't' })
+    expect(now.selection).toMatchObject({ kind: 'branch', branching: 't' })
     isValid(now.definition)
   })
 
   test('of an arm the steps are copied, and pasted into another', async () => {
     const arm = (key: string, steps: Step[]) => ({ key, name: key, weight: 1, steps })
     const steps: Step[] = [
-      { key: 'e', kind: 'experiment', name: 'Which', draw: 'e', arms: [arm('a', [anEmail('m'), wait('w', 'P1D')]), arm('b', [])] },
+      { key: 'e', kind: 'experiment', name: 'Which', lottery: 'e', arms: [arm('a', [anEmail('m'), wait('w', 'P1D')]), arm('b', [])] },
     ] // prettier-ignore
-    const now = await inspect(aDefinition({ steps }), { kind: 'branch', fork: 'e', branch: 'a' })
+    const now = await inspect(aDefinition({ steps }), {
+      kind: 'branch',
+      branching: 'e',
+      branch: 'a',
+    })
     press('Copy its steps')
-    act(() => now.select({ kind: 'branch', fork: 'e', branch: 'b' }))
+    act(() => now.select({ kind: 'branch', branching: 'e', branch: 'b' }))
     expect(screen.queryByRole('button', { name: 'Copy its steps' })).toBeNull()
     press('Paste here')
     expect(now.definition.steps[0]).toMatchObject({ arms: [{ steps: [{}, {}] }, { steps: [{ key: 'm-2' }, { key: 'w-2' }] }] }) // prettier-ignore
@@ -227,7 +231,11 @@ describe('ways', () => {
   })
 
   test('everyone else is no path of its own', async () => {
-    await inspect(aDefinition({ steps: [split()] }), { kind: 'branch', fork: 's', branch: null })
+    await inspect(aDefinition({ steps: [split()] }), {
+      kind: 'branch',
+      branching: 's',
+      branch: null,
+    })
     expect(screen.getByText(/^Whoever no other path/)).toBeDefined()
     expect(screen.queryByRole('button', { name: 'Remove this path' })).toBeNull()
   })
@@ -235,9 +243,13 @@ describe('ways', () => {
   test('an arm that sends something cannot become a holdout', async () => {
     const arm = (key: string, steps: Step[]) => ({ key, name: key, weight: 1, steps })
     const steps: Step[] = [
-      { key: 'e', kind: 'experiment', name: 'Which', draw: 'e', arms: [arm('a', [anEmail('m')]), arm('b', [])] },
+      { key: 'e', kind: 'experiment', name: 'Which', lottery: 'e', arms: [arm('a', [anEmail('m')]), arm('b', [])] },
     ] // prettier-ignore
-    const now = await inspect(aDefinition({ steps }), { kind: 'branch', fork: 'e', branch: 'a' })
+    const now = await inspect(aDefinition({ steps }), {
+      kind: 'branch',
+      branching: 'e',
+      branch: 'a',
+    })
     expect(screen.getByLabelText(/^holdout/)).toHaveProperty('disabled', true)
     choose('Weight, compared with the other arms', '3')
     press('← the whole experiment')

@@ -21,7 +21,7 @@ import { EmailForm } from './forms/EmailForm.tsx'
 import { CouponForm, HookForm, ListForm, PropertyForm, TagForm } from './forms/ActionForms.tsx'
 import { scopeOfTrigger, ScopeProvider } from './conditions/scope.ts'
 import { EndForm } from './forms/EndForm.tsx'
-import { ExperimentForm, SplitForm } from './forms/ForkForms.tsx'
+import { ExperimentForm, SplitForm } from './forms/BranchingForms.tsx'
 import { MomentForm } from './forms/MomentForm.tsx'
 import { NoteForm, SmsForm } from './forms/MessageForms.tsx'
 import { EntryForm, ExclusionsForm, WorkflowForm } from './forms/RuleForms.tsx'
@@ -141,7 +141,7 @@ function Form({ selection, form, isReadOnly }: WithForm): ReactNode {
     case 'exclusions':
       return <ExclusionsForm {...form} />
     case 'branch':
-      return <BranchForm {...form} fork={selection.fork} branch={selection.branch} />
+      return <BranchForm {...form} branching={selection.branching} branch={selection.branch} />
     case 'moment':
       return <MomentForm {...form} waits={selection.waits} />
     case 'step':

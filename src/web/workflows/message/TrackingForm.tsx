@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react'
-import { trackingOf, type Tracking } from '../../../core/messages/tracking.ts'
+import { trackingOf, type Tracking } from '../../../core/blocks/tracking.ts'
 import { TextField } from '../../ui/fields/fields.tsx'
 import type { StepOf } from '../inspector/stepChange.ts'
 

@@ -1,5 +1,5 @@
 import { blocksFromBody } from '../../../core/messages/fromBody.ts'
-import { bodyText } from '../../../core/messages/templates.ts'
+import { bodyText } from '../../../core/workflow/templates.ts'
 import type { EmailStep } from '../../../core/workflow/steps.ts'
 
 /** How an email is made. */

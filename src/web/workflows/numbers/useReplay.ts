@@ -3,7 +3,12 @@ import { useMemo } from 'react'
 import { replayResponse } from '../../../contract/workflows.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { withLists } from '../../../core/workflow/lists.ts'
-import { isFork, isMessage, type MessageStep, type Step } from '../../../core/workflow/steps.ts'
+import {
+  isBranching,
+  isMessage,
+  type MessageStep,
+  type Step,
+} from '../../../core/workflow/steps.ts'
 import { sendJson } from '../../ui/data/api.ts'
 import { useSettled } from '../../ui/hooks/useSettled.ts'
 import type { ShownNumbers } from './shownNumbers.ts'
@@ -45,7 +50,7 @@ async function replayed(asked: string, signal: AbortSignal): Promise<ShownNumber
 
 function wordless(steps: readonly Step[]): Step[] {
   return steps.map((step) => {
-    if (isFork(step)) return withLists(step, wordless)
+    if (isBranching(step)) return withLists(step, wordless)
     if (!isMessage(step)) return step
     return { ...wordlessMessage(step), name: '', body: '' }
   })

@@ -63,7 +63,7 @@ type LinePlace = NonNullable<OutlineLine['place']>
 
 const idOf = (place: LinePlace): string => {
   if (place.kind === 'step') return `line:${place.key}`
-  return place.kind === 'branch' ? `line:${place.fork}:${place.branch}` : `line:${place.kind}`
+  return place.kind === 'branch' ? `line:${place.branching}:${place.branch}` : `line:${place.kind}`
 }
 
 interface LineProps extends Props {

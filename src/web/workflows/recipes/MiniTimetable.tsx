@@ -49,7 +49,8 @@ export function MiniTimetable({ layout, geometry }: Props): ReactNode {
 
 type Shape = 'message' | 'action' | 'path' | 'end' | 'start' | 'wait'
 
-const SHAPES: Partial<Record<Item['kind'], Shape>> = {
+/** Null where lines alone show it. */
+const SHAPES: Readonly<Record<Item['kind'], Shape | null>> = {
   email: 'message',
   sms: 'message',
   note: 'message',
@@ -63,6 +64,10 @@ const SHAPES: Partial<Record<Item['kind'], Shape>> = {
   start: 'start',
   wait: 'wait',
   until: 'wait',
+  split: null,
+  experiment: null,
+  waitFor: null,
+  join: null,
 }
 
 function Mark({ item, layout, geometry }: Props & { item: Item }): ReactNode {
@@ -92,7 +97,7 @@ function Mark({ item, layout, geometry }: Props & { item: Item }): ReactNode {
       return <circle cx={x} cy={y} r={3} stroke="var(--color-secondary)" {...hollow} />
     case 'wait':
       return <circle cx={x} cy={y} r={5} stroke="var(--color-secondary)" {...hollow} />
-    default:
+    case null:
       return null
   }
 }

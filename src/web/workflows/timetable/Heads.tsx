@@ -171,19 +171,21 @@ export const PathHeads = memo(function PathHeads({ layout, numbers }: PathHeadsP
 })
 
 const isKnown = (way: Row['way'], numbers: ShownNumbers): boolean =>
-  !way || isCounted(numbers, way.fork, way.branch)
+  !way || isCounted(numbers, way.branching, way.branch)
 
-/** How many came onto a row; all who entered where nothing forks. */
+/** How many came onto a row; all who entered where nothing branches. */
 function travelled(way: Row['way'], { branches, total }: ShownNumbers): number {
   if (!way) return total.entered
-  const own = branches.find(({ step, branch }) => step === way.fork && branch === way.branch)
+  const own = branches.find(({ step, branch }) => step === way.branching && branch === way.branch)
   return own?.taken ?? 0
 }
 
-/** What those who came onto a row have ordered for its messages; all of them where nothing forks. */
+/** What those who came onto a row have ordered for its messages; all of them where nothing branches. */
 function earnedOn(way: Row['way'], { earned }: ShownNumbers): Earned | undefined {
   if (way) {
-    return earned.branches.find(({ step, branch }) => step === way.fork && branch === way.branch)
+    return earned.branches.find(
+      ({ step, branch }) => step === way.branching && branch === way.branch,
+    )
   }
   const sum = (key: keyof Earned) => earned.steps.reduce((all, one) => all + one[key], 0)
   return { orders: sum('orders'), revenueMinor: sum('revenueMinor') }

@@ -43,7 +43,7 @@ export const ItemView = memo(
   function ItemView(props: ItemProps): ReactNode {
     const { item, box, places, onInsert, mark, ...looks } = props
     const { left, top, width, height } = box
-    const { id, kind, key, fork } = item
+    const { id, kind, key, branching } = item
     const own = selectionOf(item)
     const called = labelOf(item, looks.step, looks.name)
     const plus = (side: 'before' | 'after') => {
@@ -61,7 +61,7 @@ export const ItemView = memo(
       <div className="absolute" style={{ left, top, width, height }}>
         {plus('before')}
         {own ? (
-          <ItemButton {...looks} {...{ id, kind, branch: key, fork, own, called, mark }} />
+          <ItemButton {...looks} {...{ id, kind, branch: key, branching, own, called, mark }} />
         ) : (
           <Mark kind={kind} />
         )}
@@ -79,7 +79,7 @@ interface ButtonProps
       ItemProps,
       'ink' | 'step' | 'name' | 'numbers' | 'selected' | 'onSelect' | 'movable' | 'mark'
     >,
-    Pick<Item, 'id' | 'kind' | 'fork'> {
+    Pick<Item, 'id' | 'kind' | 'branching'> {
   /** The key of the step, or of the path. */
   branch: string | null
   own: Selection
@@ -92,7 +92,7 @@ const ItemButton = memo(function ItemButton(props: ButtonProps): ReactNode {
     id,
     kind,
     branch,
-    fork,
+    branching,
     own,
     called,
     ink,
@@ -118,7 +118,7 @@ const ItemButton = memo(function ItemButton(props: ButtonProps): ReactNode {
       style={step && isMessage(step) ? { borderTopColor: ink } : undefined}
     >
       {kind === 'branch' && (
-        <BranchFace fork={fork} branch={branch} name={name} numbers={numbers} />
+        <BranchFace branching={branching} branch={branch} name={name} numbers={numbers} />
       )}
       {kind !== 'branch' && step && <StepFace step={step} numbers={numbers} />}
     </button>
@@ -155,7 +155,7 @@ const STOP =
   'rounded-box border border-base-300 border-t-[3px] bg-base-100 px-2.5 py-1 overflow-hidden'
 const ACTION =
   'glance-tight rounded-field border border-dashed border-secondary bg-base-100 px-2 py-1 overflow-hidden'
-const FORK = 'rounded-field border border-secondary bg-base-100 grid place-items-center'
+const BRANCHING = 'rounded-field border border-secondary bg-base-100 grid place-items-center'
 
 const FRAMES: Readonly<Record<Item['kind'], string>> = {
   start: 'rounded-full border-2 border-secondary bg-base-100',
@@ -169,9 +169,9 @@ const FRAMES: Readonly<Record<Item['kind'], string>> = {
   list: ACTION,
   property: ACTION,
   hook: ACTION,
-  split: FORK,
-  experiment: FORK,
-  waitFor: FORK,
+  split: BRANCHING,
+  experiment: BRANCHING,
+  waitFor: BRANCHING,
   branch:
     'glance-tight rounded-field border border-base-300 bg-base-200 px-2 py-1 text-xs overflow-hidden',
   join: '',
@@ -192,15 +192,15 @@ function Mark({ kind }: Pick<Item, 'kind'>): ReactNode {
 }
 
 interface BranchProps extends Pick<ItemProps, 'name' | 'numbers'> {
-  fork: string | null
+  branching: string | null
   branch: string | null
 }
 
 const BranchFace = memo(function BranchFace(props: BranchProps): ReactNode {
-  const { fork, branch, name, numbers } = props
+  const { branching, branch, name, numbers } = props
   const isMine = (one: { step: string; branch: string | null }) =>
-    one.step === fork && one.branch === branch
-  const isKnown = numbers && fork !== null && isCounted(numbers, fork, branch)
+    one.step === branching && one.branch === branch
+  const isKnown = numbers && branching !== null && isCounted(numbers, branching, branch)
   const own = isKnown ? numbers.branches.find(isMine) : undefined
   return (
     <>

@@ -2,7 +2,7 @@ import { wayName } from '../../../core/words/wayNames.ts'
 import { memo, useMemo, type ReactNode } from 'react'
 import type { Item, Timetable as Layout } from '../../../core/timetable/layout.ts'
 import { allSteps, listsOf } from '../../../core/workflow/lists.ts'
-import { isFork, type Step } from '../../../core/workflow/steps.ts'
+import { isBranching, type Step } from '../../../core/workflow/steps.ts'
 import { selectionOf, sameSelection, type Selection } from '../selection.ts'
 import type { ShownNumbers } from '../numbers/shownNumbers.ts'
 import type { Marks } from '../versions/useChanges.ts'
@@ -83,9 +83,9 @@ const isOf =
 
 const UNNAMED = 'Unnamed path'
 
-function branchName({ fork, key }: Item, steps: ReadonlyMap<string, Step>): string {
-  const step = fork === null ? undefined : steps.get(fork)
-  if (!step || !isFork(step)) return UNNAMED
+function branchName({ branching, key }: Item, steps: ReadonlyMap<string, Step>): string {
+  const step = branching === null ? undefined : steps.get(branching)
+  if (!step || !isBranching(step)) return UNNAMED
   const way = listsOf(step).find(({ branch }) => branch === key)
   return (way && wayName(step, way)) || UNNAMED
 }

@@ -1,9 +1,14 @@
-import { partsOf } from '../../../core/messages/templates.ts'
+import { partsOf } from '../../../core/workflow/templates.ts'
 import { memo, type ReactNode } from 'react'
 import { readableTemplate } from '../../../core/messages/mergeFields.ts'
 import { shortDuration } from '../../../core/words/quantities.ts'
 import { shortWait, shortWaitOnDays } from '../../../core/words/steps.ts'
-import { isFork, type MessageStep, type Step, isToCustomer } from '../../../core/workflow/steps.ts'
+import {
+  isBranching,
+  type MessageStep,
+  type Step,
+  isToCustomer,
+} from '../../../core/workflow/steps.ts'
 import { isCounted, type ShownNumbers } from '../numbers/shownNumbers.ts'
 import { EarnedNote } from './EarnedNote.tsx'
 import { STEP_ICONS } from './stepIcons.ts'
@@ -49,7 +54,11 @@ export const StepFace = memo(function StepFace({
       return <MessageFace message={step} numbers={numbers} />
     case 'end':
       return null
-    default:
+    case 'coupon':
+    case 'hook':
+    case 'list':
+    case 'property':
+    case 'tag':
       return <ActionFace step={step} numbers={numbers} />
   }
 })
@@ -161,7 +170,8 @@ function actionWords(step: ActionStep): string {
       return `${step.change === 'add' ? '+' : '−'} ${step.list || 'list'}`
     case 'property':
       return step.property === '' ? 'property' : `${step.property} = ${step.value}`
-    default:
+    case 'coupon':
+    case 'hook':
       return step.name || step.kind
   }
 }
@@ -192,7 +202,12 @@ export function labelOfStep(step: Step): string {
       return 'Split'
     case 'end':
       return 'End'
-    default:
-      return `${KIND_NAMES[step.kind]}: ${step.name || (isFork(step) ? 'unnamed' : 'Unnamed message')}`
+    case 'coupon':
+    case 'email':
+    case 'experiment':
+    case 'hook':
+    case 'note':
+    case 'sms':
+      return `${KIND_NAMES[step.kind]}: ${step.name || (isBranching(step) ? 'unnamed' : 'Unnamed message')}`
   }
 }

@@ -31,7 +31,7 @@ describe('lines', () => {
   const layout = layoutTimetable(thanksDefinition())
   const geometry = geometryOf(layout)
   const box = (id: string) => geometry.boxOf(layout.items.find((item) => item.id === id) as Item)
-  test('a fork has a part that all its paths share, and one of each', () => {
+  test('a branching step has a part that all its paths share, and one of each', () => {
     const { own, shared } = lineParts(box('split:split'), box('branch:split:first'))
     expect(shared).toMatch(/^M[\d.]+ [\d.]+H[\d.]+V[\d.]+$/)
     expect(own).toMatch(/^M[\d.]+ [\d.]+H[\d.]+$/)

@@ -10,7 +10,7 @@ const EDGE = 12
 const STOP = { width: 160, height: 76 }
 /** Something that is done, and read by nobody. */
 const ACTION = { width: 116, height: 44 }
-const FORK = { width: 28, height: 28 }
+const BRANCHING = { width: 28, height: 28 }
 
 const SIZES: Readonly<Record<ItemKind, { width: number; height: number }>> = {
   // With the "+" behind it far enough apart to be hit: WCAG 2.5.8.
@@ -25,9 +25,9 @@ const SIZES: Readonly<Record<ItemKind, { width: number; height: number }>> = {
   list: ACTION,
   property: ACTION,
   hook: ACTION,
-  split: FORK,
-  experiment: FORK,
-  waitFor: FORK,
+  split: BRANCHING,
+  experiment: BRANCHING,
+  waitFor: BRANCHING,
   branch: { width: 0, height: 48 },
   join: { width: 14, height: 14 },
   end: { width: 16, height: 16 },
@@ -160,7 +160,7 @@ export interface LineParts {
   shared: string | null
 }
 
-/** A line between two boxes: level, then up or down at a fork or rejoin, then level. */
+/** A line between two boxes: level, then up or down at a branching step or rejoin, then level. */
 export function lineParts(from: Box, to: Box): LineParts {
   const startX = from.left + from.width
   const startY = from.top + from.height / 2
@@ -170,16 +170,17 @@ export function lineParts(from: Box, to: Box): LineParts {
   const turn = turnX(from, to)
   const before = `M${startX} ${startY}H${turn}`
   const after = `M${turn} ${endY}H${endX}`
-  return isFork(from)
+  return isBranching(from)
     ? { own: after, shared: `${before}V${endY}` }
     : { own: before, shared: `M${turn} ${startY}V${endY}H${endX}` }
 }
 
-const isFork = (box: Box): boolean => box.height === FORK.height && box.width === FORK.width
+const isBranching = (box: Box): boolean =>
+  box.height === BRANCHING.height && box.width === BRANCHING.width
 
-/** Forks turn right after they start, rejoins just before they end: behind the "+" of a path. */
+/** Branching lines turn right after they start, rejoins just before they end: behind the "+" of a path. */
 function turnX(from: Box, to: Box): number {
-  return isFork(from) ? from.left + from.width + GAP / 4 : to.left - 3
+  return isBranching(from) ? from.left + from.width + GAP / 4 : to.left - 3
 }
 
 /** The size of a "+". */

@@ -10,7 +10,7 @@ import {
   type MessageRow,
 } from '../../../../backend/messages/index.ts'
 import type { Transaction } from '../../../../backend/platform/db.ts'
-import { trackingOf } from '../../../../core/messages/tracking.ts'
+import { trackingOf } from '../../../../core/blocks/tracking.ts'
 import type { MessageInstruction } from '../../../../core/workflow/compile.ts'
 import type { EmailStep } from '../../../../core/workflow/steps.ts'
 import type { SendDeps } from '../context.ts'

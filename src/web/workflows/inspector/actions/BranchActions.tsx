@@ -6,7 +6,7 @@ import { CopyActions } from './CopyActions.tsx'
 import type { FormProps } from '../formProps.ts'
 
 interface Props extends FormProps {
-  fork: string
+  branching: string
   branch: string | null
   /** How it is called: "this path". */
   what: string
@@ -15,20 +15,20 @@ interface Props extends FormProps {
 }
 
 /**
- * What can be done to a way of a step that forks. A path of a split is copied with its condition; of
+ * What can be done to a way of a branching step. A path of a split is copied with its condition; of
  * the others, which are no paths elsewhere, only the steps are.
  */
-export function BranchActions({ fork, branch, what, without, ...form }: Props): ReactNode {
-  const clipping = clipPath(form.definition, fork, branch)
+export function BranchActions({ branching, branch, what, without, ...form }: Props): ReactNode {
+  const clipping = clipPath(form.definition, branching, branch)
   const isPath = clipping?.kind === 'path'
-  const step = allSteps(form.definition.steps).find(({ key }) => key === fork)
+  const step = allSteps(form.definition.steps).find(({ key }) => key === branching)
   const hasRoom = step?.kind === 'split' && step.branches.length < MOST_PATHS
   return (
     <CopyActions
       {...form}
       what={what}
       clipping={clipping}
-      place={{ list: { fork, branch }, index: 0 }}
+      place={{ list: { branching, branch }, index: 0 }}
       copyLabel={isPath ? 'Copy' : 'Copy its steps'}
       pasteLabel="Paste here"
       canDuplicate={isPath && hasRoom}
@@ -36,7 +36,7 @@ export function BranchActions({ fork, branch, what, without, ...form }: Props): 
         without &&
         (() => {
           form.onChange(without())
-          form.onSelect({ kind: 'step', key: fork })
+          form.onSelect({ kind: 'step', key: branching })
         })
       }
     />

@@ -5,7 +5,7 @@ import { paste, type Clipping } from '../../../../core/workflow/clipping.ts'
 import type { Place } from '../../../../core/workflow/lists.ts'
 import { carried, carry } from '../../editing/carried.ts'
 import { selectionOfPasted } from '../../editing/useEditing.ts'
-import { newDraw } from '../../newSteps.ts'
+import { newLottery } from '../../newSteps.ts'
 import type { FormProps } from '../formProps.ts'
 
 interface Props extends FormProps {
@@ -40,7 +40,7 @@ export function CopyActions(props: Props): ReactNode {
       toast.error('There are no steps to paste. Copy some first, here or elsewhere.')
       return
     }
-    const pasted = paste(definition, place, given, newDraw)
+    const pasted = paste(definition, place, given, newLottery)
     onChange(pasted.definition)
     onSelect(selectionOfPasted(pasted))
   }

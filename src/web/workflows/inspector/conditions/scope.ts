@@ -92,7 +92,7 @@ export function firstTest(
       return { kind, workflow: 'any', state: 'isIn', window: { kind: 'ever' } }
     case 'messages':
       return { kind, did: 'opened', workflow: 'any', window: { kind: 'lastDays', days: 30 } }
-    default:
+    case 'history':
       return {
         kind,
         event: 'order.placed',

@@ -10,18 +10,18 @@ import { HeldAtStep } from '../conditions/HeldCount.tsx'
 import type { FormProps } from '../formProps.ts'
 import type { StepOf } from '../stepChange.ts'
 
-/** One way of a step that forks: a path of a split, an arm, or what becomes of a wait for an event. */
+/** One way of a branching step: a path of a split, an arm, or what becomes of a wait for an event. */
 export function BranchForm({
-  fork,
+  branching,
   branch,
   ...form
-}: FormProps & { fork: string; branch: string | null }): ReactNode {
-  const step = allSteps(form.definition.steps).find(({ key }) => key === fork)
+}: FormProps & { branching: string; branch: string | null }): ReactNode {
+  const step = allSteps(form.definition.steps).find(({ key }) => key === branching)
   const back = (
     <button
       type="button"
       className="btn btn-ghost btn-xs mb-2 -ml-2"
-      onClick={() => form.onSelect({ kind: 'step', key: fork })}
+      onClick={() => form.onSelect({ kind: 'step', key: branching })}
     >
       ← the whole {step?.kind === 'experiment' ? 'experiment' : 'step'}
     </button>
@@ -41,7 +41,7 @@ export function BranchForm({
               ? 'Whoever it came to within the limit goes this way, as soon as it does.'
               : 'Whoever it did not come to goes this way when the limit is over.'}
           </p>
-          <BranchActions {...form} fork={fork} branch={branch} what="this way" />
+          <BranchActions {...form} branching={branching} branch={branch} what="this way" />
         </>
       )}
     </>
@@ -60,7 +60,7 @@ function PathForm({
       <>
         <h2 className="mb-1 text-base">Everyone else</h2>
         <p className="text-secondary">Whoever no other path of this split takes goes this way.</p>
-        <BranchActions {...form} fork={step.key} branch={null} what="this path" />
+        <BranchActions {...form} branching={step.key} branch={null} what="this path" />
       </>
     )
   }
@@ -83,7 +83,7 @@ function PathForm({
       />
       <BranchActions
         {...form}
-        fork={step.key}
+        branching={step.key}
         branch={found.key}
         what="this path"
         without={
@@ -130,7 +130,7 @@ function ArmForm({
       </label>
       <BranchActions
         {...form}
-        fork={step.key}
+        branching={step.key}
         branch={found.key}
         what="this arm"
         without={

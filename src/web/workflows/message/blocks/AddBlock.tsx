@@ -1,7 +1,7 @@
 import { Command } from 'cmdk'
 import { Bookmark, Plus } from 'lucide-react'
 import { useEffect, useRef, useState, type ReactNode } from 'react'
-import type { BlockKind } from '../../../../core/messages/blocks.ts'
+import type { BlockKind } from '../../../../core/blocks/blocks.ts'
 import { useOutside } from '../../../ui/hooks/useOutside.ts'
 import { useSaved } from './keptBlocks.ts'
 import { BLOCK_KINDS } from './blockKinds.ts'

@@ -1,7 +1,7 @@
 import { useSortable } from '@dnd-kit/sortable'
 import { Copy, GripVertical, Trash2 } from 'lucide-react'
 import type { KeyboardEvent, ReactNode } from 'react'
-import type { Block } from '../../../../core/messages/blocks.ts'
+import type { Block } from '../../../../core/blocks/blocks.ts'
 import { useSaved } from './keptBlocks.ts'
 import { BLOCK_KINDS, blockWords } from './blockKinds.ts'
 

@@ -4,7 +4,7 @@ import type {
   ColumnsBlock,
   LeafBlock,
   ProductsBlock,
-} from '../../../../core/messages/blocks.ts'
+} from '../../../../core/blocks/blocks.ts'
 import { AreaField, ChoiceField, NumberField, TextField } from '../../../ui/fields/fields.tsx'
 import { useOpenBlock } from '../../shownPart.ts'
 import { OptionalCondition } from '../../inspector/conditions/OptionalCondition.tsx'
@@ -64,7 +64,17 @@ function Own({ block, all, kinds, onChange }: Props): ReactNode {
       return <KeptForm block={block} all={all} kinds={kinds} onChange={onChange} Form={BlockForm} />
     case 'columns':
       return <ColumnsForm block={block} all={all} kinds={kinds} onChange={onChange} />
-    default:
+    case 'coupon':
+    case 'divider':
+    case 'help':
+    case 'html':
+    case 'image':
+    case 'items':
+    case 'menu':
+    case 'products':
+    case 'social':
+    case 'summary':
+    case 'tracking':
       return <SmallForm block={block} onChange={onChange} />
   }
 } // prettier-ignore
@@ -109,7 +119,8 @@ function SmallForm({ block, onChange }: { block: Small } & Pick<Props, 'onChange
           <p className="mb-3 text-xs text-secondary">Scripts, forms and what mail programs refuse are taken out. Merge fields can stand in the text.</p>
         </>
       )
-    default:
+    case 'divider':
+    case 'social':
       return <p className="mb-3 text-secondary">{NOTES[block.kind]}</p>
   }
 } // prettier-ignore

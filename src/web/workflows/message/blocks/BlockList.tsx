@@ -1,7 +1,7 @@
 import { DndContext, KeyboardSensor, PointerSensor, closestCenter, useSensor, useSensors } from '@dnd-kit/core' // prettier-ignore
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable' // prettier-ignore
 import type { ComponentType, ReactNode } from 'react'
-import type { Block, BlockKind } from '../../../../core/messages/blocks.ts'
+import type { Block, BlockKind } from '../../../../core/blocks/blocks.ts'
 import { AddBlock } from './AddBlock.tsx'
 import { BlockCard } from './BlockCard.tsx'
 import { moveBlock, replaceBlock, withCopy } from './blockEdits.ts'

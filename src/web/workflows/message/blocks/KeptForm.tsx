@@ -1,6 +1,6 @@
 import { useState, type ComponentType, type FormEvent, type ReactNode } from 'react'
 import { toast } from 'sonner'
-import type { Block, LeafBlock } from '../../../../core/messages/blocks.ts'
+import type { Block, LeafBlock } from '../../../../core/blocks/blocks.ts'
 import { useHere } from '../../../ui/hooks/useHere.ts'
 import { useLatest } from '../../../ui/hooks/useLatest.ts'
 import type { BlockFormProps } from './BlockList.tsx'

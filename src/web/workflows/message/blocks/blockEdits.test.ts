@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import { allBlocks, type Block } from '../../../../core/messages/blocks.ts'
+import { allBlocks, type Block } from '../../../../core/blocks/blocks.ts'
 import { moveBlock, replaceBlock, withCopy } from './blockEdits.ts'
 import { newBlock } from './blockKinds.ts'
 

@@ -1,4 +1,4 @@
-import { allBlocks, type Block, type LeafBlock } from '../../../../core/messages/blocks.ts'
+import { allBlocks, type Block, type LeafBlock } from '../../../../core/blocks/blocks.ts'
 import { freshBlockKey } from './blockKinds.ts'
 
 /** A block with others in place of one. */

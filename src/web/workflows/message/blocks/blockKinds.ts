@@ -17,9 +17,9 @@ import {
   Truck,
 } from 'lucide-react'
 import type { ComponentType } from 'react'
-import { allBlocks, type Block, type BlockKind } from '../../../../core/messages/blocks.ts'
-import { templatesIn } from '../../../../core/messages/blockTexts.ts'
-import { paragraphText } from '../../../../core/messages/blocks.ts'
+import { allBlocks, type Block, type BlockKind } from '../../../../core/blocks/blocks.ts'
+import { templatesIn } from '../../../../core/blocks/blockTexts.ts'
+import { paragraphText } from '../../../../core/blocks/blocks.ts'
 import { readableTemplate } from '../../../../core/messages/mergeFields.ts'
 
 interface KindInfo {

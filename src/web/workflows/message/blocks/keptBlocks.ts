@@ -5,7 +5,7 @@ import {
   keptBlocksResponse,
   type KeptBlocksResponse,
 } from '../../../../contract/messages.ts'
-import type { LeafBlock } from '../../../../core/messages/blocks.ts'
+import type { LeafBlock } from '../../../../core/blocks/blocks.ts'
 import { getJson, send, sendJson } from '../../../ui/data/api.ts'
 
 type Saved = KeptBlocksResponse[number]

@@ -1,7 +1,7 @@
 import { useEditorState, type Editor } from '@tiptap/react'
 import { Bold, Italic, Link2, List, ListOrdered } from 'lucide-react'
 import { useState, type ReactNode } from 'react'
-import type { Paragraph } from '../../../../core/messages/blocks.ts'
+import type { Paragraph } from '../../../../core/blocks/blocks.ts'
 import { meantAddress } from '../../../../core/messages/links.ts'
 import { IconToggle } from '../../../ui/fields/IconToggle.tsx'
 import { RICH, TemplateEditor, type TextForm } from './TemplateEditor.tsx'

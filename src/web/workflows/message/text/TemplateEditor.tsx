@@ -4,7 +4,7 @@ import type { EditorView } from '@tiptap/pm/view'
 import { EditorContent, useEditor, type Editor, type UseEditorOptions } from '@tiptap/react'
 import { StarterKit } from '@tiptap/starter-kit'
 import { useEffect, useMemo, useRef, useState, type ComponentType, type ReactNode } from 'react'
-import { useToldLater } from '../../../ui/hooks/typed.ts'
+import { useDeferred } from '../../../ui/hooks/typed.ts'
 import { useFields } from './fieldContext.ts'
 import { FieldOptions } from './FieldOptions.tsx'
 import { FieldMenu } from './FieldMenu.tsx'
@@ -101,7 +101,7 @@ export function TemplateEditor<Text>(props: Props<Text>): ReactNode {
 
 function useTextEditor<Text>(props: Props<Text>, isReadOnly: boolean): Editor {
   const { label, form, value, onChange, isLine = false, className = '' } = props
-  const tell = useToldLater(onChange)
+  const tell = useDeferred(onChange)
   // What came from here is not put back: the cursor would jump.
   const own = useRef(JSON.stringify(value))
   const [first] = useState(() => ({ content: form.docOf(value), editable: !isReadOnly }))

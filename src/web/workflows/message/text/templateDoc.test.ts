@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
-import type { Paragraph, Styled } from '../../../../core/messages/blocks.ts'
+import type { Paragraph, Styled } from '../../../../core/blocks/blocks.ts'
 import { docOf, lineDoc, lineOf, linesDoc, linesOf, paragraphsOf } from './templateDoc.ts'
 
 const style = fc.record(

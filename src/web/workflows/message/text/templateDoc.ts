@@ -1,5 +1,5 @@
 import type { JSONContent } from '@tiptap/core'
-import type { Paragraph, Styled } from '../../../../core/messages/blocks.ts'
+import type { Paragraph, Styled } from '../../../../core/blocks/blocks.ts'
 
 const TAG = /(\{\{[^{}]*\}\}|\n)/
 

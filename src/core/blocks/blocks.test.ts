@@ -1,9 +1,9 @@
 import { expect, test } from 'vitest'
 import { anEmail } from '../../testing/builders.ts'
 import { blocksSchema, type Block } from './blocks.ts'
-import { blocksFromBody } from './fromBody.ts'
-import { tagOf, templateParts } from './mergeFields.ts'
-import { bodyText, templatesOf } from './templates.ts'
+import { blocksFromBody } from '../messages/fromBody.ts'
+import { tagOf, templateParts } from '../messages/mergeFields.ts'
+import { bodyText, templatesOf } from '../workflow/templates.ts'
 
 test('a letter becomes blocks: paragraphs, lists, items, and is a valid document', () => {
   const blocks = blocksFromBody(

@@ -1,6 +1,6 @@
-import type { EmailStep, MessageStep } from '../workflow/steps.ts'
-import { allBlocks, paragraphText, type Block } from './blocks.ts'
-import { templatesIn, withTexts, type ChangeText } from './blockTexts.ts'
+import type { EmailStep, MessageStep } from './steps.ts'
+import { allBlocks, paragraphText, type Block } from '../blocks/blocks.ts'
+import { templatesIn, withTexts, type ChangeText } from '../blocks/blockTexts.ts'
 
 /** The blocks that a message is made of; none but for designed emails. */
 export function blocksOf(message: MessageStep): Block[] {
@@ -106,7 +106,18 @@ function blockText(block: Block): string {
       return block.alt
     case 'html':
       return block.html.replaceAll(/<[^>]*>/g, ' ')
-    default:
+    case 'columns':
+    case 'coupon':
+    case 'divider':
+    case 'heading':
+    case 'help':
+    case 'items':
+    case 'kept':
+    case 'menu':
+    case 'products':
+    case 'social':
+    case 'summary':
+    case 'tracking':
       return templatesIn(block).join('\n')
   }
 }

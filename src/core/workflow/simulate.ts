@@ -81,7 +81,7 @@ const THIS = 'this'
  * moment at which something is due to the next: as if the workflow had been live, alone, and every
  * message had been handed over at once.
  */
-export function livedThrough(program: Program, life: Life): Lived {
+export function simulate(program: Program, life: Life): Lived {
   return new Living(program, life).live()
 }
 

@@ -5,10 +5,10 @@ import { entityFacts } from '../../core/events/entityFacts.ts'
 import { EVENT_TYPE_NAMES, type EventType } from '../../core/events/eventTypes.ts'
 import type { EntityFacts } from '../../core/events/facts.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import type { LifeEvent } from '../../core/workflow/livedThrough.ts'
+import type { LifeEvent } from '../../core/workflow/simulate.ts'
 
 /** An event as it is fetched: what it tells of its entity is text until somebody asks. */
-export const toldRow = z.object({
+export const recordedRow = z.object({
   customerId: z.string(),
   type: z.enum(EVENT_TYPE_NAMES),
   seq: z.number(),
@@ -19,10 +19,10 @@ export const toldRow = z.object({
   from: z.string().nullable(),
   to: z.string().nullable(),
 })
-type ToldRow = z.infer<typeof toldRow>
+type RecordedRow = z.infer<typeof recordedRow>
 
 /** What is fetched of each event; its text only where `isAsked` holds, for most of the time goes there. */
-export const toldColumns = (isAsked: SQL): SQL => sql`customer_id as "customerId", type, seq,
+export const recordedColumns = (isAsked: SQL): SQL => sql`customer_id as "customerId", type, seq,
   time as at, subject_id as "subjectId", case when ${isAsked} then data::text end as text,
   case when type like '%.status_changed' then data->>'from' end as "from",
   case when type like '%.status_changed'
@@ -32,7 +32,7 @@ export const toldColumns = (isAsked: SQL): SQL => sql`customer_id as "customerId
  * An event of the past. Its entity is read once it is asked for: of the tens of thousands that a
  * replay fetches, few are, and reading them all would take most of its time and memory.
  */
-export class ToldEvent implements LifeEvent {
+export class RecordedEvent implements LifeEvent {
   readonly type: EventType
   readonly at: Instant
   readonly arrivesAt: Instant
@@ -41,7 +41,7 @@ export class ToldEvent implements LifeEvent {
   #text: string | null
   #entity: EntityFacts | null = null
 
-  constructor({ type, at, subjectId, text, from, to }: ToldRow) {
+  constructor({ type, at, subjectId, text, from, to }: RecordedRow) {
     this.type = type
     this.at = at
     this.arrivesAt = at

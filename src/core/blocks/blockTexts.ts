@@ -40,7 +40,13 @@ export function withTexts(block: Block, change: ChangeText): Block {
           href: change(href, 'link'),
         })),
       }
-    default:
+    case 'columns':
+    case 'divider':
+    case 'items':
+    case 'kept':
+    case 'products':
+    case 'social':
+    case 'summary':
       return block
   }
 }

@@ -1,14 +1,14 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { afterEach, beforeEach, expect, test } from 'vitest'
-import { startSmsGateway, type ReceivedSms, type SmsStandIn } from './smsGateway.ts'
+import { startSmsGateway, type ReceivedSms, type SimulatedSmsGateway } from './smsGateway.ts'
 
 interface Heard {
   body: string
   authorization: string | undefined
 }
 
-let gateway: SmsStandIn
+let gateway: SimulatedSmsGateway
 let taken: ReceivedSms[]
 let sender: Server
 let heard: Heard[]

@@ -6,7 +6,7 @@ export interface ReceivedMail {
   recipients: string[]
 }
 
-export interface SmtpStandIn {
+export interface SimulatedSmtpServer {
   port: number
   close: () => Promise<void>
 }
@@ -21,7 +21,7 @@ const MAX_BYTES = 5 * 1024 * 1024
 export function startSmtpServer(
   deliver: (mail: ReceivedMail) => Promise<void>,
   { port = 0 } = {},
-): Promise<SmtpStandIn> {
+): Promise<SimulatedSmtpServer> {
   const server = new SMTPServer({
     authOptional: true,
     disabledCommands: ['AUTH', 'STARTTLS'],

@@ -90,8 +90,8 @@ export function ExperimentForm({
       <TextField label="Name" value={step.name} onChange={(name) => change({ name }, 'name')} />
       <TextField
         label="Lottery: experiments with the same name put the same people into the same arms"
-        value={step.draw}
-        onChange={(draw) => draw !== '' && change({ draw }, 'draw')}
+        value={step.lottery}
+        onChange={(lottery) => lottery !== '' && change({ lottery }, 'lottery')}
       />
       <ol className="flex flex-col gap-2">
         {step.arms.map(({ key, name, weight, holdout }) => (
@@ -140,7 +140,7 @@ function AddBranch({ label, isFull, onAdd }: AddProps): ReactNode {
 }
 
 /** Selects a path or arm, and puts the cursor into its name. */
-function openBranch({ onSelect }: FormProps, fork: string, branch: string): void {
+function openBranch({ onSelect }: FormProps, branching: string, branch: string): void {
   focusInspector()
-  onSelect({ kind: 'branch', fork, branch })
+  onSelect({ kind: 'branch', branching, branch })
 }

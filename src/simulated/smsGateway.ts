@@ -16,7 +16,7 @@ export interface ReportTarget {
   authorization: string
 }
 
-export interface SmsStandIn {
+export interface SimulatedSmsGateway {
   /** Where messages are posted. */
   url: string
   /** Reports what became of messages from now on, and of those taken before. */
@@ -39,7 +39,7 @@ const MAX_BYTES = 20_000
 export async function startSmsGateway(
   deliver: (sms: ReceivedSms) => Promise<void>,
   { port = 0, tryAgainMs = 500 } = {},
-): Promise<SmsStandIn> {
+): Promise<SimulatedSmsGateway> {
   const known = new Set<string>()
   const reports = new Reports(tryAgainMs)
   const take = async (body: string): Promise<{ status: number; answer: object }> => {
