@@ -38,6 +38,7 @@ module.exports = {
       'coupons',
     ]),
     coreRoom('timetable', ['shared', 'conditions', 'workflow', 'words']),
+    // A finding is said where it is found, with a code beside its sentence.
     coreRoom('check', [
       'shared',
       'channels',
@@ -46,6 +47,7 @@ module.exports = {
       'blocks',
       'workflow',
       'messages',
+      'words',
     ]),
     coreRoom('recipes', ['shared', 'events', 'conditions', 'blocks', 'workflow', 'messages']),
     mayReach('contract', 'core|contract', 'contract-reaches-core'),

@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { EVENT_TYPE_NAMES } from '../../core/events/eventTypes.ts'
+import { EVENT_TYPES } from '../../core/events/eventTypes.ts'
 import { DAY_MS, HOUR_MS } from '../../core/shared/duration.ts'
 import { orderEvent, START } from '../../testing/builders.ts'
 import { rowsOf } from '../platform/db.ts'
@@ -117,9 +117,7 @@ id: z.string(),
       sql`select distinct type from events`,
     )
     const had = new Set(rows.map(({ type }) => type))
-    const missing = EVENT_TYPE_NAMES.filter(
-      (type) => !type.startsWith('message.') && !had.has(type),
-    )
+    const missing = EVENT_TYPES.filter((type) => !type.startsWith('message.') && !had.has(type))
     expect(missing).toEqual([])
   })
 })

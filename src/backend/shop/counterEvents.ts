@@ -13,7 +13,7 @@ import {
   type CustomerData,
   type SubscriptionStatus,
 } from '../../core/events/entities.ts'
-import { EVENT_TYPE_NAMES, EVENT_TYPES } from '../../core/events/eventTypes.ts'
+import { EVENT_TYPES } from '../../core/events/eventTypes.ts'
 import { formatMoney } from '../../core/shared/money.ts'
 import { addDuration, DAY_MS } from '../../core/shared/duration.ts'
 import { formatInstant, type Instant } from '../../core/shared/time.ts'
@@ -23,6 +23,7 @@ import { readClock } from './clock.ts'
 import { customerOf, linesOf, send } from './counter.ts'
 import { findShop } from './shops.ts'
 import { subscriptions } from './tables.ts'
+import { EVENT_WORDS } from '../../core/words/eventWords.ts'
 
 /** Lets something happen that is no order: what was left behind, looked at, written, subscribed to. */
 export async function happen(
@@ -181,7 +182,7 @@ function nextPaymentAfter(
 
 const eventRow = z.object({
   seq: z.number(),
-  type: z.enum(EVENT_TYPE_NAMES),
+  type: z.enum(EVENT_TYPES),
   at: z.number(),
   customer: z.string(),
   orderNumber: z.string().nullable(),
@@ -207,7 +208,7 @@ export async function lastEvents(db: Db, shopId: string): Promise<CounterEvent[]
   )
   return rows.map(({ type, orderNumber, totalMinor, currency, ...row }) => ({
     ...row,
-    what: EVENT_TYPES[type].label,
+    what: EVENT_WORDS[type].label,
     about: [
       ...(orderNumber === null ? [] : [`order ${orderNumber}`]),
       ...(totalMinor === null || currency === null

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { EVENT_TYPE_NAMES, type EventType } from '../events/eventTypes.ts'
+import { EVENT_TYPES, type EventType } from '../events/eventTypes.ts'
 import { isCalendarDate, type CalendarDate } from '../shared/localTime.ts'
 import { fieldProblem, type FieldCondition } from './fieldProblem.ts'
 
@@ -142,7 +142,7 @@ const anyConditionSchema: z.ZodType<Condition> = z.lazy(() =>
     fieldConditionSchema as unknown as z.ZodObject,
     z.strictObject({
       kind: z.literal('history'),
-      event: z.enum(EVENT_TYPE_NAMES),
+      event: z.enum(EVENT_TYPES),
       about: z.enum(['subject', 'customer']),
       count: countSchema,
       window: windowSchema,

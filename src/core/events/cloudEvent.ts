@@ -14,7 +14,7 @@ import {
   timestamp,
 } from './entities.ts'
 import { hasOddCharacters } from '../shared/plainText.ts'
-import { entityOf, EVENT_TYPE_NAMES, type EntityKind, type EventType } from './eventTypes.ts'
+import { EVENT_TYPES, entityOf, type EntityKind, type EventType } from './eventTypes.ts'
 
 const attribute = z
   .string()
@@ -54,7 +54,7 @@ const envelope = z.looseObject({
   specversion: z.literal('1.0'),
   id: attribute,
   source: attribute,
-  type: z.enum(EVENT_TYPE_NAMES),
+  type: z.enum(EVENT_TYPES),
   time: timestamp.optional(),
   subject: attribute.optional(),
 })

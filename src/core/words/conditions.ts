@@ -9,10 +9,11 @@ import type {
 } from '../conditions/condition.ts'
 import { findField, type Field } from '../conditions/fields.ts'
 import { findOperator, isMoney, type Operand } from '../conditions/operators.ts'
-import { EVENT_TYPES, subjectKindOf } from '../events/eventTypes.ts'
+import { subjectKindOf } from '../events/eventTypes.ts'
 import { assertNever } from '../shared/assertNever.ts'
 import { formatMoney, type Money } from '../shared/money.ts'
 import { dayWords, plural, WEEKDAYS } from './quantities.ts'
+import { EVENT_WORDS } from './eventWords.ts'
 
 /** What words need to know of the shop: its locale, zone, and the titles behind ids. */
 export interface WordContext {
@@ -153,12 +154,12 @@ function historyWords(condition: HistoryCondition, context: WordContext): string
   const like = where ? ` (${conditionWords(where, context)})` : ''
   const kind = subjectKindOf(event)
   if (window.kind === 'sinceEntry' && count.op === 'atLeast' && count.times === 1) {
-    if (kind === 'customer') return `${EVENT_TYPES[event].label}${like} since entry`
+    if (kind === 'customer') return `${EVENT_WORDS[event].label}${like} since entry`
     const whose = about === 'subject' ? `this ${kind}` : `any ${kind}`
-    return `${whose} was ${EVENT_TYPES[event].past}${like} since entry`
+    return `${whose} was ${EVENT_WORDS[event].past}${like} since entry`
   }
   const subject = about === 'subject' ? `, this ${kind},` : ''
-  const what = `${EVENT_TYPES[event].label}${like}${subject}`
+  const what = `${EVENT_WORDS[event].label}${like}${subject}`
   if (count.times === 0 && count.op !== 'atLeast') return `no ${what} ${windowWords(window)}`
   const counted = event === 'order.placed' && about === 'customer' ? `ordered${like}` : what
   return `${counted} ${COUNT_WORDS[count.op]} ${timesWords(count.times)} ${windowWords(window)}`
@@ -178,9 +179,9 @@ function noHistoryWords(condition: HistoryCondition, context: WordContext): stri
   const like = where ? ` (${conditionWords(where, context)})` : ''
   const kind = subjectKindOf(event)
   if (about === 'subject' && kind !== 'customer') {
-    return `this ${kind} was not ${EVENT_TYPES[event].past}${like} ${windowWords(window)}`
+    return `this ${kind} was not ${EVENT_WORDS[event].past}${like} ${windowWords(window)}`
   }
-  return `no ${EVENT_TYPES[event].label}${like} ${windowWords(window)}`
+  return `no ${EVENT_WORDS[event].label}${like} ${windowWords(window)}`
 }
 
 function windowWords(window: Window): string {

@@ -1,7 +1,6 @@
 import { CHANNELS } from '../channels/catalogue.ts'
 import type { Observation } from '../conditions/observation.ts'
 import { findField } from '../conditions/fields.ts'
-import { EVENT_TYPES } from '../events/eventTypes.ts'
 import { assertNever } from '../shared/assertNever.ts'
 import { MINUTE_MS } from '../shared/duration.ts'
 import type { Decision, EntryCause, TurnAwayReason } from '../workflow/decision.ts'
@@ -17,6 +16,7 @@ import { observationWords } from './observations.ts'
 import { dateWords, durationWords, spanWords } from './quantities.ts'
 import { wayName } from './wayNames.ts'
 import { markWords, stepName } from './steps.ts'
+import { EVENT_WORDS } from './eventWords.ts'
 
 /** A ledger entry as a sentence: "left before *Care guide*: order refunded on 16 April, 09:12". */
 export function entryWords(
@@ -60,7 +60,7 @@ function waitWords(entry: Kinds<'waits' | 'came' | 'datePast'>, context: WordCon
       const until = dateWords(entry.until, context.zone)
       switch (entry.reason.code) {
         case 'event':
-          return `Waits for “${EVENT_TYPES[entry.reason.event].label}” until ${until}`
+          return `Waits for “${EVENT_WORDS[entry.reason.event].label}” until ${until}`
         case 'gap':
           return `Held until ${until}: another message left on ${dateWords(entry.reason.lastAt, context.zone)}`
         case 'quietHours':
@@ -71,7 +71,7 @@ function waitWords(entry: Kinds<'waits' | 'came' | 'datePast'>, context: WordCon
       }
     }
     case 'came': {
-      const { label } = EVENT_TYPES[entry.event]
+      const { label } = EVENT_WORDS[entry.event]
       if (entry.cameAt === null) return `“${label}” did not come in time`
       return `“${label}” came on ${dateWords(entry.cameAt, context.zone)}`
     }

@@ -1,8 +1,8 @@
 import { FIELDS, type Field, type FieldType } from '../conditions/fields.ts'
 import { OPERATORS } from '../conditions/operators.ts'
-import { EVENT_TYPES } from '../events/eventTypes.ts'
 import { FORMATS, type FormatKind } from '../messages/formats.ts'
 import { MERGE_FIELDS } from '../messages/mergeFields.ts'
+import { EVENT_WORDS } from './eventWords.ts'
 
 const TYPES: Readonly<Record<FieldType, string>> = {
   money: 'money',
@@ -33,7 +33,7 @@ const FORMAT_KINDS: Readonly<Record<FormatKind, string>> = {
 
 /** The page docs/fields.md, written from the catalogue: events, fields, operators, merge fields. */
 export function fieldsDoc(): string {
-  const events = Object.entries(EVENT_TYPES).map(([type, { happened }]) =>
+  const events = Object.entries(EVENT_WORDS).map(([type, { happened }]) =>
     row(code(type), `when ${happened}`),
   )
   const fields = FIELDS.map((field) =>

@@ -1,10 +1,10 @@
 import { findField, type Field, type FieldValue } from '../conditions/fields.ts'
 import type { Observation } from '../conditions/observation.ts'
-import { EVENT_TYPES } from '../events/eventTypes.ts'
 import { assertNever } from '../shared/assertNever.ts'
 import type { Instant } from '../shared/time.ts'
 import { operandWords, type WordContext } from './conditions.ts'
 import { dateWords, plural } from './quantities.ts'
+import { EVENT_WORDS } from './eventWords.ts'
 
 /** The facts behind a decision, in words: "order refunded on 16 April, 09:12". */
 export function observationWords(observation: Observation, context: WordContext): string {
@@ -14,7 +14,7 @@ export function observationWords(observation: Observation, context: WordContext)
       return `${field?.label ?? observation.field}: ${valueWords(field, observation.value, context)}`
     }
     case 'history': {
-      const { label } = EVENT_TYPES[observation.event]
+      const { label } = EVENT_WORDS[observation.event]
       return counted(label, `no ${label}`, observation, context)
     }
     case 'lines':

@@ -1,5 +1,5 @@
 import { wayName } from './wayNames.ts'
-import { EVENT_TYPES, isStatusChange } from '../events/eventTypes.ts'
+import { isStatusChange } from '../events/eventTypes.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { CAME, listsOf, type InnerList } from '../workflow/lists.ts'
 import { isBranching, type BranchingStep, type Step } from '../workflow/steps.ts'
@@ -7,6 +7,7 @@ import { conditionWords, type WordContext } from './conditions.ts'
 import { durationWords } from './quantities.ts'
 import { stepSentence } from './stepSentences.ts'
 import { triggerWords } from './triggers.ts'
+import { EVENT_WORDS } from './eventWords.ts'
 
 /** What a line of the outline is about. */
 export type OutlinePlace =
@@ -43,7 +44,7 @@ function startSentence({ trigger }: Definition, context: WordContext): string {
   if (trigger.kind !== 'event' || isStatusChange(trigger.event)) return `Starts: ${words}.`
   const each = trigger.per === 'line' ? ', for each of its lines' : ''
   const filter = trigger.filter ? `, if ${conditionWords(trigger.filter, context)}` : ''
-  return `When ${EVENT_TYPES[trigger.event].happened}${each}${filter}:`
+  return `When ${EVENT_WORDS[trigger.event].happened}${each}${filter}:`
 }
 
 function entrySentence({ entry: { rule, overlap }, priority }: Definition): string {

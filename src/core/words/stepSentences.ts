@@ -1,7 +1,7 @@
 import { CHANNELS } from '../channels/catalogue.ts'
 import { partsOf } from '../workflow/templates.ts'
 import { findField } from '../conditions/fields.ts'
-import { EVENT_TYPES, subjectKindOf } from '../events/eventTypes.ts'
+import { subjectKindOf } from '../events/eventTypes.ts'
 import { readableTemplate } from '../messages/mergeFields.ts'
 import { formatMoney } from '../shared/money.ts'
 import {
@@ -16,6 +16,7 @@ import {
 } from '../workflow/steps.ts'
 import { conditionWords, type WordContext } from './conditions.ts'
 import { dayWords, durationWords, WEEKDAYS, dayLater } from './quantities.ts'
+import { EVENT_WORDS } from './eventWords.ts'
 
 /** What a step does, as a sentence for somebody who has never seen the workflow. */
 export function stepSentence(step: Step, context: WordContext): string {
@@ -78,7 +79,7 @@ function waitForSentence(
   const whose = about === 'subject' ? ` (this ${subjectKindOf(event)})` : ''
   const like = where ? `, where ${conditionWords(where, context)}` : ''
   const most = durationWords(limit)
-  return `Wait until ${EVENT_TYPES[event].happened}${whose}${like}, ${most} at most:`
+  return `Wait until ${EVENT_WORDS[event].happened}${whose}${like}, ${most} at most:`
 }
 
 function messageSentence(message: MessageStep, context: WordContext): string {

@@ -1,9 +1,10 @@
 import { findField } from '../conditions/fields.ts'
 import { ORDER_STATUSES, SUBSCRIPTION_STATUSES } from '../events/entities.ts'
-import { EVENT_TYPES, isStatusChange, subjectKindOf } from '../events/eventTypes.ts'
+import { isStatusChange, subjectKindOf } from '../events/eventTypes.ts'
 import type { EventTrigger, Trigger } from '../workflow/trigger.ts'
 import { conditionWords, type WordContext } from './conditions.ts'
 import { plural } from './quantities.ts'
+import { EVENT_WORDS } from './eventWords.ts'
 
 /** What starts a workflow, in words: "order placed, order total is at least €40.00". */
 export function triggerWords(trigger: Trigger, context: WordContext): string {
@@ -29,7 +30,7 @@ function momentWords(trigger: Trigger): string {
 }
 
 function eventWords({ event, from, to, per }: EventTrigger): string {
-  const { label } = EVENT_TYPES[event]
+  const { label } = EVENT_WORDS[event]
   const each = per === 'line' ? ', for each line' : ''
   if (!isStatusChange(event)) return `${label}${each}`
   const names: Readonly<Record<string, string>> =

@@ -9,7 +9,7 @@ import {
 } from '../channels/catalogue.ts'
 import { conditionSchema, type Condition } from '../conditions/condition.ts'
 import { DATE_FIELDS } from '../conditions/fields.ts'
-import { EVENT_TYPE_NAMES, type EventType } from '../events/eventTypes.ts'
+import { EVENT_TYPES, type EventType } from '../events/eventTypes.ts'
 import { blocksSchema } from '../blocks/blocks.ts'
 import { trackingSchema } from '../blocks/tracking.ts'
 import { isDuration, type Duration } from '../shared/duration.ts'
@@ -322,7 +322,7 @@ export const stepsSchema: z.ZodType<Step[]> = z.lazy(() =>
         z.strictObject({
           key: keySchema,
           kind: z.literal('waitFor'),
-          event: z.enum(EVENT_TYPE_NAMES),
+          event: z.enum(EVENT_TYPES),
           about: z.enum(['subject', 'customer']),
           where: conditionSchema.optional(),
           limit: durationSchema,

@@ -1,19 +1,14 @@
 import { z } from 'zod'
 import { conditionSchema } from '../conditions/condition.ts'
 import { findField, type Field } from '../conditions/fields.ts'
-import {
-  EVENT_TYPE_NAMES,
-  entityOf,
-  subjectKindOf,
-  type SubjectKind,
-} from '../events/eventTypes.ts'
+import { EVENT_TYPES, entityOf, subjectKindOf, type SubjectKind } from '../events/eventTypes.ts'
 import { dateFieldSchema, timeOfDaySchema } from './steps.ts'
 
 const status = z.array(z.string().max(40)).max(20).optional()
 
 const eventTriggerSchema = z.strictObject({
   kind: z.literal('event'),
-  event: z.enum(EVENT_TYPE_NAMES),
+  event: z.enum(EVENT_TYPES),
   /** For changes of status: only from or to one of these; left out: any. */
   from: status,
   to: status,

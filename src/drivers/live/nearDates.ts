@@ -4,7 +4,7 @@ import { arrayOf, document, rowsOf, type Transaction } from '../../backend/platf
 import { lockCustomers, type Shop } from '../../backend/shop/index.ts'
 import type { EventData } from '../../core/events/cloudEvent.ts'
 import { entityFacts } from '../../core/events/entityFacts.ts'
-import { EVENT_TYPE_NAMES, subjectKindOf, type EventType } from '../../core/events/eventTypes.ts'
+import { EVENT_TYPES, subjectKindOf, type EventType } from '../../core/events/eventTypes.ts'
 import { zoneOf } from '../../core/events/facts.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
@@ -33,7 +33,7 @@ interface Recorded {
 
 const recordedInFull = z.object({
   seq: z.number(),
-  type: z.enum(EVENT_TYPE_NAMES),
+  type: z.enum(EVENT_TYPES),
   at: z.number(),
   customerId: z.string(),
   subjectId: z.string(),

@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { arrayOf, rowsOf, type Database, type Transaction } from '../../backend/platform/db.ts'
 import { wakeRuns } from '../../backend/runs/index.ts'
 import { findShop, readClock, type Shop, lockCustomers } from '../../backend/shop/index.ts'
-import { EVENT_TYPE_NAMES, isStatusChange, type EventType } from '../../core/events/eventTypes.ts'
+import { EVENT_TYPES, isStatusChange, type EventType } from '../../core/events/eventTypes.ts'
 import type { Facts } from '../../core/events/facts.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import { matchesTrigger } from '../../core/workflow/start.ts'
@@ -15,7 +15,7 @@ import type { Programs } from './programs.ts'
 
 const arrivalRow = z.object({
   seq: z.number(),
-  type: z.enum(EVENT_TYPE_NAMES),
+  type: z.enum(EVENT_TYPES),
   at: z.number(),
   customerId: z.string(),
   subjectId: z.string().nullable(),

@@ -4,12 +4,7 @@ import { arrayOf, document, rowsOf, type Db } from '../../backend/platform/db.ts
 import type { Shop } from '../../backend/shop/index.ts'
 import type { EventData } from '../../core/events/cloudEvent.ts'
 import { entityFacts, NO_ENTITY } from '../../core/events/entityFacts.ts'
-import {
-  EVENT_TYPE_NAMES,
-  EVENT_TYPES,
-  subjectKindOf,
-  type EventType,
-} from '../../core/events/eventTypes.ts'
+import { EVENT_TYPES, subjectKindOf } from '../../core/events/eventTypes.ts'
 import { zoneOf, type EntityFacts } from '../../core/events/facts.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import {
@@ -90,7 +85,7 @@ function heldDates(db: Db, shop: Shop, trigger: DateTrigger, now: Instant): Prom
 }
 
 const eventRow = z.object({
-  type: z.enum(EVENT_TYPE_NAMES),
+  type: z.enum(EVENT_TYPES),
   at: z.number(),
   customerId: z.string(),
   subjectId: z.string(),
@@ -106,9 +101,7 @@ async function datesOfThings(
   now: Instant,
 ): Promise<HeldDate[]> {
   const subject = subjectOf(trigger)
-  const types = (Object.keys(EVENT_TYPES) as EventType[]).filter(
-    (type) => subjectKindOf(type) === subject,
-  )
+  const types = EVENT_TYPES.filter((type) => subjectKindOf(type) === subject)
   const rows = await rowsOf(
     db,
     eventRow,

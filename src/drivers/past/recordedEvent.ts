@@ -2,7 +2,7 @@ import { sql, type SQL } from 'drizzle-orm'
 import { z } from 'zod'
 import type { EventData } from '../../core/events/cloudEvent.ts'
 import { entityFacts } from '../../core/events/entityFacts.ts'
-import { EVENT_TYPE_NAMES, type EventType } from '../../core/events/eventTypes.ts'
+import { EVENT_TYPES, type EventType } from '../../core/events/eventTypes.ts'
 import type { EntityFacts } from '../../core/events/facts.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import type { LifeEvent } from '../../core/workflow/simulate.ts'
@@ -10,7 +10,7 @@ import type { LifeEvent } from '../../core/workflow/simulate.ts'
 /** An event as it is fetched: what it tells of its entity is text until somebody asks. */
 export const recordedRow = z.object({
   customerId: z.string(),
-  type: z.enum(EVENT_TYPE_NAMES),
+  type: z.enum(EVENT_TYPES),
   seq: z.number(),
   at: z.number(),
   subjectId: z.string().nullable(),

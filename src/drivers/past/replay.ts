@@ -68,7 +68,7 @@ const lifeDate = (start: PastStart) => (start.date === null ? [] : [{ ...start, 
 
 /** The events a workflow may see: what starts it, what it asks about, what changes its subject. */
 function typesFor({ subject, needs }: Program, trigger: Trigger): EventType[] {
-  const own = (Object.keys(EVENT_TYPES) as EventType[]).filter(
+  const own = EVENT_TYPES.filter(
     (type) => subject !== 'customer' && subjectKindOf(type) === subject,
   )
   return [

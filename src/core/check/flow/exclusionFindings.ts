@@ -1,5 +1,5 @@
 import type { Condition } from '../../conditions/condition.ts'
-import { EVENT_TYPES, subjectKindOf, type EventType } from '../../events/eventTypes.ts'
+import { subjectKindOf, type EventType } from '../../events/eventTypes.ts'
 import type { Definition } from '../../workflow/definition.ts'
 import { freshKey } from '../../workflow/edit.ts'
 import { allSteps } from '../../workflow/lists.ts'
@@ -9,6 +9,7 @@ import { asksFor, eventsIn, rulesOf } from './asked.ts'
 import { asksForReview, textOf } from '../message/customerText.ts'
 import { advises, type Finding } from '../finding.ts'
 import { reachedSteps } from './ways.ts'
+import { EVENT_WORDS } from '../../words/eventWords.ts'
 
 /** Who goes on getting messages that are right no more: the trade's commonest mistake. */
 export function exclusionFindings(definition: Definition): Finding[] {
@@ -47,7 +48,7 @@ function undoneFindings(definition: Definition): Finding[] {
   const asked = leavesOnEvents(definition)
   const missing = (UNDOES[trigger.event] ?? []).filter((event) => !asked.has(event))
   return missing.map((event) => {
-    const what = EVENT_TYPES[event].happened.replace(/^an order/, 'the order')
+    const what = EVENT_WORDS[event].happened.replace(/^an order/, 'the order')
     const title = `Nobody leaves when ${what}.`
     const detail = 'The messages after a wait would still go out.'
     const finding = advises(`missing-exclusion-${event}`, { kind: 'exclusions' }, title, detail)

@@ -1,6 +1,6 @@
 import type { Condition, HistoryCondition } from '../../conditions/condition.ts'
 import { mapTests } from '../../conditions/mapTests.ts'
-import { EVENT_TYPES, subjectKindOf, type EventType } from '../../events/eventTypes.ts'
+import { subjectKindOf, type EventType } from '../../events/eventTypes.ts'
 import { isBeginning } from '../../events/oncePer.ts'
 import type { Definition } from '../../workflow/definition.ts'
 import { allSteps } from '../../workflow/lists.ts'
@@ -8,6 +8,7 @@ import { isMessage } from '../../workflow/steps.ts'
 import { subjectOf } from '../../workflow/trigger.ts'
 import { conditionsOf, mapConditions } from './conditionsOf.ts'
 import { advises, stops, type Finding } from '../finding.ts'
+import { EVENT_WORDS } from '../../words/eventWords.ts'
 
 /** Counts of events that ask about the wrong one: this order where it must be any, or the other way round. */
 export function scopeFindings(definition: Definition): Finding[] {
@@ -29,7 +30,7 @@ function neverFindings(definition: Definition): Finding[] {
       .slice(0, 1)
       .map((test) => {
         const kind = subjectKindOf(test.event)
-        const { label, past } = EVENT_TYPES[test.event]
+        const { label, past } = EVENT_WORDS[test.event]
         const title = `“This ${kind} was ${past} since entry” can never hold.`
         const detail = `That has happened before anybody enters, and happens once. Ask whether any ${kind} of theirs was.`
         const mend = (before: Definition) =>
@@ -69,7 +70,7 @@ function olderFindings(definition: Definition): Finding[] {
     if (!isMessage(step) || !step.onlyIf) return []
     const test = historiesIn(step.onlyIf).find(holdsOfOlderOnes)
     if (!test) return []
-    const title = `“${step.name}” is sent if any order of theirs was ever ${EVENT_TYPES[test.event].past}.`
+    const title = `“${step.name}” is sent if any order of theirs was ever ${EVENT_WORDS[test.event].past}.`
     const detail = 'An old order satisfies that, too. Most often this order is meant.'
     const mend = (before: Definition) =>
       mapConditions(before, (one) =>

@@ -4,7 +4,7 @@ import { arrayOf, document, rowsOf, type Db } from '../../../backend/platform/db
 import { CUSTOMER_CHANNELS } from '../../../core/channels/catalogue.ts'
 import type { EventData } from '../../../core/events/cloudEvent.ts'
 import { entityFacts } from '../../../core/events/entityFacts.ts'
-import { EVENT_TYPE_NAMES, type EventType } from '../../../core/events/eventTypes.ts'
+import { EVENT_TYPES, type EventType } from '../../../core/events/eventTypes.ts'
 import type { CouponFacts, PastEntry } from '../../../core/events/facts.ts'
 import type { Instant } from '../../../core/shared/time.ts'
 import { grouped } from './grouped.ts'
@@ -13,7 +13,7 @@ import type { ArrivedEvent, KeptMessage } from './request.ts'
 const eventRow = z.object({
   seq: z.number(),
   customerId: z.string(),
-  type: z.enum(EVENT_TYPE_NAMES),
+  type: z.enum(EVENT_TYPES),
   at: z.number(),
   subjectId: z.string().nullable(),
   data: document<EventData>().nullable(),

@@ -12,7 +12,7 @@ import {
   reviewFacts,
   subscriptionFacts,
 } from '../../../core/events/entityFacts.ts'
-import { EVENT_TYPE_NAMES, type SubjectKind } from '../../../core/events/eventTypes.ts'
+import { EVENT_TYPES, type SubjectKind } from '../../../core/events/eventTypes.ts'
 import type {
   EntityFacts,
   LineFacts,
@@ -155,7 +155,7 @@ async function loadEventProducts(
     db,
     z.object({
       seq: z.number(),
-      type: z.enum(EVENT_TYPE_NAMES),
+      type: z.enum(EVENT_TYPES),
       time: z.number(),
       data: document<EventData>(),
     }),

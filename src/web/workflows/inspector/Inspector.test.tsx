@@ -1,7 +1,7 @@
 import { act, fireEvent, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { describe, expect, test } from 'vitest'
-import { EVENT_TYPE_NAMES, isStatusChange } from '../../../core/events/eventTypes.ts'
+import { EVENT_TYPES, isStatusChange } from '../../../core/events/eventTypes.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { insertStep } from '../../../core/workflow/edit.ts'
 import type { Step, StepKind } from '../../../core/workflow/steps.ts'
@@ -260,7 +260,7 @@ describe('ways', () => {
 describe('the rules of a workflow', () => {
   test('every event can start it', async () => {
     const now = await inspect(aDefinition({ trigger: on('order.placed'), steps: [] }), { kind: 'trigger' }) // prettier-ignore
-    for (const event of EVENT_TYPE_NAMES) {
+    for (const event of EVENT_TYPES) {
       choose('Event', event)
       expect(now.definition.trigger).toMatchObject({ kind: 'event', event })
       expect(screen.queryByRole('group', { name: 'From' }) !== null).toBe(isStatusChange(event))

@@ -1,6 +1,7 @@
 import type { WorkflowListItem } from '../../../contract/workflows.ts'
 import { findField } from '../../../core/conditions/fields.ts'
-import { EVENT_TYPES, type EventType } from '../../../core/events/eventTypes.ts'
+import { type EventType } from '../../../core/events/eventTypes.ts'
+import { EVENT_WORDS } from '../../../core/words/eventWords.ts'
 
 /**
  * The columns of the list, in their order. Figures are sorted from the largest down at first. A phone has
@@ -81,7 +82,7 @@ function valueOf(workflow: WorkflowListItem, column: Column): string | number | 
 
 /** What the workflows of a trigger are called together. */
 export function triggerTitle(trigger: string): string {
-  const event = EVENT_TYPES[trigger as EventType] as { label: string } | undefined
+  const event = EVENT_WORDS[trigger as EventType] as { label: string } | undefined
   return event?.label ?? findField(trigger)?.label ?? trigger
 }
 

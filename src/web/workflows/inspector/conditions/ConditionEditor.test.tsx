@@ -4,7 +4,7 @@ import { describe, expect, test } from 'vitest'
 import { conditionSchema, type Condition } from '../../../../core/conditions/condition.ts'
 import { FIELDS, findField } from '../../../../core/conditions/fields.ts'
 import { OPERATORS } from '../../../../core/conditions/operators.ts'
-import { EVENT_TYPE_NAMES } from '../../../../core/events/eventTypes.ts'
+import { EVENT_TYPES } from '../../../../core/events/eventTypes.ts'
 import { showField } from '../../../testing/screen.tsx'
 import { ConditionEditor } from './ConditionEditor.tsx'
 import { LINE_SCOPE, ScopeProvider, scopeOfTrigger, type ConditionScope } from './scope.ts'
@@ -130,7 +130,7 @@ describe('what happened', () => {
   test('every event can be asked about, as a workflow may hold it', () => {
     const held = editor(overTotal)
     choose('What is asked', 'history')
-    for (const event of EVENT_TYPE_NAMES) {
+    for (const event of EVENT_TYPES) {
       choose('Event', event)
       expect(held()).toMatchObject({ kind: 'history', event })
       expect(conditionSchema.safeParse(held()).error, event).toBeUndefined()
