@@ -1,5 +1,8 @@
 import type { CustomerData } from '../core/events/entities.ts'
+import { DAY_MS } from '../core/shared/duration.ts'
+import { unitHash } from '../core/shared/hash.ts'
 import type { Random } from '../core/shared/seededRandom.ts'
+import { formatInstant } from '../core/shared/time.ts'
 
 interface Country {
   code: string
@@ -61,11 +64,19 @@ function ordinaryPerson(random: Random, index: number): CustomerData {
     zone: random.chance(0.85) ? country.zone : null,
     country: country.code,
     language: country.language,
+    birthday: birthdayOf(mailbox),
     emailConsent: random.weighted([true, false, null], (consent) =>
       consent ? 62 : consent === false ? 14 : 24,
     ),
     smsConsent: random.chance(0.15) ? true : null,
   }
+}
+
+/** Every third person has said when it is. It draws nothing, so that all else stays as it was. */
+function birthdayOf(mailbox: string): string | null {
+  if (unitHash(`asked ${mailbox}`) > 1 / 3) return null
+  const day = Math.floor(unitHash(`birthday ${mailbox}`) * 365)
+  return formatInstant(Date.UTC(2023, 0, 1) + day * DAY_MS).slice(5, 10)
 }
 
 /** A name as it may stand before the @: accents, apostrophes and the like taken off. */

@@ -43,6 +43,7 @@ const CUSTOMER: Omit<CustomerFacts, 'channels'> = {
   country: 'PT',
   language: 'pt-PT',
   createdAt: null,
+  birthday: null,
   lastOrderAt: null,
   tags: [],
   lists: [],

@@ -51,6 +51,14 @@ describe('what events tell of a customer', () => {
       email: 'ines@example.org',
     })
   })
+  test('of a birthday the year is not kept', async () => {
+    await take(recorded(START - DAY_MS, aCustomer({ birthday: '1988-02-29' })))
+    expect(await world.customer()).toMatchObject({ birthday: '02-29' })
+    await take(recorded(START - HOUR_MS, { birthday: '--03-01' }))
+    expect(await world.customer()).toMatchObject({ birthday: '03-01' })
+    await take(recorded(START, { birthday: null }))
+    expect(await world.customer()).toMatchObject({ birthday: null })
+  })
   test('of two events the later by time counts for each field, in whatever order they come', async () => {
     await take(recorded(START - HOUR_MS, { firstName: 'Later' }))
     await take(recorded(START - DAY_MS, { firstName: 'Earlier', lastName: 'Known' }))

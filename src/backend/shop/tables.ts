@@ -53,6 +53,8 @@ export const customers = pgTable(
     zone: text('zone'),
     country: text('country'),
     language: text('language'),
+    /** Month and day: `04-17`. */
+    birthday: text('birthday'),
     /** Marketing by email and by text message as the shop has it: yes, no, or never asked. */
     emailRecorded: boolean('email_recorded'),
     smsRecorded: boolean('sms_recorded'),

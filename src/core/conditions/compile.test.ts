@@ -80,6 +80,37 @@ describe('unknown values', () => {
   })
 })
 
+describe('days of the year', () => {
+  const born = (birthday: string | null) => ({ customer: { birthday } })
+  test.each([
+    ['04-16', 'comesWithin', 1, true],
+    ['04-17', 'comesWithin', 1, false],
+    ['04-14', 'wasWithin', 1, true],
+    ['04-13', 'wasWithin', 1, false],
+    ['04-15', 'comesWithin', 1, true],
+    ['04-15', 'wasWithin', 1, true],
+    ['04-15', 'isToday', undefined, true],
+    ['04-16', 'isToday', undefined, false],
+    ['12-31', 'inMonth', [1, 12], true],
+    ['11-30', 'inMonth', [1, 12], false],
+  ] as const)('%s %s %j is %s on 15 April', (birthday, op, value, expected) => {
+    const now = Date.UTC(2026, 3, 15, 12)
+    expect(holds(field('customer.birthday', op, value), { ...born(birthday), now })).toBe(expected)
+  })
+  test('an unknown one passes no test', () => {
+    expect(holds(field('customer.birthday', 'comesWithin', 366), born(null))).toBe(false)
+    expect(holds(field('customer.birthday', 'notKnown'), born(null))).toBe(true)
+  })
+  test('there is no thirteenth month, and no eighth day of the week', () => {
+    for (const [key, op, value] of [
+      ['customer.birthday', 'inMonth', [13]],
+      ['order.placedAt', 'onWeekday', [8]],
+    ] as const) {
+      expect(conditionSchema.safeParse(field(key, op, value)).success).toBe(false)
+    }
+  })
+})
+
 describe('history', () => {
   const counted = (over: Partial<HistoryCondition>): HistoryCondition => ({
     kind: 'history',
@@ -212,6 +243,7 @@ describe('the document schema', () => {
           yesNo: true,
           list: 'a',
           date: '2026-05-09',
+          yearDay: '05-09',
         }[type]
         const value = {
           none: undefined,
@@ -220,6 +252,7 @@ describe('the document schema', () => {
           range: { from: one, to: one },
           days: 30,
           weekdays: [1, 7],
+          months: [1, 12],
         }[operand]
         expect(conditionSchema.safeParse(field(key, op, value)).success, `${key} ${op}`).toBe(true)
         expect(typeof holds(field(key, op, value))).toBe('boolean')

@@ -5,7 +5,7 @@ import { findField } from './fields.ts'
 import { compileHistory } from './history.ts'
 import { compileLines } from './lines.ts'
 import { NO_NEEDS, needsOfAll } from './needs.ts'
-import { compileOperator, type TestMoment } from './operators.ts'
+import { ASKS_WHEN, compileOperator, type TestMoment } from './operators.ts'
 import { compileMessages, compileWorkflows } from './past.ts'
 
 /** Turns a condition into closures. Expects one that the document schema has accepted. */
@@ -77,11 +77,9 @@ function compileField(condition: FieldCondition): CompiledCondition {
   const { key } = field
   const test = compileOperator(condition.op, condition.value)
   return {
-    // Only dates are tested against a moment; the others are asked too often to make one each time.
-    holds:
-      field.type === 'date'
-        ? (asked) => test(field.read(asked.facts), momentOf(asked))
-        : (asked) => test(field.read(asked.facts), NO_MOMENT),
+    holds: ASKS_WHEN[field.type]
+      ? (asked) => test(field.read(asked.facts), momentOf(asked))
+      : (asked) => test(field.read(asked.facts), NO_MOMENT),
     observe: ({ facts }) => [{ kind: 'field', field: key, value: field.read(facts) }],
     judge: (recall, moment) => {
       const seen = recall()

@@ -85,7 +85,7 @@ const operandSchema = z.union([
   z.boolean(),
   numberOrMoney,
   z.array(z.string().max(500)).max(200),
-  z.array(z.int().min(1).max(7)).max(7),
+  z.array(z.int().min(1).max(12)).max(12),
   z.strictObject({ from: numberOrMoney, to: numberOrMoney }),
 ])
 

@@ -40,7 +40,9 @@ function fits(value: Operand, shape: OperandShape, type: string): boolean {
     case 'many':
       return Array.isArray(value) && value.every((part) => typeof part === 'string')
     case 'weekdays':
-      return Array.isArray(value) && value.every((part) => typeof part === 'number')
+      return isAmong(value, 7)
+    case 'months':
+      return isAmong(value, 12)
     case 'days':
       return typeof value === 'number' && Number.isInteger(value) && value > 0
     case 'range':
@@ -49,6 +51,11 @@ function fits(value: Operand, shape: OperandShape, type: string): boolean {
       return one(value, type)
   }
 }
+
+/** Whole numbers from 1 to the most there are. */
+const isAmong = (value: Operand, most: number): boolean =>
+  Array.isArray(value) &&
+  value.every((part) => Number.isInteger(part) && Number(part) >= 1 && Number(part) <= most)
 
 function one(value: Operand, type: string): boolean {
   if (type === 'money') return isMoney(value)

@@ -13,7 +13,9 @@ import type { Money } from '../shared/money.ts'
 
 export type FieldValue = string | number | boolean | Money | readonly string[] | null
 
-export type FieldType = 'money' | 'number' | 'text' | 'choice' | 'yesNo' | 'list' | 'date'
+/** A `yearDay` comes every year: a birthday. */
+export type FieldType =
+  'money' | 'number' | 'text' | 'choice' | 'yesNo' | 'list' | 'date' | 'yearDay'
 
 /** What must be there for a field to have a value. */
 export type FieldOwner = keyof EntityFacts | 'customer'
@@ -184,6 +186,7 @@ export const FIELDS: readonly Field[] = [
   customer('country', 'customer’s country', 'text', (c) => c.country, COUNTRIES),
   customer('language', 'language', 'text', (c) => c.language),
   customer('zone', 'time zone', 'text', (c) => c.zone),
+  customer('birthday', 'birthday', 'yearDay', (c) => c.birthday),
   customer('createdAt', 'customer since', 'date', (c) => c.createdAt),
   customer('lastOrderAt', 'last order', 'date', (c) => c.lastOrderAt),
   customer('email', 'email address', 'text', (c) => c.email, as('email')),

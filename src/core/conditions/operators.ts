@@ -2,10 +2,11 @@ import { DAY_MS } from '../shared/duration.ts'
 import { startOfDate } from '../shared/localTime.ts'
 import type { Money } from '../shared/money.ts'
 import { localTime, type Instant } from '../shared/time.ts'
+import { daysSince, daysUntil, monthOf, type YearDay } from '../shared/yearDay.ts'
 import type { FieldType, FieldValue } from './fields.ts'
 
 /** What an operator is compared with: `none` for "is known", `many` for a list of texts. */
-export type OperandShape = 'one' | 'range' | 'many' | 'none' | 'days' | 'weekdays'
+export type OperandShape = 'one' | 'range' | 'many' | 'none' | 'days' | 'weekdays' | 'months'
 
 /** The operand of a field condition, as documents carry it. */
 export type Operand =
@@ -71,11 +72,30 @@ export const OPERATORS: Readonly<Record<FieldType, readonly Operator[]>> = {
     { op: 'onWeekday', label: 'is on', operand: 'weekdays' },
     ...KNOWN,
   ],
+  yearDay: [
+    { op: 'isToday', label: 'is today', operand: 'none' },
+    { op: 'comesWithin', label: 'is in the next days:', operand: 'days' },
+    { op: 'wasWithin', label: 'was in the last days:', operand: 'days' },
+    { op: 'inMonth', label: 'is in', operand: 'months' },
+    ...KNOWN,
+  ],
 }
 
 /** The operator of a field type, or undefined when the type has no such operator. */
 export function findOperator(type: FieldType, op: string): Operator | undefined {
   return OPERATORS[type].find((operator) => operator.op === op)
+}
+
+/** Which types are tested against the moment of asking. The others are asked too often to make one each time. */
+export const ASKS_WHEN: Readonly<Record<FieldType, boolean>> = {
+  money: false,
+  number: false,
+  text: false,
+  choice: false,
+  yesNo: false,
+  list: false,
+  date: true,
+  yearDay: true,
 }
 
 /** What tests of dates are made against. Dates in conditions are days of the shop's calendar. */
@@ -102,7 +122,7 @@ export function compileOperator(op: string, operand: Operand): Test {
   }
   const numeric = NUMERIC[op]
   if (numeric) return compare(numeric, operand as number | Money)
-  const other = TEXTUAL[op] ?? DATED[op]
+  const other = TEXTUAL[op] ?? DATED[op] ?? YEARLY[op]
   if (other) return other(operand)
   throw new RangeError(`Unknown operator "${op}"`)
 }
@@ -184,6 +204,19 @@ const DATED: Readonly<Record<string, (operand: Operand) => Test>> = {
       typeof value === 'number' &&
       (operand as readonly number[]).includes(localTime(value, zone).weekday),
 }
+
+/** Days are counted by the shop's calendar, and the day itself is one of both sides. */
+const YEARLY: Readonly<Record<string, (operand: Operand) => Test>> = {
+  isToday: () => yearly((day, { now, zone }) => daysUntil(day, now, zone) === 0),
+  comesWithin: (days) => yearly((day, { now, zone }) => daysUntil(day, now, zone) <= Number(days)),
+  wasWithin: (days) => yearly((day, { now, zone }) => daysSince(day, now, zone) <= Number(days)),
+  inMonth: (months) => yearly((day) => (months as readonly number[]).includes(monthOf(day))),
+}
+
+const yearly =
+  (test: (day: YearDay, moment: TestMoment) => boolean): Test =>
+  (value, moment) =>
+    typeof value === 'string' && test(value, moment)
 
 function isOn(at: Instant, date: string, zone: string): boolean {
   const { year, month, day } = localTime(at, zone)

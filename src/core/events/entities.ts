@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { CUSTOMER_CHANNELS } from '../channels/catalogue.ts'
 import { cleanText, hasOddCharacters } from '../shared/plainText.ts'
 import { isZone, parseInstant } from '../shared/time.ts'
+import { readYearDay } from '../shared/yearDay.ts'
 
 /** Said of ids and addresses that cannot be kept as they are. */
 export const ODD_PROBLEM = 'must not hold control characters or halves of characters'
@@ -55,6 +56,11 @@ export const customerSchema = z.object({
   country: country.nullish(),
   /** BCP 47 tag. */
   language: text(35).nullish(),
+  /** With or without the year, which is not kept: `1988-04-17`, `04-17`, `--04-17`. */
+  birthday: z
+    .string()
+    .refine((day) => readYearDay(day) !== null, 'must be a day like 1988-04-17 or 04-17')
+    .nullish(),
   /** Marketing by email: yes, no, or never asked. */
   emailConsent: z.boolean().nullish(),
   smsConsent: z.boolean().nullish(),

@@ -1,6 +1,7 @@
 import type { CustomerChannel, Reachable } from '../channels/catalogue.ts'
 import type { Duration } from '../shared/duration.ts'
 import type { Instant } from '../shared/time.ts'
+import type { YearDay } from '../shared/yearDay.ts'
 import { zoneOfPlace } from '../shared/placeZones.ts'
 import type { OrderData, OrderStatus, SubscriptionStatus } from './entities.ts'
 import type { EventType, SubjectKind } from './eventTypes.ts'
@@ -17,6 +18,7 @@ export interface CustomerFacts {
   zone: string | null
   country: string | null
   language: string | null
+  birthday: YearDay | null
   createdAt: Instant | null
   lastOrderAt: Instant | null
   tags: readonly string[]

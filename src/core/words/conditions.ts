@@ -12,7 +12,7 @@ import { findOperator, isMoney, type Operand } from '../conditions/operators.ts'
 import { subjectKindOf } from '../events/eventTypes.ts'
 import { assertNever } from '../shared/assertNever.ts'
 import { formatMoney, type Money } from '../shared/money.ts'
-import { dayWords, plural, WEEKDAYS } from './quantities.ts'
+import { dayWords, MONTHS, plural, WEEKDAYS, yearDayWords } from './quantities.ts'
 import { EVENT_WORDS } from './eventWords.ts'
 
 /** What words need to know of the shop: its locale, zone, and the titles behind ids. */
@@ -92,16 +92,19 @@ function fieldWords(condition: FieldCondition, context: WordContext, holds: bool
   const [yes, no] = YES_NO_WORDS[condition.field] ?? []
   if (yes && no && condition.op === 'is') return (condition.value === true) === holds ? yes : no
   const operator = operatorWords(field, condition)
-  const operand = condition.op.startsWith('within') ? '' : operandWords(field, condition.value, context) // prettier-ignore
+  const operand = countsDays(field, condition.op) ? '' : operandWords(field, condition.value, context) // prettier-ignore
   const said = holds ? operator : opposite(operator)
   return [field.label, said, operand].filter((part) => part !== '').join(' ')
 }
 
 function operatorWords(field: Field, { op, value }: FieldCondition): string {
-  if (op === 'withinLast') return `was in the last ${plural(Number(value), 'day')}`
-  if (op === 'withinNext') return `is in the next ${plural(Number(value), 'day')}`
-  return findOperator(field.type, op)?.label ?? op
+  const label = findOperator(field.type, op)?.label ?? op
+  return countsDays(field, op) ? label.replace('days:', plural(Number(value), 'day')) : label
 }
+
+/** The number of days stands in the middle of what such an operator says. */
+const countsDays = (field: Field, op: string): boolean =>
+  findOperator(field.type, op)?.operand === 'days'
 
 const OPPOSITES: Readonly<Record<string, string>> = {
   'is not known': 'is known',
@@ -137,6 +140,9 @@ function scalarWords(
   if (typeof value === 'boolean') return value ? 'yes' : 'no'
   if (field.type === 'date') {
     return typeof value === 'number' ? (WEEKDAYS[value - 1] ?? String(value)) : dayWords(value)
+  }
+  if (field.type === 'yearDay') {
+    return typeof value === 'number' ? (MONTHS[value - 1] ?? String(value)) : yearDayWords(value)
   }
   return typeof value === 'number' ? String(value) : textWords(field, value, context)
 }

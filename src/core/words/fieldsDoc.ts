@@ -12,6 +12,7 @@ const TYPES: Readonly<Record<FieldType, string>> = {
   yesNo: 'yes or no',
   list: 'list',
   date: 'date',
+  yearDay: 'day of the year',
 }
 
 const row = (...cells: readonly string[]): string => `| ${cells.join(' | ')} |`

@@ -1,5 +1,6 @@
 import { DAY_MS, durationParts, HOUR_MS, MINUTE_MS, type Duration } from '../shared/duration.ts'
 import { localTime, type Instant } from '../shared/time.ts'
+import { monthOf, type YearDay } from '../shared/yearDay.ts'
 
 const UNITS = ['years', 'months', 'weeks', 'days', 'hours', 'minutes', 'seconds'] as const
 const SHORT = {
@@ -77,6 +78,11 @@ export const MONTHS = [
 export function dayWords(date: string): string {
   const [year = '', month = '', day = ''] = date.split('-')
   return `${Number(day)} ${MONTHS[Number(month) - 1] ?? month} ${year}`
+}
+
+/** "17 April" for `04-17`. */
+export function yearDayWords(yearDay: YearDay): string {
+  return `${Number(yearDay.slice(3))} ${MONTHS[monthOf(yearDay) - 1] ?? ''}`
 }
 
 const two = (value: number): string => String(value).padStart(2, '0')

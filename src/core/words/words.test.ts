@@ -87,6 +87,8 @@ describe('what does not hold', () => {
     [field('order.number', 'startsWith', 'B'), 'order number does not start with B'],
     [field('order.placedAt', 'withinLast', 3), 'date of the order was not in the last 3 days'],
     [field('customer.firstName', 'notKnown'), 'first name is known'],
+    [field('customer.birthday', 'comesWithin', 3), 'birthday is not in the next 3 days'],
+    [field('customer.birthday', 'inMonth', [1, 12]), 'birthday is not in January, December'],
     [field('subscription.automatic', 'is', true), 'does not renew automatically'],
     [field('subscription.automatic', 'is', false), 'renews automatically'],
     [happened('order.refunded'), 'this order was not refunded since entry'],

@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { customerIdOf } from '../../../core/events/cloudEvent.ts'
 import type { CustomerData } from '../../../core/events/entities.ts'
 import type { Instant } from '../../../core/shared/time.ts'
+import { readYearDay } from '../../../core/shared/yearDay.ts'
 import { arrayOf, recordsOf, rowsOf, type Db } from '../../platform/db.ts'
 import { readPhone } from '../phone.ts'
 import type { TimedEvent } from './timedEvent.ts'
@@ -18,6 +19,7 @@ const COLUMNS: Readonly<Record<Field, string>> = {
   zone: 'zone',
   country: 'country',
   language: 'language',
+  birthday: 'birthday',
   emailConsent: 'email_recorded',
   smsConsent: 'sms_recorded',
   tags: 'tags',
@@ -52,18 +54,19 @@ export async function projectCustomers(
   const countries = await countriesOf(db, shopId, [...states.values()])
   const records = [...states.values()].map(({ data, ...state }) => ({
     ...data,
+    ...(data.birthday && { birthday: readYearDay(data.birthday) }),
     ...phoneOf(data, countries.get(state.id) ?? null),
     ...state,
   }))
   await db.execute(sql`
     insert into customers as known (shop_id, id, email, first_name, last_name, phone, zone, country,
-      language, email_recorded, sms_recorded, mobile, tags, created_at, last_order_at, recorded_at, as_of)
+      language, birthday, email_recorded, sms_recorded, mobile, tags, created_at, last_order_at, recorded_at, as_of)
     select ${shopId}, c.id, c.email, nullif(c."firstName", ''), nullif(c."lastName", ''), c.phone,
-      c.zone, c.country, c.language, c."emailConsent", c."smsConsent", c.mobile, coalesce(c.tags, '[]'::jsonb),
+      c.zone, c.country, c.language, c.birthday, c."emailConsent", c."smsConsent", c.mobile, coalesce(c.tags, '[]'::jsonb),
       c."createdAt", c."lastOrderAt", c."recordedAt", c."asOf"
     from jsonb_to_recordset(${recordsOf(records)}) as c(id text, email text,
       "firstName" text, "lastName" text, phone text, zone text, country text, language text,
-      "emailConsent" boolean, "smsConsent" boolean, mobile text, tags jsonb, "createdAt" bigint,
+      birthday text, "emailConsent" boolean, "smsConsent" boolean, mobile text, tags jsonb, "createdAt" bigint,
       "lastOrderAt" bigint, "recordedAt" jsonb, "asOf" bigint)
     order by c.id
     on conflict (shop_id, id) do update set ${TAKE_NEWER},

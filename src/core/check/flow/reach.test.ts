@@ -26,6 +26,12 @@ const categories = (op: string, ...value: string[]): Condition => ({
   op,
   value,
 })
+const born = (op: string, value?: number | number[]): Condition => ({
+  kind: 'field',
+  field: 'customer.birthday',
+  op,
+  ...(value !== undefined && { value }),
+})
 const not = (of: Condition): Condition => ({ kind: 'not', of })
 const all = (...of: Condition[]): Condition => ({ kind: 'all', of })
 const any = (...of: Condition[]): Condition => ({ kind: 'any', of })
@@ -56,6 +62,10 @@ describe('what can be true at once', () => {
     ['both categories, and none of one of them', all(categories('hasAll', 'Hives', 'Feed'), categories('hasNone', 'Feed')), false],
     ['any of two without one of them', all(categories('hasAny', 'Hives', 'Feed'), categories('hasNone', 'Feed')), true],
     ['any of two without either', all(categories('hasAny', 'Hives', 'Feed'), not(categories('hasAny', 'Feed', 'Hives'))), false],
+    ['born in one month and in another', all(born('inMonth', [1]), born('inMonth', [2, 3])), false],
+    ['born in one of two months that is a third', all(born('inMonth', [1, 2]), born('inMonth', [2, 3])), true],
+    ['a birthday today that is not in the next days', all(born('isToday'), not(born('comesWithin', 3))), false],
+    ['a birthday in the next days, and in the last: today', all(born('comesWithin', 3), born('wasWithin', 3)), true],
     ['first and second order', all(ordersEver(1), ordersEver(2)), false],
     ['fewer than none', not(times('atLeast', 0)), false],
     ['more in thirty days than ever', all(times('atLeast', 3, 30), times('atMost', 2)), false],

@@ -22,6 +22,8 @@ export function domainOf(field: Field): Domain {
       return money(new Map(), null)
     case 'date':
       return dates({ absolute: ALL, relative: ALL, weekdays: between(1, 7) })
+    case 'yearDay':
+      return yearDays({ until: ALL, since: ALL, months: between(1, 12) })
     case 'yesNo':
       return texts(['true', 'false'], [])
     case 'choice':
@@ -98,16 +100,45 @@ function dates(set: Dates): Domain {
           return narrowed('relative', between(-Number(value), 0), passes)
         case 'withinNext':
           return narrowed('relative', between(0, Number(value)), passes)
-        default: {
-          const days = (value as number[]).toSorted((a, b) => a - b)
-          const named = days.map((day) => ({ from: day, to: day }))
-          return narrowed('weekdays', named, passes)
-        }
+        default:
+          return narrowed('weekdays', namedNumbers(value as number[]), passes)
       }
     },
     isEmpty: () => Object.values(set).some((part: Ranges) => part.length === 0),
   }
 }
+
+interface YearDays {
+  /** In how many days it comes, and how many days ago it was: 0 on the day itself. */
+  until: Ranges
+  since: Ranges
+  months: Ranges
+}
+
+function yearDays(set: YearDays): Domain {
+  const narrowed = (part: keyof YearDays, to: Ranges, passes: boolean): Domain =>
+    yearDays({ ...set, [part]: intersect(set[part], asSaid(to, passes)) })
+  return {
+    narrow: ({ op, value }, passes) => {
+      switch (op) {
+        case 'isToday':
+          return narrowed('until', between(0, 0), passes)
+        case 'comesWithin':
+          return narrowed('until', between(0, Number(value)), passes)
+        case 'wasWithin':
+          return narrowed('since', between(0, Number(value)), passes)
+        case 'inMonth':
+          return narrowed('months', namedNumbers(value as number[]), passes)
+        default:
+          throw new RangeError(`"${op}" asks nothing of a day of the year`)
+      }
+    },
+    isEmpty: () => Object.values(set).some((part: Ranges) => part.length === 0),
+  }
+}
+
+const namedNumbers = (values: readonly number[]): Ranges =>
+  values.toSorted((a, b) => a - b).map((one) => ({ from: one, to: one }))
 
 type TextTest = (value: string) => boolean
 

@@ -15,6 +15,7 @@ const customerRow = z.object({
   zone: text,
   country: text,
   language: text,
+  birthday: text,
   emailConsent: z.boolean().nullable(),
   smsConsent: z.boolean().nullable(),
   suppressed: z.enum(['unsubscribed', 'bounced', 'complained']).nullable(),
@@ -36,7 +37,7 @@ export async function loadCustomers(
     db,
     customerRow,
     sql`select id, email, first_name as "firstName", last_name as "lastName", phone, mobile, zone, country,
-      language, may_email as "emailConsent", may_text as "smsConsent",
+      language, birthday, may_email as "emailConsent", may_text as "smsConsent",
       case
         when exists (select 1 from dead_addresses d
           where d.shop_id = customers.shop_id and d.address = lower(customers.email)) then 'bounced'

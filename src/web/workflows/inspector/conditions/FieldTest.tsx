@@ -13,7 +13,7 @@ import { ListValue, OneValue } from './ListValue.tsx'
 import { MoneyInput } from './MoneyInput.tsx'
 import { fieldsIn, useScope } from './scope.ts'
 import { DateInput } from './WindowField.tsx'
-import { WeekdaysField } from '../fields/WeekdaysField.tsx'
+import { MonthsField, WeekdaysField } from '../fields/NamedNumbers.tsx'
 
 interface Props {
   value: FieldCondition
@@ -117,6 +117,7 @@ function emptyValue(field: Field, shape: OperandShape, currency: string): Operan
   if (shape === 'many') return []
   if (shape === 'days') return 30
   if (shape === 'weekdays') return [1]
+  if (shape === 'months') return [1]
   const one = emptyScalar(field, currency)
   return shape === 'range' ? ({ from: one, to: one } as Operand) : one
 }
@@ -145,6 +146,9 @@ function ValueInput({ field, shape, picks, value, onChange }: ValueProps): React
   if (shape === 'none') return null
   if (shape === 'weekdays') {
     return <WeekdaysField value={value as number[]} onChange={onChange} />
+  }
+  if (shape === 'months') {
+    return <MonthsField value={value as number[]} onChange={onChange} />
   }
   if (shape === 'many') {
     return <ListValue field={field} value={value as readonly string[]} onChange={onChange} />

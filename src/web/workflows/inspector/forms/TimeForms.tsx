@@ -14,7 +14,7 @@ import { DateInput } from '../conditions/WindowField.tsx'
 import { StepActions } from '../actions/StepActions.tsx'
 import { stepChanger, type StepOf } from '../stepChange.ts'
 import { TimeField } from '../fields/TimeField.tsx'
-import { WeekdaysField } from '../fields/WeekdaysField.tsx'
+import { WeekdaysField } from '../fields/NamedNumbers.tsx'
 
 export function WaitForm({ step, ...form }: FormProps & { step: StepOf<'wait'> }): ReactNode {
   const change = stepChanger<'wait'>(form, step)
