@@ -33,15 +33,14 @@ export type CounterOrder = z.infer<typeof counterOrder>
 
 export const customerQuery = z.object({ search: z.string().trim().max(100).default('') })
 
-const who = z.union([
-  z.strictObject({ id: z.string().min(1) }),
-  z.strictObject({
-    email: emailAddress,
-    firstName: z.string().trim().max(200).optional(),
-    lastName: z.string().trim().max(200).optional(),
-    emailConsent: z.boolean(),
-  }),
-])
+/** Somebody new, as far as the counter asks. */
+export const newCustomer = z.strictObject({
+  email: emailAddress,
+  firstName: z.string().trim().max(200).optional(),
+  lastName: z.string().trim().max(200).optional(),
+  emailConsent: z.boolean(),
+})
+const who = z.union([z.strictObject({ id: z.string().min(1) }), newCustomer])
 const lines = z
   .array(z.strictObject({ productId: z.string(), quantity: z.int().min(1).max(999) }))
   .min(1, 'Choose at least one product')
@@ -72,17 +71,16 @@ export const orderAction = z.enum([
 export type OrderAction = z.infer<typeof orderAction>
 export const orderActionBody = z.object({ action: orderAction })
 
+export const counterReview = z.object({
+  stars: z.int().min(1).max(5),
+  text: z.string().trim().max(2000).default(''),
+})
+
 /** What can happen at the counter besides orders: with products, or with the customer alone. */
 export const counterHappening = z.discriminatedUnion('kind', [
   z.object({ kind: z.enum(['signsUp', 'detailsChange', 'saysYes', 'saysNo']), customer: who }),
   z.object({ kind: z.enum(['basket', 'checkout', 'view', 'subscription']), customer: who, lines }),
-  z.object({
-    kind: z.literal('review'),
-    customer: who,
-    lines,
-    stars: z.int().min(1).max(5),
-    text: z.string().trim().max(2000).default(''),
-  }),
+  z.object({ kind: z.literal('review'), customer: who, lines, ...counterReview.shape }),
 ])
 export type CounterHappening = z.infer<typeof counterHappening>
 

@@ -1,10 +1,11 @@
 import { useQuery } from '@tanstack/react-query'
-import { useState, type ReactNode } from 'react'
+import { useEffect, useState, type ReactNode } from 'react'
 import { z } from 'zod'
-import { counterCustomer, type PlaceOrderBody } from '../../contract/counter.ts'
+import { counterCustomer, newCustomer, type PlaceOrderBody } from '../../contract/counter.ts'
 import { plural } from '../../core/words/quantities.ts'
 import { getJson, queryOf } from '../ui/data/api.ts'
-import { TextField } from '../ui/fields/fields.tsx'
+import { FormField, useZodForm } from '../ui/fields/form.tsx'
+import { useLatest } from '../ui/hooks/useLatest.ts'
 import { Outdated } from '../ui/states.tsx'
 import { SearchField } from '../ui/fields/SearchField.tsx'
 
@@ -98,41 +99,57 @@ function KnownCustomer({ value, onChange }: Props): ReactNode {
 }
 
 function NewCustomer({ onChange }: Pick<Props, 'onChange'>): ReactNode {
-  const [person, setPerson] = useState({
-    email: '',
-    firstName: '',
-    lastName: '',
-    emailConsent: true,
-  })
-  const set = (changed: Partial<typeof person>) => {
-    const next = { ...person, ...changed }
-    setPerson(next)
-    onChange(next.email.includes('@') ? next : null)
-  }
+  const form = useZodForm(
+    newCustomer,
+    { email: '', firstName: '', lastName: '', emailConsent: true },
+    { mode: 'onTouched' },
+  )
+  const { errors } = form.formState
+  const tell = useLatest(onChange)
+  useEffect(
+    () =>
+      form.subscribe({
+        formState: { values: true },
+        callback: ({ values }) => {
+          const read = newCustomer.safeParse(values)
+          tell.current(read.success ? read.data : null)
+        },
+      }),
+    [form, tell],
+  )
   return (
-    <>
-      <TextField label="Email address" value={person.email} onChange={(email) => set({ email })} />
+    <div className="flex flex-col gap-2">
+      <FormField
+        small
+        type="email"
+        label="Email address"
+        field={form.register('email')}
+        problem={errors.email}
+      />
       <div className="flex gap-2">
-        <TextField
+        <FormField
+          small
+          className="min-w-0 flex-1"
           label="First name"
-          value={person.firstName}
-          onChange={(firstName) => set({ firstName })}
+          field={form.register('firstName')}
+          problem={errors.firstName}
         />
-        <TextField
+        <FormField
+          small
+          className="min-w-0 flex-1"
           label="Last name"
-          value={person.lastName}
-          onChange={(lastName) => set({ lastName })}
+          field={form.register('lastName')}
+          problem={errors.lastName}
         />
       </div>
       <label className="flex items-center gap-2">
         <input
           type="checkbox"
           className="checkbox checkbox-sm"
-          checked={person.emailConsent}
-          onChange={(event) => set({ emailConsent: event.target.checked })}
+          {...form.register('emailConsent')}
         />
         agrees to marketing by email
       </label>
-    </>
+    </div>
   )
 }

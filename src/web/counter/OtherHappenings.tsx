@@ -1,7 +1,13 @@
-import { useState, type ReactNode } from 'react'
-import type { CounterHappening, PlaceOrderBody } from '../../contract/counter.ts'
+import type { ReactNode } from 'react'
+import {
+  counterReview,
+  type CounterHappening,
+  type PlaceOrderBody,
+} from '../../contract/counter.ts'
+import { plural } from '../../core/words/quantities.ts'
 import { send } from '../ui/data/api.ts'
-import { ChoiceField, TextField } from '../ui/fields/fields.tsx'
+import { Field } from '../ui/fields/fields.tsx'
+import { FormField, useZodForm } from '../ui/fields/form.tsx'
 import type { Customer } from './ChooseCustomer.tsx'
 import { useAtCounter } from './useAtCounter.ts'
 
@@ -11,7 +17,7 @@ interface Props {
   onDone: () => void
 }
 
-const STARS = { 5: '5 stars', 4: '4 stars', 3: '3 stars', 2: '2 stars', 1: '1 star' } as const
+const STARS = [5, 4, 3, 2, 1].map((stars) => [stars, plural(stars, 'star')] as const)
 type Kind = CounterHappening['kind']
 
 const SAID: Readonly<Record<Kind, string>> = {
@@ -32,8 +38,7 @@ const isOfCustomer = (kind: Kind): kind is (typeof OF_CUSTOMER)[number] =>
 
 /** What can happen with the chosen customer and products besides an order. */
 export function OtherHappenings({ customer, lines, onDone }: Props): ReactNode {
-  const [stars, setStars] = useState<keyof typeof STARS>(5)
-  const [text, setText] = useState('')
+  const review = useZodForm(counterReview, { stars: 5, text: '' })
   const happen = useAtCounter(
     async (happening: CounterHappening) => {
       await send('POST', '/api/counter/happenings', happening)
@@ -43,8 +48,9 @@ export function OtherHappenings({ customer, lines, onDone }: Props): ReactNode {
   )
   const press = (kind: Kind) => {
     if (!customer) return
-    if (kind === 'review') happen.mutate({ kind, customer, lines, stars, text })
-    else if (isOfCustomer(kind)) happen.mutate({ kind, customer })
+    if (kind === 'review') {
+      void review.handleSubmit((said) => happen.mutate({ kind, customer, lines, ...said }))()
+    } else if (isOfCustomer(kind)) happen.mutate({ kind, customer })
     else happen.mutate({ kind, customer, lines })
   }
   const button = (kind: Kind, label: string) => {
@@ -70,13 +76,28 @@ export function OtherHappenings({ customer, lines, onDone }: Props): ReactNode {
         {button('subscription', 'Subscribe to the first')}
       </div>
       <div className="mt-3">
-        <ChoiceField
-          label="A review of the first"
-          value={String(stars)}
-          choices={STARS}
-          onChange={(one) => setStars(Number(one) as keyof typeof STARS)}
+        <Field label="A review of the first">
+          {(id) => (
+            <select
+              id={id}
+              className="select select-sm w-full"
+              {...review.register('stars', { valueAsNumber: true })}
+            >
+              {STARS.map(([stars, words]) => (
+                <option key={stars} value={stars}>
+                  {words}
+                </option>
+              ))}
+            </select>
+          )}
+        </Field>
+        <FormField
+          small
+          className="mb-3"
+          label="In words, if there are any"
+          field={review.register('text')}
+          problem={review.formState.errors.text}
         />
-        <TextField label="In words, if there are any" value={text} onChange={setText} />
         {button('review', 'Write the review')}
       </div>
       <h3 className="field-label mt-3">With the customer alone</h3>

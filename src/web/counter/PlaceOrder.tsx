@@ -1,13 +1,15 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { Minus, Plus } from 'lucide-react'
 import { useRef, useState, type ReactNode } from 'react'
+import { Controller, type UseFormReturn } from 'react-hook-form'
 import { toast } from 'sonner'
 import { z } from 'zod'
-import type { CounterProduct, PlaceOrderBody } from '../../contract/counter.ts'
+import { placeOrderBody, type CounterProduct, type PlaceOrderBody } from '../../contract/counter.ts'
 import { sendJson } from '../ui/data/api.ts'
 import { instantAt } from '../../core/shared/localTime.ts'
 import { ClockInput } from '../ui/fields/ClockInput.tsx'
-import { Field, TextField } from '../ui/fields/fields.tsx'
+import { Field } from '../ui/fields/fields.tsx'
+import { FormField, useZodForm } from '../ui/fields/form.tsx'
 import { PageHeading } from '../ui/PageHeading.tsx'
 import { Amount, useShop } from '../ui/data/shop.tsx'
 import { Empty, ProblemList } from '../ui/states.tsx'
@@ -16,8 +18,10 @@ import { useProducts } from '../ui/data/useProducts.ts'
 import { ChooseCustomer, type Customer } from './ChooseCustomer.tsx'
 import { OtherHappenings } from './OtherHappenings.tsx'
 
+/** What is said with an order: a coupon's code, and when a class is booked for, by the shop's clocks. */
+const terms = z.object({ code: placeOrderBody.shape.code, date: z.string(), time: z.string() })
 /** A class begins in the morning unless something else is said. */
-const NOT_BOOKED = { date: '', time: '10:00' }
+const NO_TERMS = { code: '', date: '', time: '10:00' }
 
 type Basket = ReadonlyMap<string, number>
 
@@ -25,8 +29,7 @@ type Basket = ReadonlyMap<string, number>
 export function PlaceOrder(): ReactNode {
   const [customer, setCustomer] = useState<Customer | null>(null)
   const [basket, setBasket] = useState<Basket>(new Map())
-  const [code, setCode] = useState('')
-  const [bookedFor, setBookedFor] = useState(NOT_BOOKED)
+  const form = useZodForm(terms, NO_TERMS)
   const products = useProducts()
   const { zone } = useShop()
   const queries = useQueryClient()
@@ -36,8 +39,7 @@ export function PlaceOrder(): ReactNode {
     onSuccess: async ({ number }) => {
       toast.success(`Order ${number} is placed.`)
       setBasket(new Map())
-      setCode('')
-      setBookedFor(NOT_BOOKED)
+      form.reset()
       await queries.invalidateQueries({
         predicate: ({ queryKey }) => ['counter', 'clock'].includes(String(queryKey[0])),
       })
@@ -49,33 +51,15 @@ export function PlaceOrder(): ReactNode {
     0,
   )
   const ready = customer !== null && lines.length > 0
+  const placeIt = form.handleSubmit(({ code, ...when }) => {
+    if (customer) place.mutate({ customer, lines, code, ...booked(when, zone) })
+  })
   return (
     <section aria-label="New order" className="flex flex-col gap-3">
       <PageHeading title="Counter" />
       <ChooseCustomer value={customer} onChange={setCustomer} />
       <ProductPicker products={products} basket={basket} onChange={setBasket} />
-      <div className="grid gap-2 sm:grid-cols-[2fr_3fr]">
-        <TextField label="Coupon code, if any" value={code} onChange={setCode} />
-        <Field label="Booked for, of a class">
-          {(id) => (
-            <span className="flex gap-1">
-              <input
-                id={id}
-                type="date"
-                className="input input-sm min-w-0 flex-1"
-                value={bookedFor.date}
-                onChange={({ target }) => setBookedFor({ ...bookedFor, date: target.value })}
-              />
-              <ClockInput
-                label="Time it is booked for"
-                narrow
-                value={bookedFor.time}
-                onChange={(time) => setBookedFor({ ...bookedFor, time })}
-              />
-            </span>
-          )}
-        </Field>
-      </div>
+      <Terms form={form} />
       {place.error && (
         <div role="alert" className="text-accent">
           {place.error.message}
@@ -86,9 +70,7 @@ export function PlaceOrder(): ReactNode {
         type="button"
         className="btn btn-primary"
         disabled={!ready || place.isPending}
-        onClick={() =>
-          customer && place.mutate({ customer, lines, code, ...booked(bookedFor, zone) })
-        }
+        onClick={() => void placeIt()}
       >
         Place the order
         {total > 0 && <Amount minor={total} currency={products[0]?.currency ?? 'EUR'} />}
@@ -101,8 +83,52 @@ export function PlaceOrder(): ReactNode {
   )
 }
 
+function Terms({
+  form,
+}: {
+  form: UseFormReturn<z.input<typeof terms>, unknown, z.output<typeof terms>>
+}): ReactNode {
+  return (
+    <div className="grid gap-2 sm:grid-cols-[2fr_3fr]">
+      <FormField
+        small
+        label="Coupon code, if any"
+        field={form.register('code')}
+        problem={form.formState.errors.code}
+      />
+      <Field label="Booked for, of a class">
+        {(id) => (
+          <span className="flex gap-1">
+            <input
+              id={id}
+              type="date"
+              className="input input-sm min-w-0 flex-1"
+              {...form.register('date')}
+            />
+            <Controller
+              control={form.control}
+              name="time"
+              render={({ field: { value, onChange } }) => (
+                <ClockInput
+                  label="Time it is booked for"
+                  narrow
+                  value={value}
+                  onChange={onChange}
+                />
+              )}
+            />
+          </span>
+        )}
+      </Field>
+    </div>
+  )
+}
+
 /** When a class begins that is booked, by the shop's clocks; nothing for what is taken along. */
-function booked({ date, time }: typeof NOT_BOOKED, zone: string): { bookedFor?: number } {
+function booked(
+  { date, time }: { date: string; time: string },
+  zone: string,
+): { bookedFor?: number } {
   return date === '' ? {} : { bookedFor: instantAt(date, time, zone) }
 }
 

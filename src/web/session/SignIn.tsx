@@ -1,54 +1,48 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent, type ReactNode } from 'react'
+import type { ReactNode } from 'react'
 import { useNavigate } from 'react-router'
+import type { z } from 'zod'
+import { signInBody } from '../../contract/session.ts'
 import { send } from '../ui/data/api.ts'
+import { FormField, useZodForm } from '../ui/fields/form.tsx'
 import { ProblemList } from '../ui/states.tsx'
 
 /** The way in: an address and a password. */
 export function SignIn(): ReactNode {
-  const [email, setEmail] = useState('')
-  const [password, setPassword] = useState('')
+  const form = useZodForm(signInBody, { email: '', password: '' })
+  const { errors } = form.formState
   const navigate = useNavigate()
   const queries = useQueryClient()
   const signIn = useMutation({
-    mutationFn: () => send('POST', '/api/session', { email, password }),
+    mutationFn: (body: z.output<typeof signInBody>) => send('POST', '/api/session', body),
     onSuccess: async () => {
       await queries.resetQueries()
       await navigate('/workflows', { replace: true })
     },
   })
-  const submit = (event: FormEvent) => {
-    event.preventDefault()
-    signIn.mutate()
-  }
   return (
     <main className="grid h-full place-items-center p-4">
-      <form onSubmit={submit} className="panel w-full max-w-sm p-8">
+      <form
+        noValidate
+        onSubmit={(event) => void form.handleSubmit((body) => signIn.mutate(body))(event)}
+        className="panel w-full max-w-sm p-8"
+      >
         <h1 className="text-2xl">yomble</h1>
         <p className="mt-1 mb-6 text-secondary">Who gets what, when, and never if.</p>
-        <label className="field-label" htmlFor="email">
-          Email address
-        </label>
-        <input
-          id="email"
-          className="input w-full"
+        <FormField
+          label="Email address"
           type="email"
           autoComplete="username"
-          value={email}
-          onChange={(event) => setEmail(event.target.value)}
-          required
+          field={form.register('email')}
+          problem={errors.email}
         />
-        <label className="field-label mt-4" htmlFor="password">
-          Password
-        </label>
-        <input
-          id="password"
-          className="input w-full"
+        <FormField
+          className="mt-4"
+          label="Password"
           type="password"
           autoComplete="current-password"
-          value={password}
-          onChange={(event) => setPassword(event.target.value)}
-          required
+          field={form.register('password')}
+          problem={errors.password}
         />
         {signIn.error && (
           <div role="alert" className="mt-4 text-accent">

@@ -1,11 +1,17 @@
 import { useQuery } from '@tanstack/react-query'
 import { Palette } from 'lucide-react'
-import { useEffect, useRef, useState, type FormEvent, type ReactNode } from 'react'
+import { useEffect, useRef, type ReactNode } from 'react'
 import { Link, useLocation } from 'react-router'
 import { z } from 'zod'
-import { apiKeyResponse, newApiKeyResponse, type ApiKeyResponse } from '../../contract/session.ts'
+import {
+  apiKeyResponse,
+  newApiKeyBody,
+  newApiKeyResponse,
+  type ApiKeyResponse,
+} from '../../contract/session.ts'
 import { getJson, send, sendJson } from '../ui/data/api.ts'
 import { ConfirmButton } from '../ui/fields/ConfirmButton.tsx'
+import { FormField, useZodForm } from '../ui/fields/form.tsx'
 import { PageHeading } from '../ui/PageHeading.tsx'
 import { Time, useSession } from '../ui/data/shop.tsx'
 import { Empty, Loading, Problem } from '../ui/states.tsx'
@@ -92,26 +98,27 @@ function ApiKeys(): ReactNode {
 }
 
 function NewKey(): ReactNode {
-  const [name, setName] = useState('')
+  const form = useZodForm(newApiKeyBody, { name: '' })
   const create = useChange(
-    () => sendJson('POST', '/api/keys', newApiKeyResponse, { name }),
+    (body: z.output<typeof newApiKeyBody>) =>
+      sendJson('POST', '/api/keys', newApiKeyResponse, body),
     'keys',
-    () => setName(''),
+    () => form.reset(),
   )
-  const submit = (event: FormEvent) => {
-    event.preventDefault()
-    create.mutate()
-  }
   return (
     <>
-      <form onSubmit={submit} className="mb-3 flex gap-2">
-        <input
-          className="input input-sm flex-1"
-          aria-label="Name of the new key"
+      <form
+        noValidate
+        onSubmit={(event) => void form.handleSubmit((body) => create.mutate(body))(event)}
+        className="mb-3 flex items-start gap-2"
+      >
+        <FormField
+          hideLabel
+          className="flex-1"
+          label="Name of the new key"
           placeholder="What it is for, like “web shop”"
-          value={name}
-          onChange={(event) => setName(event.target.value)}
-          required
+          field={form.register('name')}
+          problem={form.formState.errors.name}
         />
         <button type="submit" className="btn btn-primary btn-sm" disabled={create.isPending}>
           Make a key

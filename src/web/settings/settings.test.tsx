@@ -178,6 +178,19 @@ describe('keys for events', () => {
     expect(keys().getByLabelText<HTMLInputElement>('Name of the new key').value).toBe('')
   })
 
+  test('one without a name is not asked for: what is wrong stands below the field, and goes', async () => {
+    const { sent } = await open()
+    await userEvent.click(screen.getByRole('button', { name: 'Make a key' }))
+    const field = screen.getByLabelText('Name of the new key')
+    expect(await screen.findByText('Give the key a name.')).toBeTruthy()
+    expect(document.activeElement).toBe(field)
+    expect(field.getAttribute('aria-invalid')).toBe('true')
+    await userEvent.type(field, 'a'.repeat(81))
+    await screen.findByText('It is longer than 80 characters.')
+    await userEvent.type(field, '{Backspace}')
+    await waitFor(() => expect(field.getAttribute('aria-invalid')).toBe(null))
+    expect(sent()).toEqual([])
+  })
   test('a key is revoked after one has read what follows', async () => {
     const { sent } = await open({ 'DELETE /api/keys/k1': done })
     expect(await keys().findByText('never')).toBeDefined()

@@ -1,9 +1,10 @@
 import { CircleCheck, Clock } from 'lucide-react'
-import { useRef, useState, type FormEvent, type ReactNode } from 'react'
+import { useRef, type ReactNode } from 'react'
 import { toast } from 'sonner'
-import type { SenderResponse } from '../../../contract/addresses.ts'
+import { newSenderBody, type SenderResponse } from '../../../contract/addresses.ts'
 import { send } from '../../ui/data/api.ts'
 import { ConfirmButton } from '../../ui/fields/ConfirmButton.tsx'
+import { FormField, useZodForm } from '../../ui/fields/form.tsx'
 import { Loading } from '../../ui/states.tsx'
 import { useAddressBook } from '../../ui/data/useAddressBook.ts'
 import { useFocusNear } from '../../ui/hooks/useFocusNear.ts'
@@ -60,35 +61,34 @@ const useAdd = (onDone: (address: string) => void) =>
   )
 
 function NewSender(): ReactNode {
-  const [name, setName] = useState('')
-  const [address, setAddress] = useState('')
+  const form = useZodForm(newSenderBody, { name: '', address: '' })
+  const { errors } = form.formState
   const add = useAdd((to) => {
-    setName('')
-    setAddress('')
+    form.reset()
     toast.success(`We have written to ${to}.`)
   })
-  const submit = (event: FormEvent) => {
-    event.preventDefault()
-    add.mutate({ name, address })
-  }
   return (
-    <form onSubmit={submit} className="mb-3 flex flex-wrap gap-2">
-      <input
-        className="input input-sm w-48"
-        aria-label="Name of the new sender"
+    <form
+      noValidate
+      onSubmit={(event) => void form.handleSubmit((sender) => add.mutate(sender))(event)}
+      className="mb-3 flex flex-wrap items-start gap-2"
+    >
+      <FormField
+        hideLabel
+        className="w-48"
+        label="Name of the new sender"
         placeholder="Name, like “Maren at Combwright”"
-        value={name}
-        onChange={(event) => setName(event.target.value)}
-        required
+        field={form.register('name')}
+        problem={errors.name}
       />
-      <input
+      <FormField
+        hideLabel
+        className="min-w-56 flex-1"
         type="email"
-        className="input input-sm min-w-56 flex-1"
-        aria-label="Address of the new sender"
+        label="Address of the new sender"
         placeholder="Address"
-        value={address}
-        onChange={(event) => setAddress(event.target.value)}
-        required
+        field={form.register('address')}
+        problem={errors.address}
       />
       <button type="submit" className="btn btn-primary btn-sm" disabled={add.isPending}>
         Add a sender

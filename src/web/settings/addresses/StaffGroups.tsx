@@ -1,7 +1,8 @@
-import { useRef, useState, type FormEvent, type ReactNode } from 'react'
-import type { GroupBody, GroupResponse } from '../../../contract/addresses.ts'
+import { useRef, type ReactNode } from 'react'
+import { groupBody, type GroupBody, type GroupResponse } from '../../../contract/addresses.ts'
 import { send } from '../../ui/data/api.ts'
 import { ConfirmButton } from '../../ui/fields/ConfirmButton.tsx'
+import { FormField, useZodForm } from '../../ui/fields/form.tsx'
 import { Empty, Loading } from '../../ui/states.tsx'
 import { useAddressBook } from '../../ui/data/useAddressBook.ts'
 import { useFocusNear } from '../../ui/hooks/useFocusNear.ts'
@@ -51,21 +52,25 @@ const useSave = (onDone?: () => void) =>
 const newKey = (): string => `g${crypto.getRandomValues(new Uint32Array(1))[0]?.toString(36) ?? ''}`
 
 function NewGroup(): ReactNode {
-  const [name, setName] = useState('')
-  const save = useSave(() => setName(''))
-  const submit = (event: FormEvent) => {
-    event.preventDefault()
-    save.mutate({ key: newKey(), name, addresses: [] })
-  }
+  const form = useZodForm(groupBody.pick({ name: true }), { name: '' })
+  const save = useSave(() => form.reset())
   return (
-    <form onSubmit={submit} className="mb-3 flex gap-2">
-      <input
-        className="input input-sm flex-1"
-        aria-label="Name of the new group"
+    <form
+      noValidate
+      onSubmit={(event) =>
+        void form.handleSubmit(({ name }) => save.mutate({ key: newKey(), name, addresses: [] }))(
+          event,
+        )
+      }
+      className="mb-3 flex items-start gap-2"
+    >
+      <FormField
+        hideLabel
+        className="flex-1"
+        label="Name of the new group"
         placeholder="Name, like “Care team”"
-        value={name}
-        onChange={(event) => setName(event.target.value)}
-        required
+        field={form.register('name')}
+        problem={form.formState.errors.name}
       />
       <button type="submit" className="btn btn-primary btn-sm" disabled={save.isPending}>
         Make a group
