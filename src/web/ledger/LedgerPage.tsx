@@ -1,5 +1,5 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query'
-import type { ReactNode } from 'react'
+import { useQuery } from '@tanstack/react-query'
+import { useMemo, type ReactNode } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { z } from 'zod'
 import {
@@ -9,7 +9,10 @@ import {
   type LedgerShow,
 } from '../../contract/activity.ts'
 import { workflowName } from '../../contract/workflows.ts'
-import { getJson, queryOf } from '../ui/data/api.ts'
+import { getJson } from '../ui/data/api.ts'
+import { usePages } from '../ui/data/usePages.ts'
+import { EarlierButtons } from '../ui/EarlierButtons.tsx'
+import { DataTable, type DataColumn } from '../ui/table/DataTable.tsx'
 import { PageHeading } from '../ui/PageHeading.tsx'
 import { SearchField } from '../ui/fields/SearchField.tsx'
 import { Time } from '../ui/data/shop.tsx'
@@ -31,20 +34,20 @@ export function LedgerPage(): ReactNode {
     show: ledgerShow.catch('all').parse(query.get('show')),
     workflow: query.get('workflow') ?? '',
     search: query.get('search') ?? '',
-    before: query.get('before') ?? '',
   }
   const set = (changed: Partial<typeof filter>) => {
-    const next = Object.entries({ ...filter, before: '', ...changed }).filter(
-      ([, value]) => value !== '',
-    )
-    setQuery(new URLSearchParams(next), { replace: !('before' in changed) })
+    const next = Object.entries({ ...filter, ...changed }).filter(([, value]) => value !== '')
+    setQuery(new URLSearchParams(next), { replace: true })
   }
-  const page = useQuery({
-    queryKey: ['ledger', filter],
-    queryFn: ({ signal }) => getJson(`/api/ledger${queryOf(filter)}`, ledgerResponse, signal),
-    placeholderData: keepPreviousData,
-    refetchInterval: filter.before === '' ? 5000 : false,
+  const ledger = usePages({
+    key: 'ledger',
+    path: '/api/ledger',
+    filter,
+    schema: ledgerResponse,
+    nextOf: ({ rows, more }) => (more ? rows.at(-1)?.id : undefined),
+    refreshMs: 5000,
   })
+  const rows = useMemo(() => ledger.pages?.flatMap((page) => page.rows), [ledger.pages])
   return (
     <div className="mx-auto max-w-[1400px] p-4">
       <div className="mb-3 flex flex-wrap items-center gap-2">
@@ -78,52 +81,22 @@ export function LedgerPage(): ReactNode {
         </>
       )}
       <div className="panel overflow-x-auto">
-        {page.error && <Problem error={page.error} retry={() => void page.refetch()} />}
-        {page.isPending && <Loading what="the ledger" />}
-        {page.data && (
-          <Outdated isOutdated={page.isPlaceholderData}>
-            <Rows rows={page.data.rows} />
+        {ledger.error && <Problem error={ledger.error} retry={ledger.refetch} />}
+        {ledger.isPending && <Loading what="the ledger" />}
+        {rows && (
+          <Outdated isOutdated={ledger.isOutdated}>
+            <Rows rows={rows} />
           </Outdated>
         )}
       </div>
-      <Paging
-        page={page.data}
-        isPast={filter.before !== ''}
-        onBefore={(before) => set({ before })}
+      <EarlierButtons
+        earlier={ledger.earlier}
+        toNewest={ledger.toNewest}
+        isFetching={ledger.isFetchingEarlier}
+        size="btn-sm"
+        className="mt-3"
       />
     </div>
-  )
-}
-
-interface PagingProps {
-  page: { rows: LedgerRow[]; more: boolean } | undefined
-  /** What is shown is not the newest. */
-  isPast: boolean
-  onBefore: (before: string) => void
-}
-
-function Paging({ page, isPast, onBefore }: PagingProps): ReactNode {
-  return (
-    <>
-      {page?.more && (
-        <button
-          type="button"
-          className="btn btn-sm mt-3"
-          onClick={() => onBefore(String(page.rows.at(-1)?.id ?? ''))}
-        >
-          Earlier
-        </button>
-      )}
-      {isPast && (
-        <button
-          type="button"
-          className="btn btn-ghost btn-sm mt-3 ml-2"
-          onClick={() => onBefore('')}
-        >
-          Back to the newest
-        </button>
-      )}
-    </>
   )
 }
 
@@ -155,10 +128,52 @@ function WorkflowFilter({
   )
 }
 
-/** Columns that a phone has no room for; it shows them above the decision. */
-const WIDE = 'max-md:hidden'
-
 const whoIs = ({ customer }: LedgerRow): string => customer.name || customer.email || customer.id
+
+const COLUMNS: readonly DataColumn<LedgerRow>[] = [
+  { id: 'at', head: 'When', cell: ({ at }) => <Time at={at} /> },
+  {
+    id: 'who',
+    head: 'Who',
+    isWide: true,
+    className: 'max-w-56 truncate',
+    title: ({ customer }) => customer.email ?? undefined,
+    cell: whoIs,
+  },
+  {
+    id: 'order',
+    head: 'Order',
+    isWide: true,
+    className: 'font-mono text-xs',
+    cell: ({ orderNumber }) => orderNumber ?? '–',
+  },
+  {
+    id: 'workflow',
+    head: 'Workflow',
+    isWide: true,
+    className: 'max-w-44 truncate text-secondary',
+    cell: ({ workflow }) => workflow.name,
+  },
+  { id: 'words', head: 'What was decided', cell: (row) => <Decided row={row} /> },
+]
+
+/** The decision, with whom it is about where a phone has no column for that. */
+function Decided({ row }: { row: LedgerRow }): ReactNode {
+  return (
+    <>
+      <span className="block text-xs text-secondary md:hidden">
+        {whoIs(row)}, {row.workflow.name}
+      </span>
+      {row.runId === null ? (
+        row.words
+      ) : (
+        <Link className="hover:underline" to={`/runs/${row.runId}`}>
+          {row.words}
+        </Link>
+      )}
+    </>
+  )
+}
 
 function Rows({ rows }: { rows: LedgerRow[] }): ReactNode {
   if (rows.length === 0) {
@@ -168,49 +183,5 @@ function Rows({ rows }: { rows: LedgerRow[] }): ReactNode {
       </Empty>
     )
   }
-  return (
-    <table className="table table-sm">
-      <thead>
-        <tr>
-          <th scope="col">When</th>
-          <th scope="col" className={WIDE}>
-            Who
-          </th>
-          <th scope="col" className={WIDE}>
-            Order
-          </th>
-          <th scope="col" className={WIDE}>
-            Workflow
-          </th>
-          <th scope="col">What was decided</th>
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((row) => (
-          <tr key={row.id} className="hover:bg-base-200">
-            <td>
-              <Time at={row.at} />
-            </td>
-            <td className={`max-w-56 truncate ${WIDE}`} title={row.customer.email ?? undefined}>
-              {whoIs(row)}
-            </td>
-            <td className={`font-mono text-xs ${WIDE}`}>{row.orderNumber ?? '–'}</td>
-            <td className={`max-w-44 truncate text-secondary ${WIDE}`}>{row.workflow.name}</td>
-            <td>
-              <span className="block text-xs text-secondary md:hidden">
-                {whoIs(row)}, {row.workflow.name}
-              </span>
-              {row.runId === null ? (
-                row.words
-              ) : (
-                <Link className="hover:underline" to={`/runs/${row.runId}`}>
-                  {row.words}
-                </Link>
-              )}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
-  )
+  return <DataTable<LedgerRow> rows={rows} columns={COLUMNS} idOf={({ id }) => String(id)} />
 }

@@ -96,6 +96,23 @@ describe('the ledger', () => {
     await waitFor(() => expect(lastQuery()).not.toHaveProperty('before'))
   })
 
+  test('what is earlier is put below; back at the newest it is gone, and what is new is asked for', async () => {
+    const page = { newest: [row(9), row(8)] }
+    const { asked } = open({
+      '/api/ledger': () => ({ rows: page.newest, more: true }),
+      '/api/ledger?show=all&before=8': { rows: [row(7), row(6)], more: false },
+    })
+    const lines = () => screen.getAllByRole('row').slice(1).map((one) => /\((\d)\)/.exec(one.textContent ?? '')?.[1]) // prettier-ignore
+    await screen.findAllByRole('row')
+    press('Earlier')
+    await waitFor(() => expect(lines()).toEqual(['9', '8', '7', '6']))
+    expect(screen.queryByRole('button', { name: 'Earlier' })).toBeNull()
+    expect(asked.filter(({ path }) => path.startsWith('/api/ledger'))).toHaveLength(2)
+    page.newest = [row(10), row(9)].map((one) => ({ ...one, words: one.words.replace('(10)', '(0)') })) // prettier-ignore
+    press('Back to the newest')
+    await waitFor(() => expect(lines()).toEqual(['0', '9']))
+  })
+
   test('where there is nothing, it says what will be there', async () => {
     open({ '/api/ledger': { rows: [], more: false } })
     expect(await screen.findByText('Nothing here.')).toBeDefined()

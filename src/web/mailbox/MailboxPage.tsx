@@ -1,10 +1,10 @@
 import { Mail, Smartphone } from 'lucide-react'
-import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import { Link, useParams } from 'react-router'
-import { mailsResponse, type MailsResponse, type MailSummary } from '../../contract/activity.ts'
+import { mailsResponse, type MailSummary } from '../../contract/activity.ts'
 import { plural } from '../../core/words/quantities.ts'
-import { getJson, queryOf } from '../ui/data/api.ts'
+import { usePages } from '../ui/data/usePages.ts'
+import { EarlierButtons } from '../ui/EarlierButtons.tsx'
 import { PageHeading } from '../ui/PageHeading.tsx'
 import { SearchField } from '../ui/fields/SearchField.tsx'
 import { Time } from '../ui/data/shop.tsx'
@@ -15,15 +15,16 @@ import { MailView } from './MailView.tsx'
 export function MailboxPage(): ReactNode {
   const { id } = useParams()
   const [search, setSearch] = useState('')
-  const [before, setBefore] = useState<number | undefined>()
-  const page = useQuery({
-    queryKey: ['mails', search, before],
-    queryFn: ({ signal }) =>
-      getJson(`/api/mails${queryOf({ search, before })}`, mailsResponse, signal),
-    placeholderData: keepPreviousData,
-    refetchInterval: before === undefined ? 3000 : false,
+  const found = usePages({
+    key: 'mails',
+    path: '/api/mails',
+    filter: { search },
+    schema: mailsResponse,
+    nextOf: ({ mails, more }) => (more ? mails.at(-1)?.id : undefined),
+    refreshMs: 3000,
   })
-  const shown = id ?? page.data?.mails[0]?.id.toString()
+  const mails = found.pages?.flatMap((page) => page.mails)
+  const shown = id ?? mails?.[0]?.id.toString()
   return (
     <div className="flex h-full flex-col md:flex-row">
       <section
@@ -33,9 +34,9 @@ export function MailboxPage(): ReactNode {
         <div className="border-b border-base-300 p-3">
           <PageHeading title="Mailbox" className="mb-2 flex items-baseline gap-2 text-xl">
             Mailbox
-            {page.data && !page.isPlaceholderData && (
+            {found.pages?.[0] && !found.isOutdated && (
               <span className="font-mono text-xs font-normal text-secondary">
-                {plural(page.data.total, 'message')}
+                {plural(found.pages[0].total, 'message')}
               </span>
             )}
           </PageHeading>
@@ -44,21 +45,20 @@ export function MailboxPage(): ReactNode {
             className="w-full"
             placeholder="Address, subject or text"
             value={search}
-            onSearch={(text) => {
-              setSearch(text)
-              setBefore(undefined)
-            }}
+            onSearch={setSearch}
           />
         </div>
-        {page.error && <Problem error={page.error} retry={() => void page.refetch()} />}
-        {page.isPending && <Loading what="mails" />}
-        {page.data && (
-          <Outdated isOutdated={page.isPlaceholderData} className="flex min-h-0 flex-1 flex-col">
-            <MailList
-              page={page.data}
-              shown={shown}
-              onEarlier={setBefore}
-              paging={before !== undefined}
+        {found.error && <Problem error={found.error} retry={found.refetch} />}
+        {found.isPending && <Loading what="mails" />}
+        {mails && (
+          <Outdated isOutdated={found.isOutdated} className="flex min-h-0 flex-1 flex-col">
+            <MailList mails={mails} shown={shown} />
+            <EarlierButtons
+              earlier={found.earlier}
+              toNewest={found.toNewest}
+              isFetching={found.isFetchingEarlier}
+              size="btn-xs"
+              className="border-t border-base-300 p-2"
             />
           </Outdated>
         )}
@@ -74,51 +74,26 @@ export function MailboxPage(): ReactNode {
   )
 }
 
-interface ListProps {
-  page: MailsResponse
+function MailList({
+  mails,
+  shown,
+}: {
+  mails: MailSummary[]
   shown: string | undefined
-  paging: boolean
-  onEarlier: (before: number | undefined) => void
-}
-
-function MailList({ page, shown, paging, onEarlier }: ListProps): ReactNode {
+}): ReactNode {
   return (
-    <>
-      <ul className="min-h-0 flex-1 overflow-y-auto">
-        {page.mails.map((mail) => (
-          <li key={mail.id}>
-            <MailRow mail={mail} selected={String(mail.id) === shown} />
-          </li>
-        ))}
-        {page.mails.length === 0 && (
-          <li>
-            <Empty title="Nothing found." />
-          </li>
-        )}
-      </ul>
-      {(page.more || paging) && (
-        <div className="flex gap-2 border-t border-base-300 p-2">
-          {page.more && (
-            <button
-              type="button"
-              className="btn btn-xs"
-              onClick={() => onEarlier(page.mails.at(-1)?.id)}
-            >
-              Earlier
-            </button>
-          )}
-          {paging && (
-            <button
-              type="button"
-              className="btn btn-ghost btn-xs"
-              onClick={() => onEarlier(undefined)}
-            >
-              Back to the newest
-            </button>
-          )}
-        </div>
+    <ul className="min-h-0 flex-1 overflow-y-auto">
+      {mails.map((mail) => (
+        <li key={mail.id}>
+          <MailRow mail={mail} selected={String(mail.id) === shown} />
+        </li>
+      ))}
+      {mails.length === 0 && (
+        <li>
+          <Empty title="Nothing found." />
+        </li>
       )}
-    </>
+    </ul>
   )
 }
 

@@ -1,9 +1,9 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
 import { Plus } from 'lucide-react'
-import { useState, type ReactNode } from 'react'
+import { useMemo, useState, type ReactNode } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { z } from 'zod'
-import { workflowListItem } from '../../../contract/workflows.ts'
+import { workflowListItem, type WorkflowListItem } from '../../../contract/workflows.ts'
 import { getJson, queryOf, sendJson } from '../../ui/data/api.ts'
 import { PageHeading } from '../../ui/PageHeading.tsx'
 import { useSession } from '../../ui/data/shop.tsx'
@@ -14,6 +14,8 @@ import { BulkBar } from './BulkBar.tsx'
 import { labelsOf, shownWorkflows, SPANS, type ListView } from './listView.ts'
 import { useListView } from './useListView.ts'
 import { WorkflowTable } from './WorkflowTable.tsx'
+
+const NONE: WorkflowListItem[] = []
 
 /** The list a marketer starts the day with. */
 export function ListPage(): ReactNode {
@@ -29,7 +31,12 @@ export function ListPage(): ReactNode {
   })
   const create = useNewWorkflow()
   const mayEdit = user.role === 'marketer'
-  const all = workflows.data ?? []
+  const all = workflows.data ?? NONE
+  const { search, label, byTrigger } = view
+  const shown = useMemo(
+    () => shownWorkflows(all, { search, label, byTrigger }),
+    [all, search, label, byTrigger],
+  )
   return (
     <div className="mx-auto max-w-[1400px] p-4">
       <div className="mb-2 flex flex-wrap items-center gap-3">
@@ -63,7 +70,7 @@ export function ListPage(): ReactNode {
       {workflows.data && (
         <Outdated isOutdated={workflows.isPlaceholderData} doing="Counting">
           <WorkflowTable
-            groups={shownWorkflows(all, view)}
+            workflows={shown}
             view={view}
             onView={setView}
             chosen={mayEdit ? chosen : null}

@@ -1,5 +1,6 @@
 import { useSearchParams } from 'react-router'
-import { COLUMNS, SPANS, type Column, type ListView } from './listView.ts'
+import { SPANS, type ListView } from './listView.ts'
+import { isColumn } from './columns.tsx'
 
 const USUAL_DAYS = 30
 
@@ -10,7 +11,7 @@ export function useListView(): [ListView, (change: Partial<ListView>) => void] {
   const view: ListView = {
     search: params.get('search') ?? '',
     label: params.get('label'),
-    sort: sort !== null && sort in COLUMNS ? (sort as Column) : 'name',
+    sort: isColumn(sort) ? sort : 'name',
     down: params.get('down') === 'yes',
     byTrigger: params.get('by') === 'trigger',
     days: SPANS.find((one) => String(one) === params.get('days')) ?? USUAL_DAYS,
