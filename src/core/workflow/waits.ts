@@ -17,7 +17,7 @@ export function waitEnd(wait: WaitStep, since: Instant, facts: Facts): Instant {
   const zone = zoneOf(facts)
   if (wait.at === undefined) return addDuration(since, wait.for, zone)
   const passed = wait.onDay
-    ? Math.max(since, timeOnDayAfter(since, wait.for, wait.at, zone))
+    ? timeOnDayAfter(since, wait.for, wait.at, zone)
     : addDuration(since, wait.for, zone)
   return nextLocalTime(Math.max(passed, facts.now), wait.at, zone, wait.weekdays)
 }

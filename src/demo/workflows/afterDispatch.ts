@@ -1,5 +1,6 @@
 import { findingId } from '../../core/check/finding.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
+import { fromRecipe } from './fromRecipe.ts'
 import {
   allCategories,
   anyCategory,
@@ -223,23 +224,12 @@ Maren`,
   ],
 })
 
-export const reviewRequest: Definition = workflow({
-  name: 'Review request',
-  labels: ['Orders', 'Reviews'],
-  description: 'Ten days after dispatch, once ever. Plain text, no reward.',
-  priority: 20,
-  trigger: { kind: 'event', event: 'order.fulfilled' },
-  entry: { rule: { kind: 'once' }, overlap: 'one' },
-  exclusions: [
-    leaveIf('refunded', happened('order.refunded')),
-    leaveIf('reviewed', happened('review.submitted', 'customer')),
-  ],
-  steps: [
-    { key: 'time-to-use', kind: 'wait', for: 'P10D' },
-    message('ask', 'How is it working out?', {
-      format: 'plain',
+export const reviewRequest: Definition = fromRecipe(
+  'review',
+  { labels: ['Orders', 'Reviews'] },
+  {
+    ask: {
       sender: MAREN,
-      subject: 'How is it working out?',
       body: `Hello {{ customer.first_name | default: "there" }},
 
 you have had your things from order {{ order.number }} for about a week. Would you write a few honest lines for other beekeepers? What is good, and what is not?
@@ -247,6 +237,6 @@ you have had your things from order {{ order.number }} for about a week. Would y
 https://combwright.example/reviews
 
 Maren`,
-    }),
-  ],
-})
+    },
+  },
+)

@@ -1,5 +1,6 @@
 import type { Definition } from '../../core/workflow/definition.ts'
-import { happened, leaveIf, ordersEver, workflow } from '../../core/recipes/parts.ts'
+import { fromRecipe } from './fromRecipe.ts'
+import { happened, leaveIf, workflow } from '../../core/recipes/parts.ts'
 import { designed, GREETING, MAREN, message, says, SHOP_SENDER, TIAGO } from './shared.ts'
 
 export const orderConfirmation: Definition = workflow({
@@ -39,66 +40,37 @@ export const orderConfirmation: Definition = workflow({
   ],
 })
 
-export const personalThanks: Definition = workflow({
-  name: 'Personal thanks',
-  labels: ['Orders'],
-  description:
-    'A few plain lines from Maren after the first and the second order. Later orders get none.',
-  trigger: { kind: 'event', event: 'order.placed' },
-  exclusions: [
-    leaveIf('cancelled', happened('order.cancelled')),
-    leaveIf('refunded', happened('order.refunded')),
-  ],
-  steps: [
-    {
-      key: 'how-many',
-      kind: 'split',
-      branches: [
-        {
-          key: 'first',
-          name: 'First order',
-          when: ordersEver(1),
-          steps: [
-            { key: 'wait-first', kind: 'wait', for: 'PT35M' },
-            message('thanks-first', 'Thank you', {
-              format: 'plain',
-              sender: MAREN,
-              subject: 'Thank you, {{ customer.first_name | default: "and welcome" }}',
-              body: `Hello {{ customer.first_name | default: "there" }},
+export const personalThanks: Definition = fromRecipe(
+  'thanks',
+  {
+    description:
+      'A few plain lines from Maren after the first and the second order. Later orders get none.',
+  },
+  {
+    'thanks-first': {
+      purpose: 'marketing',
+      sender: MAREN,
+      body: `Hello {{ customer.first_name | default: "there" }},
 
 a name we had not packed for before went up on the board this morning: yours. Welcome to the yard. Combwright is four of us, a barn full of cedar and eleven colonies that check our work.
 
 When the parcel comes and something in it puzzles you, write back before you guess. I would rather answer ten questions than have one frame put in the wrong way round.
 
 Maren`,
-            }),
-          ],
-        },
-        {
-          key: 'second',
-          name: 'Second order',
-          when: ordersEver(2),
-          steps: [
-            { key: 'wait-second', kind: 'wait', for: 'PT50M' },
-            message('thanks-second', 'Good to see you again', {
-              format: 'plain',
-              sender: MAREN,
-              subject: 'Good to see you again',
-              body: `Hello {{ customer.first_name | default: "there" }},
+    },
+    'thanks-second': {
+      purpose: 'marketing',
+      sender: MAREN,
+      body: `Hello {{ customer.first_name | default: "there" }},
 
 there is a second parcel with your name on it on the bench, and Aoife says I am to be pleased about it quietly. I am.
 
 What brought you back? And what would have kept you away? Half a sentence to either helps us more than you think.
 
 Maren`,
-            }),
-          ],
-        },
-      ],
-      otherwise: [{ key: 'no-thanks', kind: 'end' }],
     },
-  ],
-})
+  },
+)
 
 export const paymentTrouble: Definition = workflow({
   name: 'Payment trouble',

@@ -1,28 +1,18 @@
 import type { Definition } from '../../core/workflow/definition.ts'
+import { fromRecipe } from './fromRecipe.ts'
 import { happened, leaveIf, workflow } from '../../core/recipes/parts.ts'
-import { MAREN, message, SHOP_SENDER, TIAGO } from './shared.ts'
+import { MAREN, message, TIAGO } from './shared.ts'
 
 /** For each book in an order: what to begin with at once, and two letters later. */
-export const byProduct: Definition = workflow({
-  name: 'By product: Reading the Frame',
-  labels: ['Products'],
-  description:
-    'For every copy line of the book: how to begin, at once, then two follow-ups. Copy it for the next book.',
-  priority: 60,
-  trigger: {
-    kind: 'event',
-    event: 'order.placed',
-    per: 'line',
-    filter: { kind: 'field', field: 'line.title', op: 'is', value: 'Reading the Frame' },
+export const byProduct: Definition = fromRecipe(
+  'by-product',
+  {
+    description:
+      'For every copy line of the book: how to begin, at once, then two follow-ups. Copy it for the next book.',
   },
-  exclusions: [
-    leaveIf('refunded', happened('order.refunded')),
-    leaveIf('cancelled', happened('order.cancelled')),
-  ],
-  steps: [
-    message('begin', 'Where to begin', {
-      purpose: 'transactional',
-      sender: SHOP_SENDER,
+  {
+    begin: {
+      format: 'letter',
       subject: 'Before {{ line.title }} arrives',
       previewText: 'The picture sheets that belong to it, to print now.',
       body: `Hello {{ customer.first_name | default: "there" }},
@@ -32,9 +22,10 @@ export const byProduct: Definition = workflow({
 https://combwright.example/sheets
 
 Combwright`,
-    }),
-    { key: 'nine-days', kind: 'wait', for: 'P9D', at: '08:40', weekdays: [1, 2, 4, 6] },
-    message('chapter-three', 'Chapter three', {
+    },
+    'how-is-it': {
+      name: 'Chapter three',
+      format: 'letter',
       sender: MAREN,
       subject: 'If you read one chapter this week',
       body: `Hello {{ customer.first_name | default: "there" }},
@@ -42,10 +33,9 @@ Combwright`,
 read the third one. It is short, and it is the one people write to us about: how to tell a frame that is being cleaned from one that is being robbed.
 
 Maren`,
-    }),
-    { key: 'six-weeks', kind: 'wait', for: 'P6W', at: '08:40', weekdays: [1, 2, 4, 6] },
-    message('a-question', 'A question back', {
-      format: 'plain',
+    },
+    'looking-back': {
+      name: 'A question back',
       sender: MAREN,
       subject: 'What did you see?',
       body: `Hello {{ customer.first_name | default: "there" }},
@@ -53,9 +43,9 @@ Maren`,
 you have had the book for six weeks. What did you see at your hives that is not in it? Just answer; I collect these for the next edition.
 
 Maren`,
-    }),
-  ],
-})
+    },
+  },
+)
 
 /** For each class in an order, one run, with the date of that class. */
 export const bookedClass: Definition = workflow({

@@ -8,10 +8,11 @@ export const neverBought = (...titles: string[]): Condition => ({
   kind: 'lines',
   on: 'orders',
   how: 'none',
-  of: [{ kind: 'field', field: 'line.product', op: 'in', value: titles.map(idOf) }],
+  of: [{ kind: 'field', field: 'line.product', op: 'in', value: titles.map(productId) }],
 })
 
-function idOf(title: string): string {
+/** The id of a product. Throws on a title that the shop does not have. */
+export function productId(title: string): string {
   const product = PRODUCTS.find((one) => one.title === title)
   if (!product) throw new Error(`The demo shop has no “${title}”`)
   return product.id

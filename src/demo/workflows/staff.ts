@@ -1,30 +1,13 @@
 import type { Definition } from '../../core/workflow/definition.ts'
+import { fromRecipe } from './fromRecipe.ts'
 import { workflow } from '../../core/recipes/parts.ts'
 
 /** Orders that deserve a call. */
-export const largeOrder: Definition = workflow({
-  name: 'Staff: large order',
-  labels: ['Staff'],
-  description: 'An order over €400: Tiago calls, Maren knows.',
-  priority: 90,
-  trigger: {
-    kind: 'event',
-    event: 'order.placed',
-    filter: {
-      kind: 'field',
-      field: 'order.total',
-      op: 'gt',
-      value: { amountMinor: 40_000, currency: 'EUR' },
-    },
-  },
-  steps: [
-    {
-      key: 'call',
-      kind: 'note',
-      name: 'Call them',
-      to: [],
-      groups: ['care', 'founder'],
-      subject: 'Order {{ order.number }}: {{ order.total }}',
+export const largeOrder: Definition = fromRecipe(
+  'large-order',
+  { description: 'An order over €400: Tiago calls, Maren knows.' },
+  {
+    call: {
       body: `{{ customer.first_name | default: "Somebody" }} {{ customer.last_name | default: "" }} ordered for {{ order.total }}.
 
 {{ order.items }}
@@ -32,8 +15,8 @@ export const largeOrder: Definition = workflow({
 Phone: {{ customer.phone | default: "not known" }}
 {{ order.back_office_url | default: "https://admin.combwright.example" }}`,
     },
-  ],
-})
+  },
+)
 
 /** Reviews of one or two stars. */
 export const badReview: Definition = workflow({
@@ -63,26 +46,24 @@ Please answer it today: https://combwright.example/office/reviews`,
 })
 
 /** Renewals that failed. */
-export const failedRenewal: Definition = workflow({
-  name: 'Staff: failed renewal',
-  labels: ['Staff', 'Subscriptions'],
-  description: 'A yearly renewal that failed: Maren looks at it herself.',
-  priority: 50,
-  trigger: {
-    kind: 'event',
-    event: 'subscription.payment_failed',
-    filter: { kind: 'field', field: 'subscription.interval', op: 'is', value: 'year' },
+export const failedRenewal: Definition = fromRecipe(
+  'failed-renewal',
+  {
+    description: 'A yearly renewal that failed: Maren looks at it herself.',
+    trigger: {
+      kind: 'event',
+      event: 'subscription.payment_failed',
+      filter: { kind: 'field', field: 'subscription.interval', op: 'is', value: 'year' },
+    },
   },
-  steps: [
-    {
-      key: 'look',
-      kind: 'note',
-      name: 'Look at it',
+  {
+    look: {
       to: ['maren@combwright.example'],
+      groups: [],
       subject: '{{ subscription.title }} of {{ customer.email }} was not renewed',
       body: `{{ subscription.amount }}, by {{ subscription.payment_method | default: "an unknown way" }}.
 
 https://combwright.example/office/subscriptions`,
     },
-  ],
-})
+  },
+)
