@@ -66,8 +66,8 @@ export const workflow = [
   ['from which status is not asked', start, "if (from && from.length > 0 && !from.includes(change?.from ?? '')) return false", ''],
   ['an empty list of statuses lets nobody in', start, '!to || to.length === 0 || to.includes', '!to || to.includes'],
   // Lotteries
-  ['the last arm is never drawn', 'src/core/workflow/arms.ts', 'roll * total < upTo', 'roll * total < upTo && arm !== arms.at(-1)'],
   ['a roll on the edge falls on the arm before', 'src/core/workflow/arms.ts', 'roll * total < upTo', 'roll * total <= upTo'],
+  ['an arm without weight is drawn where rounding leaves a gap', 'src/core/workflow/arms.ts', "arms.findLast(({ weight }) => weight > 0) ?? arms.at(-1)", 'arms.at(-1)'],
   ['all experiments share a lottery', 'src/core/workflow/arms.ts', '`${lottery}\\n${customerId}`', 'customerId'],
   // Dates that start runs
   ['a date that passes now is still due', dates, 'moment < date ? date > now', 'moment < date ? date >= now'],

@@ -40,14 +40,48 @@ export async function makeTemplate(): Promise<void> {
   await db.$client.end()
 }
 
-/** A fresh, migrated database; returns its address. */
+/** Databases that tests are done with. */
+const free: string[] = []
+
+/** A migrated database with nothing in it; returns its address. Hand it back with `freeDatabase`. */
 export async function makeDatabase(): Promise<string> {
+  const url = free.pop()
+  // A test may have a server of its own, which goes with it.
+  if (url !== undefined && new URL(url).host === new URL(serverUrl()).host) {
+    await empty(url)
+    return url
+  }
   const name = `yomble_test_${randomBytes(6).toString('hex')}`
   await asAdmin(`create database ${name} template ${TEMPLATE}`)
   return urlOf(name)
 }
 
-/** Removes a database that `makeDatabase` made. */
+/**
+ * Hands back a database that `makeDatabase` made, for the next test of this process: emptying one takes
+ * 3 ms, making one 130. The server goes with the tests, and so do they.
+ */
+export function freeDatabase(url: string): void {
+  free.push(url)
+}
+
+/** Removes a database that `makeDatabase` made: for what fills it with so much that emptying takes longer. */
 export async function dropDatabase(url: string): Promise<void> {
   await asAdmin(`drop database if exists ${new URL(url).pathname.slice(1)} with (force)`)
+}
+
+async function empty(url: string): Promise<void> {
+  const client = new pg.Client({ connectionString: url })
+  await client.connect()
+  try {
+    const { rows } = await client.query<{ statement: string }>(
+      `select format('delete from %I.%I', schemaname, tablename) as statement from pg_tables
+        where schemaname in ('public', 'graphile_worker') and tablename <> 'migrations'
+      union all
+      select format('select setval(%L, 1, false)', schemaname || '.' || sequencename) from pg_sequences
+        where schemaname in ('public', 'graphile_worker')`,
+    )
+    await client.query(rows.map(({ statement }) => statement).join(';'))
+  } finally {
+    await client.end()
+  }
 }

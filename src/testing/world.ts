@@ -30,7 +30,7 @@ import { makeTasks } from '../worker/tasks.ts'
 import { sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { START } from './builders.ts'
-import { dropDatabase, makeDatabase } from './database.ts'
+import { freeDatabase, makeDatabase } from './database.ts'
 
 export const SHOP = 'test-shop'
 export const LINK_SECRET = 'a secret for tests that is long enough'
@@ -159,7 +159,7 @@ export async function makeWorld() {
       await smtp.close()
       await gateway.close()
       await db.$client.end()
-      await dropDatabase(url)
+      freeDatabase(url)
     },
   }
 }

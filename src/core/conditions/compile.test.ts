@@ -157,6 +157,18 @@ describe('history', () => {
       ),
     ).toBe(false)
   })
+  test('between dates: whole days of the shop’s calendar, both ends included, and nothing that is to come', () => {
+    const at = (text: string) => past('order.placed', Date.parse(text))
+    const between = (now: string, ...events: string[]) =>
+      compileCondition(counted({ window: { kind: 'between', from: '2026-04-01', to: '2026-04-10' } })).observe({
+        facts: facts({ history: events.map(at), now: Date.parse(now) }),
+        enteredAt: START,
+      })[0]
+    // Lisbon is an hour ahead of UTC in April.
+    const edges = ['2026-03-31T22:59:59Z', '2026-03-31T23:00:00Z', '2026-04-10T22:59:59Z', '2026-04-10T23:00:00Z']
+    expect(between('2026-05-01T00:00:00Z', ...edges)).toMatchObject({ count: 2, lastAt: Date.parse('2026-04-10T22:59:59Z') })
+    expect(between('2026-04-05T12:00:00Z', '2026-04-05T12:00:00Z', '2026-04-05T12:00:01Z')).toMatchObject({ count: 1 })
+  }) // prettier-ignore
   test('about this order only', () => {
     const refund = counted({
       event: 'order.refunded',

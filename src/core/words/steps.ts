@@ -1,6 +1,7 @@
 import type { Definition } from '../workflow/definition.ts'
 import { allSteps } from '../workflow/lists.ts'
-import type { Step, StepKind, WaitStep } from '../workflow/steps.ts'
+import { isMark, type MarkStep } from '../workflow/marks.ts'
+import type { StepKind, WaitStep } from '../workflow/steps.ts'
 import { dayLater, shortDuration, weekdaysWords } from './quantities.ts'
 
 /** What a step is, where it has no name. */
@@ -30,10 +31,10 @@ export function stepName(definition: Definition, key: string): string {
 /** What a step marks a customer with, in words; its key where the version has no such step. */
 export function markWords(definition: Definition, key: string): string {
   const step = allSteps(definition.steps).find((one) => one.key === key)
-  return step ? (markOf(step) ?? key) : key
+  return step && isMark(step) ? wordsOfMark(step) : key
 }
 
-function markOf(step: Step): string | null {
+function wordsOfMark(step: MarkStep): string {
   switch (step.kind) {
     case 'tag':
       return step.change === 'add' ? `Added the tag “${step.tag}”` : `Removed the tag “${step.tag}”`
@@ -43,18 +44,6 @@ function markOf(step: Step): string | null {
         : `Removed from the list “${step.list}”`
     case 'property':
       return `Set ${step.property} to “${step.value}”`
-    case 'email':
-    case 'sms':
-    case 'note':
-    case 'hook':
-    case 'coupon':
-    case 'wait':
-    case 'until':
-    case 'waitFor':
-    case 'split':
-    case 'experiment':
-    case 'end':
-      return null
   }
 }
 

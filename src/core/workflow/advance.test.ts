@@ -188,6 +188,18 @@ describe('exclusions and gates', () => {
     expect(kinds).toEqual(['waits', 'sends', 'waits', 'skipped', 'ended'])
   })
 
+  test('are asked before a hook as before a message', () => {
+    const hook = { key: 'h', kind: 'hook', name: 'Tell', url: 'https://other.example' } as const
+    const exclusion = { key: 'refund', when: happened('order.refunded') }
+    const kinds = (effect: 'leave' | 'skip') =>
+      runThrough(
+        aDefinition({ steps: [wait('w', 'P2D'), hook], exclusions: [{ ...exclusion, effect }] }),
+        refundedAt(START + DAY_MS),
+      ).kinds
+    expect(kinds('leave')).toEqual(['waits', 'left'])
+    expect(kinds('skip')).toEqual(['waits', 'skipped', 'ended'])
+  })
+
   test('a message’s own condition', () => {
     const onlyIf = {
       kind: 'field' as const,

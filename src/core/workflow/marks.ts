@@ -1,8 +1,13 @@
 import type { CustomerFacts } from '../events/facts.ts'
 import type { CustomerMarks } from './decision.ts'
-import type { ListStep, PropertyStep, TagStep } from './steps.ts'
+import type { ListStep, PropertyStep, Step, TagStep } from './steps.ts'
 
 export type MarkStep = TagStep | ListStep | PropertyStep
+
+const MARKS: Readonly<Record<MarkStep['kind'], true>> = { tag: true, list: true, property: true }
+
+/** True for steps that mark the customer. */
+export const isMark = (step: Step): step is MarkStep => step.kind in MARKS
 
 /** The customer as a tag, list or property step leaves them. */
 export function marked(customer: CustomerFacts, step: MarkStep): CustomerFacts {

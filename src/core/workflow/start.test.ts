@@ -40,6 +40,7 @@ describe('the first thing that fails is the reason', () => {
     expect(matches({ from: ['paused'], to: ['ended'] }, 'running', 'ended')).toBe(false)
     expect(matches({ from: ['paused'] }, null, 'ended')).toBe(false)
     expect(matches({ to: ['cancelled'] }, 'running', 'ended')).toBe(false)
+    expect(matches({ from: [], to: [] }, 'running', 'ended')).toBe(true)
   })
   test('the trigger filter', () => {
     expect(
@@ -59,6 +60,33 @@ describe('the first thing that fails is the reason', () => {
       kind: 'turnedAway',
       reason: { code: 'tooOld', happenedAt: START },
     })
+  })
+  test('a date is never too old, nor is somebody who is put in by hand', () => {
+    const program = compileProgram(aDefinition())
+    const late = facts({ now: START + 30 * DAY_MS })
+    const causes = [
+      { by: 'date', field: 'order.placedAt', date: START },
+      { by: 'hand', person: 'Maren', overridden: false },
+    ] as const
+    for (const cause of causes) {
+      expect(considerStart(program, { at: START, cause }, late, never)).toMatchObject({
+        kind: 'entered',
+      })
+    }
+  })
+  test('by hand the entry rule holds, unless it is overridden', () => {
+    const program = compileProgram(
+      aDefinition({ entry: { rule: { kind: 'once' }, overlap: 'allow' } }),
+    )
+    const put = (overridden: boolean) =>
+      considerStart(
+        program,
+        { at: START, cause: { by: 'hand', person: 'Maren', overridden } },
+        facts(),
+        { lastEnteredAt: START - DAY_MS, inProgress: false },
+      )
+    expect(put(false)).toMatchObject({ kind: 'turnedAway', reason: { code: 'enteredBefore' } })
+    expect(put(true)).toMatchObject({ kind: 'entered' })
   })
   test('filter before entry rule', () => {
     const both = {

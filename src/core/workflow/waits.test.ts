@@ -6,6 +6,7 @@ import { advance } from './advance.ts'
 import { compileProgram } from './compile.ts'
 import type { Definition } from './definition.ts'
 import { freshRun } from './runState.ts'
+import type { Step } from './steps.ts'
 
 type Over = Parameters<typeof facts>[0]
 type Looked = { at: number; over?: Over }
@@ -23,7 +24,7 @@ function lookedAt(steps: Definition['steps'], moments: readonly Looked[], entere
 }
 
 describe('a wait for an event', () => {
-  const untilPaid = {
+  const untilPaid: Step = {
     key: 'paid',
     kind: 'waitFor',
     event: 'order.paid',
@@ -31,7 +32,7 @@ describe('a wait for an event', () => {
     limit: 'P2D',
     came: [wait('after', 'PT1H'), anEmail('thanks')],
     otherwise: [wait('later', 'PT3H'), anEmail('reminder')],
-  } as const
+  }
   const paidAt = (...times: number[]): Over => ({
     history: times.map((time) => past('order.paid', time)),
   })

@@ -7,24 +7,6 @@ import { freshKey } from '../../core/workflow/edit.ts'
 import type { Arm, SplitBranch, Step, StepKind } from '../../core/workflow/steps.ts'
 import { subjectOf } from '../../core/workflow/trigger.ts'
 
-/** What can be added to a workflow, in groups. */
-export const STEP_KINDS = [
-  { kind: 'email', group: 'Messages', label: 'Email', hint: 'a message to the customer' },
-  { kind: 'sms', group: 'Messages', label: 'Text message', hint: 'to the customer’s phone' },
-  { kind: 'note', group: 'Messages', label: 'Staff note', hint: 'a mail to colleagues' },
-  { kind: 'wait', group: 'Time', label: 'Wait', hint: 'time passes' },
-  { kind: 'until', group: 'Time', label: 'Wait until a date', hint: 'before a class, a payment' },
-  { kind: 'waitFor', group: 'Time', label: 'Wait for an event', hint: 'up to a limit' },
-  { kind: 'split', group: 'Ways', label: 'Split', hint: 'different people, different paths' },
-  { kind: 'experiment', group: 'Ways', label: 'Experiment', hint: 'people part by chance' },
-  { kind: 'end', group: 'Ways', label: 'End', hint: 'this path stops here' },
-  { kind: 'coupon', group: 'Actions', label: 'Coupon', hint: 'a code of their own' },
-  { kind: 'tag', group: 'Actions', label: 'Tag', hint: 'add or remove one' },
-  { kind: 'list', group: 'Actions', label: 'List', hint: 'add to or remove from' },
-  { kind: 'property', group: 'Actions', label: 'Property', hint: 'note something down' },
-  { kind: 'hook', group: 'Actions', label: 'Webhook', hint: 'call another system' },
-] as const satisfies readonly { kind: StepKind; group: string; label: string; hint: string }[]
-
 export interface Sender {
   name: string
   address: string

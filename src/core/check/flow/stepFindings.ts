@@ -1,7 +1,7 @@
 import type { Definition } from '../../workflow/definition.ts'
 import { updateStep } from '../../workflow/edit.ts'
 import { allSteps } from '../../workflow/lists.ts'
-import type { Step } from '../../workflow/steps.ts'
+import { isMessage, type Step } from '../../workflow/steps.ts'
 import { findField } from '../../conditions/fields.ts'
 import { canFill, type Trigger } from '../../workflow/trigger.ts'
 import { stops, type Finding } from '../finding.ts'
@@ -27,6 +27,8 @@ interface StepProblem {
 }
 
 function problemOf(step: Step, trigger: Trigger): StepProblem | null {
+  // What is wrong with messages is found apart.
+  if (isMessage(step)) return null
   switch (step.kind) {
     case 'until':
       return untilProblem(step, trigger)
@@ -42,10 +44,7 @@ function problemOf(step: Step, trigger: Trigger): StepProblem | null {
       return couponProblem(step.pattern)
     case 'experiment':
       return armsProblem(step.arms.map(({ weight }) => weight))
-    case 'email':
     case 'end':
-    case 'note':
-    case 'sms':
     case 'split':
     case 'wait':
     case 'waitFor':

@@ -5,6 +5,7 @@ import type { Definition } from '../../workflow/definition.ts'
 import { allSteps, listsOf } from '../../workflow/lists.ts'
 import {
   isBranching,
+  isMessage,
   type BranchingStep,
   type Step,
   type UntilStep,
@@ -90,6 +91,7 @@ function reachedAt(step: Step, { from, sinceMs, ...way }: Pen): Reached {
 
 function after(step: Step, pen: Pen, reached: Reached[]): Pen | null {
   if (isBranching(step)) return afterBranching(step, pen, reached)
+  if (isMessage(step)) return pen
   switch (step.kind) {
     case 'end':
       return null
@@ -99,12 +101,9 @@ function after(step: Step, pen: Pen, reached: Reached[]): Pen | null {
       return { ...pen, byDate: true, isExact: true, from: dateOf(step), sinceMs: 0 }
     case 'coupon':
       return { ...pen, coupon: 'all' }
-    case 'email':
     case 'hook':
     case 'list':
-    case 'note':
     case 'property':
-    case 'sms':
     case 'tag':
       return pen
   }

@@ -2,8 +2,7 @@ import { Command } from 'cmdk'
 import { useEffect, useRef, type ReactNode, type RefObject } from 'react'
 import type { StepKind } from '../../../core/workflow/steps.ts'
 import { useOutside } from '../../ui/hooks/useOutside.ts'
-import { STEP_KINDS } from '../newSteps.ts'
-import { STEP_ICONS } from '../timetable/stepIcons.ts'
+import { STEP_KINDS, STEP_LOOKS } from '../stepLooks.ts'
 
 interface Props {
   /** What opens it, and closes it again. */
@@ -14,7 +13,7 @@ interface Props {
   onClose: () => void
 }
 
-const GROUPS = [...new Set(STEP_KINDS.map(({ group }) => group))]
+const GROUPS = [...new Set(STEP_KINDS.map((kind) => STEP_LOOKS[kind].group))]
 
 /** In pixels, and a little room. */
 export const MENU_WIDTH = 292
@@ -67,8 +66,8 @@ export function StepMenu({ button, toLeft, onPick, onClose }: Props): ReactNode 
             heading={group}
             className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-1 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-secondary"
           >
-            {STEP_KINDS.filter((one) => one.group === group).map(({ kind, label, hint }) => {
-              const Icon = STEP_ICONS[kind]
+            {STEP_KINDS.filter((kind) => STEP_LOOKS[kind].group === group).map((kind) => {
+              const { icon: Icon, label, hint } = STEP_LOOKS[kind]
               return (
                 <Command.Item
                   key={kind}

@@ -15,10 +15,11 @@ import {
   SENDER,
   tick,
 } from '../../testing/inspector.tsx'
-import { newStep, STEP_KINDS } from '../newSteps.ts'
+import { newStep } from '../newSteps.ts'
+import { STEP_KINDS, STEP_LOOKS } from '../stepLooks.ts'
 
 describe('a new step of every kind', () => {
-  test.each(STEP_KINDS.map(({ kind, label }) => [kind, label] as const))(
+  test.each(STEP_KINDS.map((kind) => [kind, STEP_LOOKS[kind].label] as const))(
     '%s: its form says what it is, and takes it out again',
     async (kind: StepKind) => {
       const empty = aDefinition({ steps: [] })

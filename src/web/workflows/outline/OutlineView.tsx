@@ -9,7 +9,7 @@ import { AddHere } from '../editing/AddHere.tsx'
 import { EditingFrame, itemProps } from '../editing/EditingFrame.tsx'
 import { placeAfter, type Editing } from '../editing/useEditing.ts'
 import type { Selection } from '../selection.ts'
-import { STEP_ICONS } from '../timetable/stepIcons.ts'
+import { STEP_LOOKS } from '../stepLooks.ts'
 import { useWords } from '../words.tsx'
 
 interface Props {
@@ -125,7 +125,7 @@ function LineIcon({ place, definition }: { place: LinePlace; definition: Definit
 }
 
 function StepIcon({ kind }: { kind: StepKind }): ReactNode {
-  const Icon = STEP_ICONS[kind]
+  const { icon: Icon } = STEP_LOOKS[kind]
   return <Icon size={14} />
 }
 

@@ -2,6 +2,7 @@ import type { ReactNode } from 'react'
 import type { Item, Timetable } from '../../../core/timetable/layout.ts'
 import { inkFor } from '../timetable/ink.ts'
 import type { MiniGeometry } from './miniGeometry.ts'
+import { shapeOf } from '../stepShapes.ts'
 
 interface Props {
   layout: Timetable
@@ -47,35 +48,12 @@ export function MiniTimetable({ layout, geometry }: Props): ReactNode {
   )
 }
 
-type Shape = 'message' | 'action' | 'path' | 'end' | 'start' | 'wait'
-
-/** Null where lines alone show it. */
-const SHAPES: Readonly<Record<Item['kind'], Shape | null>> = {
-  email: 'message',
-  sms: 'message',
-  note: 'message',
-  coupon: 'action',
-  tag: 'action',
-  list: 'action',
-  property: 'action',
-  hook: 'action',
-  branch: 'path',
-  end: 'end',
-  start: 'start',
-  wait: 'wait',
-  until: 'wait',
-  split: null,
-  experiment: null,
-  waitFor: null,
-  join: null,
-}
-
 function Mark({ item, layout, geometry }: Props & { item: Item }): ReactNode {
   const { x, y } = geometry.centreOf(item)
   const ink = inkFor(item, layout)
   const hollow = { fill: 'var(--color-base-100)', strokeWidth: 1.5 }
-  switch (SHAPES[item.kind]) {
-    case 'message':
+  switch (shapeOf(item.kind)) {
+    case 'stop':
       return <rect x={x - 8} y={y - 6} width={16} height={12} rx={2} fill={ink} />
     case 'action':
       return (
@@ -89,15 +67,18 @@ function Mark({ item, layout, geometry }: Props & { item: Item }): ReactNode {
           {...hollow}
         />
       )
-    case 'path':
+    case 'branch':
       return <PathName {...geometry.nameOf(item)} x={x} y={y} />
     case 'end':
       return <rect x={x - 3} y={y - 3} width={6} height={6} fill="var(--color-secondary)" />
     case 'start':
       return <circle cx={x} cy={y} r={3} stroke="var(--color-secondary)" {...hollow} />
     case 'wait':
+    case 'date':
       return <circle cx={x} cy={y} r={5} stroke="var(--color-secondary)" {...hollow} />
-    case null:
+    // Lines alone show it.
+    case 'branching':
+    case 'join':
       return null
   }
 }

@@ -4,7 +4,7 @@ import { STEP_WORDS } from '../../../core/words/steps.ts'
 import type { StepKind } from '../../../core/workflow/steps.ts'
 import type { Editing } from '../editing/useEditing.ts'
 import { HEAD_HEIGHT, HEAD_WIDTH, ROW_HEIGHT } from './geometry.ts'
-import { STEP_ICONS } from './stepIcons.ts'
+import { STEP_LOOKS } from '../stepLooks.ts'
 
 /** What most workflows begin with. */
 const FIRST: readonly StepKind[] = ['wait', 'email', 'split']
@@ -18,7 +18,7 @@ export function FirstSteps({ onInsert }: { onInsert: Editing['insert'] }): React
     >
       Nothing happens yet. Begin with
       {FIRST.map((kind) => {
-        const Icon = STEP_ICONS[kind]
+        const { icon: Icon } = STEP_LOOKS[kind]
         return (
           <button
             key={kind}

@@ -13,6 +13,7 @@ import { Plus, type Places } from './Plus.tsx'
 import { EarnedNote } from './EarnedNote.tsx'
 import type { Box } from './geometry.ts'
 import { labelOfStep, StepFace } from './StepFace.tsx'
+import { shapeOf, type Shape } from '../stepShapes.ts'
 
 interface ItemProps {
   item: Item
@@ -114,7 +115,7 @@ const ItemButton = memo(function ItemButton(props: ButtonProps): ReactNode {
       aria-label={`${called}${mark ? `, ${MARKS[mark]}` : ''}`}
       aria-pressed={selected}
       onClick={() => onSelect(own)}
-      className={`absolute inset-0 text-left ${FRAMES[kind]} ${selected ? 'outline-2 outline-offset-1 outline-accent' : ''} ${isDragging ? 'opacity-40' : ''}`}
+      className={`absolute inset-0 text-left ${FRAMES[shapeOf(kind)]} ${selected ? 'outline-2 outline-offset-1 outline-accent' : ''} ${isDragging ? 'opacity-40' : ''}`}
       style={step && isMessage(step) ? { borderTopColor: ink } : undefined}
     >
       {kind === 'branch' && (
@@ -151,27 +152,15 @@ function useDragged({ id, key, kind }: Pick<Item, 'id' | 'key' | 'kind'>, movabl
 
 const PILL =
   'glance-tight rounded-full border border-base-300 bg-base-200 px-2 text-xs flex items-center justify-center gap-1'
-const STOP =
-  'rounded-box border border-base-300 border-t-[3px] bg-base-100 px-2.5 py-1 overflow-hidden'
-const ACTION =
-  'glance-tight rounded-field border border-dashed border-secondary bg-base-100 px-2 py-1 overflow-hidden'
-const BRANCHING = 'rounded-field border border-secondary bg-base-100 grid place-items-center'
 
-const FRAMES: Readonly<Record<Item['kind'], string>> = {
+const FRAMES: Readonly<Record<Shape, string>> = {
   start: 'rounded-full border-2 border-secondary bg-base-100',
   wait: PILL,
-  until: PILL,
-  email: STOP,
-  sms: STOP,
-  note: STOP,
-  coupon: ACTION,
-  tag: ACTION,
-  list: ACTION,
-  property: ACTION,
-  hook: ACTION,
-  split: BRANCHING,
-  experiment: BRANCHING,
-  waitFor: BRANCHING,
+  date: PILL,
+  stop: 'rounded-box border border-base-300 border-t-[3px] bg-base-100 px-2.5 py-1 overflow-hidden',
+  action:
+    'glance-tight rounded-field border border-dashed border-secondary bg-base-100 px-2 py-1 overflow-hidden',
+  branching: 'rounded-field border border-secondary bg-base-100 grid place-items-center',
   branch:
     'glance-tight rounded-field border border-base-300 bg-base-200 px-2 py-1 text-xs overflow-hidden',
   join: '',

@@ -11,7 +11,7 @@ import {
 } from '../../../core/workflow/steps.ts'
 import { isCounted, type ShownNumbers } from '../numbers/shownNumbers.ts'
 import { EarnedNote } from './EarnedNote.tsx'
-import { STEP_ICONS } from './stepIcons.ts'
+import { STEP_LOOKS } from '../stepLooks.ts'
 
 type Numbers = ShownNumbers | undefined
 
@@ -23,7 +23,7 @@ export const StepFace = memo(function StepFace({
   step: Step
   numbers: Numbers
 }): ReactNode {
-  const Icon = STEP_ICONS[step.kind]
+  const { icon: Icon } = STEP_LOOKS[step.kind]
   switch (step.kind) {
     case 'wait':
     case 'until':
@@ -83,7 +83,7 @@ function Waiting({ step, numbers, beforeLines = false }: WaitingProps): ReactNod
 }
 
 function MessageFace({ message, numbers }: { message: MessageStep; numbers: Numbers }): ReactNode {
-  const Icon = STEP_ICONS[message.kind]
+  const { icon: Icon } = STEP_LOOKS[message.kind]
   const earned = numbers?.earned.steps.find(({ step }) => step === message.key)
   return (
     <>
@@ -144,7 +144,7 @@ function Sent(props: typeof NONE & { isReplay: boolean }): ReactNode {
 type ActionStep = Extract<Step, { kind: 'coupon' | 'tag' | 'list' | 'property' | 'hook' }>
 
 function ActionFace({ step, numbers }: { step: ActionStep; numbers: Numbers }): ReactNode {
-  const Icon = STEP_ICONS[step.kind]
+  const { icon: Icon } = STEP_LOOKS[step.kind]
   const own = numbers?.steps.find((one) => one.step === step.key)
   const done = own ? own.done + own.sent : 0
   return (
@@ -176,15 +176,6 @@ function actionWords(step: ActionStep): string {
   }
 }
 
-const KIND_NAMES = {
-  email: 'Email',
-  sms: 'Text message',
-  note: 'Staff note',
-  coupon: 'Coupon',
-  hook: 'Webhook',
-  experiment: 'Experiment',
-} as const
-
 /** A step for those who do not see it. */
 export function labelOfStep(step: Step): string {
   switch (step.kind) {
@@ -208,6 +199,6 @@ export function labelOfStep(step: Step): string {
     case 'hook':
     case 'note':
     case 'sms':
-      return `${KIND_NAMES[step.kind]}: ${step.name || (isBranching(step) ? 'unnamed' : 'Unnamed message')}`
+      return `${STEP_LOOKS[step.kind].label}: ${step.name || (isBranching(step) ? 'unnamed' : 'Unnamed message')}`
   }
 }

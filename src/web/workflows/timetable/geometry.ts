@@ -1,4 +1,5 @@
-import type { Item, ItemKind, Link, Timetable } from '../../../core/timetable/layout.ts'
+import type { Item, Link, Timetable } from '../../../core/timetable/layout.ts'
+import { shapeOf, type Shape } from '../stepShapes.ts'
 
 export const HEAD_WIDTH = 156
 export const HEAD_HEIGHT = 46
@@ -6,28 +7,16 @@ export const ROW_HEIGHT = 96
 const GAP = 26
 const EDGE = 12
 
-/** A stop: something that people read. */
-const STOP = { width: 160, height: 76 }
-/** Something that is done, and read by nobody. */
-const ACTION = { width: 116, height: 44 }
 const BRANCHING = { width: 28, height: 28 }
 
-const SIZES: Readonly<Record<ItemKind, { width: number; height: number }>> = {
+const SIZES: Readonly<Record<Shape, { width: number; height: number }>> = {
   // With the "+" behind it far enough apart to be hit: WCAG 2.5.8.
   start: { width: 22, height: 22 },
   wait: { width: 0, height: 26 },
-  until: { width: 76, height: 26 },
-  email: STOP,
-  sms: STOP,
-  note: STOP,
-  coupon: ACTION,
-  tag: ACTION,
-  list: ACTION,
-  property: ACTION,
-  hook: ACTION,
-  split: BRANCHING,
-  experiment: BRANCHING,
-  waitFor: BRANCHING,
+  date: { width: 76, height: 26 },
+  stop: { width: 160, height: 76 },
+  action: { width: 116, height: 44 },
+  branching: BRANCHING,
   branch: { width: 0, height: 48 },
   join: { width: 14, height: 14 },
   end: { width: 16, height: 16 },
@@ -37,7 +26,7 @@ const SIZES: Readonly<Record<ItemKind, { width: number; height: number }>> = {
 function ownWidth({ kind, label }: Item): number {
   if (kind === 'wait') return Math.ceil(37 + label.length * 7.2)
   if (kind === 'branch') return Math.ceil(Math.min(116, Math.max(64, 22 + label.length * 6.6)))
-  return SIZES[kind].width
+  return SIZES[shapeOf(kind)].width
 }
 
 export interface Box {
@@ -117,7 +106,7 @@ export function isBetweenWithin(from: Item, to: Item, part: Part): boolean {
 
 function boxIn(item: Item, slotLefts: readonly number[], pathWidths: readonly number[]): Box {
   const middle = HEAD_HEIGHT + ((item.rowFrom + item.rowTo) / 2) * ROW_HEIGHT
-  const { height } = SIZES[item.kind]
+  const { height } = SIZES[shapeOf(item.kind)]
   const left = (slotLefts[item.slot] ?? 0) + GAP / 2
   const width = item.kind === 'branch' ? (pathWidths[item.slot] ?? 0) : ownWidth(item)
   return { left, top: middle - height / 2, width, height }
