@@ -2,6 +2,8 @@ import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   test: {
+    // Half of what a test of the backend takes is PostgreSQL's: two at a time fit on two processors.
+    maxWorkers: '100%',
     projects: [
       {
         test: {

@@ -80,7 +80,12 @@ async function empty(url: string): Promise<void> {
       select format('select setval(%L, 1, false)', schemaname || '.' || sequencename) from pg_sequences
         where schemaname in ('public', 'graphile_worker')`,
     )
-    await client.query(rows.map(({ statement }) => statement).join(';'))
+    // In any order: what refers to what is gone with it.
+    const statements = [
+      'set session_replication_role = replica',
+      ...rows.map(({ statement }) => statement),
+    ]
+    await client.query(statements.join(';'))
   } finally {
     await client.end()
   }

@@ -34,7 +34,7 @@ test('an event that cannot be looked at holds up none of those that came in with
     },
   ])
   // Once what was in the way is gone, the next try lets the third one in.
-  await world.db.execute('drop trigger raise_for_c2 on runs')
+  await world.db.execute('drop function raise_for_c2 cascade')
   await world.db.execute(
     'select graphile_worker.reschedule_jobs(array(select id from graphile_worker.jobs), now())',
   )
@@ -54,7 +54,7 @@ test('a run whose message cannot be sent holds up none of those in its job, and 
   await world.moveTo(START + HOUR_MS)
   expect((await world.mails()).map(({ to }) => to)).toEqual(['c1@example.org', 'c3@example.org'])
   expect(world.complaints).toContainEqual(expect.stringMatching(/messages of run 2 were not sent/))
-  await world.db.execute('drop trigger raise_for_c2 on messages')
+  await world.db.execute('drop function raise_for_c2 cascade')
   await world.db.execute('select graphile_worker.reschedule_jobs(array(select id from graphile_worker.jobs), now())') // prettier-ignore
   await world.settle()
   expect(await world.mails()).toHaveLength(3)

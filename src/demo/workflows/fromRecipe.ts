@@ -19,7 +19,7 @@ const COMBWRIGHT: RecipeShop = {
 /** What a message says in the shop's own words; a designed one has blocks, any other a body. */
 type Words = Partial<Omit<EmailStep, 'key' | 'kind'>> &
   Partial<Pick<SmsStep, 'body'>> &
-  Partial<Pick<NoteStep, 'to' | 'groups'>>
+  Partial<Pick<NoteStep, 'to'>>
 
 /**
  * A workflow as somebody makes it of a recipe: what starts it and when it goes on are the recipe's,
@@ -48,7 +48,14 @@ export function fromRecipe(
 const isWritten = ({ kind }: Step): boolean => kind === 'email' || kind === 'sms' || kind === 'note'
 
 function inOwnWords(step: Step, words: Words): Step {
-  if (step.kind !== 'email') return { ...step, ...words }
-  const { blocks: _blocks, ...rest } = step
-  return { ...rest, ...words }
+  if (step.kind === 'email') {
+    const { blocks: _blocks, ...rest } = step
+    return { ...rest, ...words }
+  }
+  // Who is named gets it instead of the groups.
+  if (step.kind === 'note' && words.to) {
+    const { groups: _groups, ...rest } = step
+    return { ...rest, ...words }
+  }
+  return { ...step, ...words }
 }

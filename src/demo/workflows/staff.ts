@@ -59,7 +59,6 @@ export const failedRenewal: Definition = fromRecipe(
   {
     look: {
       to: ['maren@combwright.example'],
-      groups: [],
       subject: '{{ subscription.title }} of {{ customer.email }} was not renewed',
       body: `{{ subscription.amount }}, by {{ subscription.payment_method | default: "an unknown way" }}.
 
