@@ -19,6 +19,7 @@ module.exports = {
     mayReach('core', 'core|testing', 'core-reaches-nothing'),
     coreRoom('shared', []),
     coreRoom('recommend', ['shared']),
+    coreRoom('statistics', ['shared']),
     coreRoom('channels', ['shared']),
     coreRoom('events', ['shared', 'channels']),
     coreRoom('conditions', ['shared', 'channels', 'events']),
@@ -99,7 +100,7 @@ module.exports = {
       from: { path: '^src/core/', pathNot: TEST },
       to: {
         path: 'node_modules/',
-        pathNot: 'node_modules/(zod|temporal-polyfill|fastest-levenshtein)/',
+        pathNot: 'node_modules/(zod|temporal-polyfill|fastest-levenshtein|jstat)/',
       },
     },
     {
