@@ -71,10 +71,11 @@ export async function earnedByStep(
 
 const EARNED = sql`count(*) as orders, sum(orders.total_minor)::bigint as "revenueMinor"`
 
-const COUNTS = sql`orders.status not in ('cancelled', 'refunded')`
+/** Orders that were undone count for nothing. */
+export const COUNTS = sql`orders.status not in ('cancelled', 'refunded')`
 
 /** Orders in the shop's currency, each with the message its customer got last before it. */
-const countingOrders = () => sql`from orders
+export const countingOrders = () => sql`from orders
     join shops on shops.id = orders.shop_id and shops.currency = orders.currency
     cross join lateral (
       select messages.workflow_id, messages.step, messages.run_id from messages

@@ -11,5 +11,6 @@ export {
 export { findVersion, listVersions } from './versions.ts'
 export { pauseWorkflow, resumeWorkflow, retireWorkflow } from './states.ts'
 export { earnedSince } from './earned.ts'
+export { workflowResults } from './results.ts'
 export { endVisit, noteVisit } from './visits.ts'
 export { noNumbers, numbersOf, numbersOfAll } from './numbers.ts'

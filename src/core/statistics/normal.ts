@@ -1,3 +1,4 @@
+/// <reference path="./jstat.d.ts" />
 import jstat from 'jstat'
 
 /** The share of a standard normal distribution below `z`. */

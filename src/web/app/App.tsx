@@ -56,6 +56,12 @@ const router = createBrowserRouter([
             children: [{ path: 'messages/:step', element: null }],
           },
           {
+            path: '/workflows/:id/results',
+            lazy: async () => ({
+              Component: (await import('../workflows/results/ResultsPage.tsx')).ResultsPage,
+            }),
+          },
+          {
             path: '/ledger',
             lazy: async () => ({
               Component: (await import('../ledger/LedgerPage.tsx')).LedgerPage,

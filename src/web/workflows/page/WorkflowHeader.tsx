@@ -1,5 +1,6 @@
 import { Redo2, Undo2, Users } from 'lucide-react'
 import { memo, type ReactNode } from 'react'
+import { Link } from 'react-router'
 import type { VisitResponse, WorkflowResponse } from '../../../contract/workflows.ts'
 import { plural } from '../../../core/words/quantities.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
@@ -67,6 +68,11 @@ export const WorkflowHeader = memo(function WorkflowHeader(props: Props): ReactN
       <p className="max-w-md min-w-0 flex-1 truncate text-secondary" title={definition.description}>
         {definition.description}
       </p>
+      {writing === undefined && workflow.liveVersion !== null && (
+        <Link className="btn btn-ghost btn-sm ml-auto" to={`/workflows/${workflow.id}/results`}>
+          Results
+        </Link>
+      )}
       {writing === undefined && <ViewSwitch view={view} onView={onView} />}
       {mayEdit && (
         <div className="ml-auto flex items-center gap-2">
