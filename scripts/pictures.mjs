@@ -63,7 +63,11 @@ const VIEWS = {
     await paths.first().waitFor()
     await paths.nth(6).scrollIntoViewIfNeeded()
   },
-  'workflows-by-trigger': (page) => page.goto(`${base}/workflows?by=trigger`),
+  results: async (page) => {
+    await openWorkflow('Open checkout')(page)
+    await page.getByRole('link', { name: 'Results' }).click()
+    await page.getByRole('columnheader', { name: 'Came to it' }).waitFor()
+  },
   recipes: (page) => page.goto(`${base}/recipes`),
   settings: (page) => page.goto(`${base}/settings`),
   ledger: (page) => page.goto(`${base}/ledger`),

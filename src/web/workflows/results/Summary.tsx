@@ -25,9 +25,9 @@ export function Summary({ results, shown, isWithOpen, onWithOpen }: Props): Reac
         {isWithOpen ? '' : ` and had ${plural(windowDays, 'day')}`}.{' '}
         {rate !== null && interval && (
           <>
-            On <strong>{shown.ordered}</strong> somebody ordered after a message (
+            On <strong>{shown.ordered}</strong> of them an order followed a message (
             {percentWords(rate)}, most likely {rangeWords(interval)}):{' '}
-            {plural(shown.orders, 'order')} of{' '}
+            {plural(shown.orders, 'order')},{' '}
             <Amount minor={shown.revenueMinor} currency={currency} /> in all.
           </>
         )}

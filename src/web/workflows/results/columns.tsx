@@ -47,7 +47,7 @@ export const columnsFor = (workflowId: string): readonly Column[] => [
   rate('opened', ({ opened }) => opened, delivered),
   rate('clicked', ({ clicked }) => clicked, delivered),
   rate('ordered', ({ ordered }) => ordered, delivered),
-  figure('revenue', ({ revenueMinor }) => revenueMinor, ({ revenueMinor }) => <Revenue minor={revenueMinor} />),
+  figure('revenue', ({ revenueMinor }) => revenueMinor, ({ delivered: people, revenueMinor }) => (people === 0 ? '–' : <Revenue minor={revenueMinor} />)),
   rate('unsubscribed', ({ unsubscribed }) => unsubscribed, delivered),
   rate('complained', ({ complained }) => complained, delivered),
   {

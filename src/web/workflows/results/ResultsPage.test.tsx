@@ -1,0 +1,134 @@
+import { screen, waitFor, within } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import { Route, Routes } from 'react-router'
+import { expect, test } from 'vitest'
+import type { CohortResults, MessageResults, ResultsResponse } from '../../../contract/results.ts'
+import { aDefinition, anEmail } from '../../../testing/builders.ts'
+import { refusal, show, type Answers } from '../../testing/screen.tsx'
+import { ResultsPage } from './ResultsPage.tsx'
+
+const message = (step: string, over: Partial<MessageResults> = {}): MessageResults => ({
+  step,
+  reached: 0,
+  sent: 0,
+  delivered: 0,
+  opened: 0,
+  clicked: 0,
+  unsubscribed: 0,
+  complained: 0,
+  ordered: 0,
+  orders: 0,
+  revenueMinor: 0,
+  notSent: [],
+  ...over,
+})
+const cohort = (over: Partial<CohortResults> = {}): CohortResults => ({
+  entered: 0,
+  ordered: 0,
+  orders: 0,
+  revenueMinor: 0,
+  messages: [],
+  ...over,
+})
+const OVER = cohort({
+  entered: 100,
+  ordered: 12,
+  orders: 14,
+  revenueMinor: 61_000,
+  messages: [
+    message('second', { reached: 60, sent: 50, delivered: 50, clicked: 5, ordered: 12, orders: 14, revenueMinor: 61_000, notSent: [{ code: 'noConsent', exclusion: null, count: 7 }, { code: 'left', exclusion: 'refund', count: 3 }] }),
+    message('gone', { reached: 3, sent: 3, delivered: 3 }),
+    message('first', { reached: 100, sent: 100, delivered: 95, opened: 38, clicked: 6 }),
+  ],
+}) // prettier-ignore
+const OPEN = cohort({ entered: 20, messages: [message('first', { reached: 20, sent: 20, delivered: 20, clicked: 4 })] }) // prettier-ignore
+
+const definition = aDefinition({
+  name: 'Thanks',
+  steps: [anEmail('first', { name: 'Thank you' }), anEmail('second', { name: 'Come again' })],
+})
+
+async function open(results: Partial<ResultsResponse>, answers: Answers = {}) {
+  const asked = show(
+    <Routes>
+      <Route path="/workflows/:id/results" element={<ResultsPage />} />
+    </Routes>,
+    {
+      '/api/workflows/w1': { id: 'w1', state: 'live', draft: definition, draftRevision: 1, liveVersion: 1, live: definition, changedAt: 0 },
+      '/api/workflows/w1/results': { from: 0, to: 1, windowDays: 30, over: cohort(), open: cohort(), ...results },
+      ...answers,
+    },
+    { address: '/workflows/w1/results' },
+  ) // prettier-ignore
+  await screen.findByRole('link', { name: 'Thanks' })
+  return asked
+}
+const cells = (name: string) =>
+  within(screen.getByRole('row', { name: new RegExp(name) })).getAllByRole('cell')
+const textOf = (name: string) => cells(name).map(({ textContent }) => textContent)
+
+test('messages stand in their order, with rates of those who came so far; those of earlier versions last', async () => {
+  await open({ over: OVER })
+  await screen.findByText('Thank you')
+  const rows = screen.getAllByRole('row').slice(1)
+  expect(rows.map((row) => within(row).getAllByRole('cell')[0]?.textContent)).toEqual(['Thank you', 'Come again', 'gonein an earlier version']) // prettier-ignore
+  const [, reached, sent, delivered, opened, clicked] = textOf('Thank you')
+  expect(reached).toBe('100')
+  expect(sent).toMatch(/^100 %100 · /)
+  // 95 of 100 delivered; 38 and 6 of those 95.
+  expect(delivered).toMatch(/^95 %95 · 88\.8–97\.8 %$/)
+  expect(opened).toMatch(/^40 %38 · /)
+  expect(clicked).toMatch(/^6\.3 %6 · /)
+  expect(screen.getByText(/100 ways/)).toBeDefined()
+  expect(screen.getByText(/14 orders/).textContent).toContain('12 %, most likely 7–19.8 %')
+})
+
+test('why others did not get it leads to them in the ledger', async () => {
+  await open({ over: OVER })
+  await screen.findByText('Come again')
+  const why = within(screen.getByRole('row', { name: /Come again/ })).getByRole('link')
+  expect(why.textContent).toBe('7 no consent3 left there (refund)')
+  expect(why.getAttribute('href')).toBe('/ledger?workflow=w1&show=notSent')
+})
+
+test('too few for a rate are counted; of nobody nothing is said', async () => {
+  await open({ over: cohort({ entered: 8, messages: [message('first', { reached: 8, sent: 8, delivered: 8, clicked: 3 })] }) }) // prettier-ignore
+  await screen.findByText('Thank you')
+  expect(textOf('Thank you')[5]).toBe('3 of 8')
+  expect(textOf('Come again')[5]).toBe('–')
+})
+
+test('those for whom more may come are added when they are asked for', async () => {
+  await open({ over: OVER, open: OPEN })
+  await screen.findByText('Thank you')
+  expect(textOf('Thank you')[1]).toBe('100')
+  await userEvent.click(screen.getByLabelText(/with the 20 that are still within/))
+  expect(textOf('Thank you')[1]).toBe('120')
+  expect(textOf('Thank you')[5]).toMatch(/^8\.7 %10 · /)
+})
+
+test('where nobody has had all of the time, those who may still do something are shown, and it says so', async () => {
+  await open({ open: OPEN })
+  expect(await screen.findByText('Nobody has had all of the time yet.')).toBeDefined()
+  expect(textOf('Thank you')[1]).toBe('20')
+})
+
+test('another time and another number of days are asked for', async () => {
+  const asked = await open({ over: OVER })
+  await screen.findByText('Thank you')
+  await userEvent.selectOptions(screen.getByLabelText(/who entered in the last/), '365')
+  await userEvent.selectOptions(screen.getByLabelText(/what they did in their first/), '7')
+  await waitFor(() =>
+    expect(asked.at(-1)?.path).toBe('/api/workflows/w1/results?days=365&windowDays=7'),
+  )
+})
+
+test('where nobody entered it says so', async () => {
+  await open({})
+  expect(await screen.findByText('Nobody entered in this time.')).toBeDefined()
+})
+
+test('what went wrong is said', async () => {
+  await open({}, { '/api/workflows/w1/results': () => refusal(500, 'It broke.') })
+  expect(await screen.findByText('It broke.')).toBeDefined()
+})
