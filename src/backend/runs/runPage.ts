@@ -20,11 +20,16 @@ const runRow = z.object({
   firstName: z.string().nullable(),
   lastName: z.string().nullable(),
   email: z.string().nullable(),
-  orderId: z.string().nullable(),
-  orderNumber: z.string(),
-  orderStatus: orderStatus,
-  totalMinor: z.number(),
-  currency: z.string(),
+  /** Null for runs that are about no order. */
+  order: z
+    .object({
+      id: z.string(),
+      number: z.string(),
+      status: orderStatus,
+      totalMinor: z.number(),
+      currency: z.string(),
+    })
+    .nullable(),
   enteredAt: z.number(),
   status: z.enum(['inProgress', 'ended']),
   outcome: z.enum(['completed', 'left', 'retired']).nullable(),
@@ -48,8 +53,9 @@ export async function runPage(db: Db, shop: Shop, runId: number): Promise<RunRes
     runRow,
     sql`select r.id, r.workflow_id as "workflowId", r.version, v.definition,
       r.customer_id as "customerId", c.first_name as "firstName", c.last_name as "lastName", c.email,
-      o.id as "orderId", o.number as "orderNumber", o.status as "orderStatus",
-      o.total_minor as "totalMinor", o.currency, r.entered_at as "enteredAt", r.status, r.outcome,
+      case when o.id is not null then json_build_object('id', o.id, 'number', o.number,
+        'status', o.status, 'totalMinor', o.total_minor, 'currency', o.currency) end as "order",
+      r.entered_at as "enteredAt", r.status, r.outcome,
       r.parked_until as "dueAt"
     from runs r
     join workflow_versions v on v.shop_id = r.shop_id and v.workflow_id = r.workflow_id
@@ -73,7 +79,7 @@ export async function runPage(db: Db, shop: Shop, runId: number): Promise<RunRes
     id: run.id,
     workflow: { id: run.workflowId, name: run.definition.name, version: run.version },
     customer: { id: run.customerId, name: fullName(run.firstName, run.lastName), email: run.email },
-    order: run.orderId === null ? null : orderOf(run, shop),
+    order: run.order && orderOf(run.order, shop),
     enteredAt: run.enteredAt,
     status: run.status,
     outcome: run.outcome,
@@ -82,14 +88,10 @@ export async function runPage(db: Db, shop: Shop, runId: number): Promise<RunRes
   }
 }
 
-function orderOf(run: RunRow, shop: Shop) {
-  const money = { amountMinor: run.totalMinor, currency: run.currency }
-  return {
-    id: run.orderId ?? '',
-    number: run.orderNumber,
-    total: formatMoney(money, shop.locale),
-    status: ORDER_STATUSES[run.orderStatus],
-  }
+function orderOf(order: NonNullable<RunRow['order']>, shop: Shop) {
+  const { id, number, status, totalMinor: amountMinor, currency } = order
+  const total = formatMoney({ amountMinor, currency }, shop.locale)
+  return { id, number, total, status: ORDER_STATUSES[status] }
 }
 
 function linesOf(entries: readonly EntryRow[], definition: Definition, shop: Shop) {
