@@ -34,7 +34,9 @@ describe('money', () => {
 
   test('between includes both ends', () => {
     expect(holds(field('order.total', 'between', { from: eur(4200), to: eur(5000) }))).toBe(true)
+    expect(holds(field('order.total', 'between', { from: eur(4000), to: eur(4200) }))).toBe(true)
     expect(holds(field('order.total', 'between', { from: eur(4000), to: eur(4199) }))).toBe(false)
+    expect(holds(field('order.total', 'between', { from: eur(4201), to: eur(5000) }))).toBe(false)
   })
 })
 
@@ -75,8 +77,45 @@ describe('unknown values', () => {
     expect(holds(condition, unknown)).toBe(expected)
     expect(holds({ kind: 'not', of: condition }, unknown)).toBe(!expected)
   })
+  test('of an unknown list nothing can be said, not even what is not in it', () => {
+    const nothing = { order: null }
+    expect(holds(field('order.categories', 'hasNone', ['Books']), nothing)).toBe(false)
+    expect(holds(field('order.categories', 'notKnown'), nothing)).toBe(true)
+  })
   test('a field of an order is unknown where there is no order', () => {
     expect(holds(field('order.total', 'lt', eur(1e9)), { order: null })).toBe(false)
+  })
+})
+
+describe('dates', () => {
+  const now = Date.parse('2026-04-14T12:00:00Z')
+  const asked = (op: string, value: unknown, placedAt: number) =>
+    holds(field('order.placedAt', op, value), { now, order: { placedAt } })
+
+  test('the last and the next N days are N times 24 hours, both ends included', () => {
+    expect(asked('withinLast', 2, now)).toBe(true)
+    expect(asked('withinLast', 2, now - 2 * DAY_MS)).toBe(true)
+    expect(asked('withinLast', 2, now - 2 * DAY_MS - 1)).toBe(false)
+    expect(asked('withinLast', 2, now + 1)).toBe(false)
+    expect(asked('withinNext', 2, now)).toBe(true)
+    expect(asked('withinNext', 2, now + 2 * DAY_MS)).toBe(true)
+    expect(asked('withinNext', 2, now + 2 * DAY_MS + 1)).toBe(false)
+    expect(asked('withinNext', 2, now - 1)).toBe(false)
+  })
+  test('before and after a day leave all of the day out, by the shop’s calendar', () => {
+    // The 14th of April begins an hour before midnight UTC in Lisbon, and ends so.
+    const [begins, ends] = ['2026-04-13T23:00:00Z', '2026-04-14T23:00:00Z'].map(Date.parse) as [number, number] // prettier-ignore
+    expect(asked('before', '2026-04-14', begins - 1)).toBe(true)
+    expect(asked('before', '2026-04-14', begins)).toBe(false)
+    expect(asked('after', '2026-04-14', begins)).toBe(false)
+    expect(asked('after', '2026-04-14', ends - 1)).toBe(false)
+    expect(asked('after', '2026-04-14', ends)).toBe(true)
+  })
+  test('weekdays are those of the shop', () => {
+    // A Monday evening in UTC, the first half hour of Tuesday in Lisbon.
+    const at = Date.parse('2026-04-13T23:30:00Z')
+    expect(asked('onWeekday', [2], at)).toBe(true)
+    expect(asked('onWeekday', [1], at)).toBe(false)
   })
 })
 
@@ -96,6 +135,11 @@ describe('days of the year', () => {
   ] as const)('%s %s %j is %s on 15 April', (birthday, op, value, expected) => {
     const now = Date.UTC(2026, 3, 15, 12)
     expect(holds(field('customer.birthday', op, value), { ...born(birthday), now })).toBe(expected)
+  })
+  test('it is today where the shop is', () => {
+    const now = Date.parse('2026-04-14T23:30:00Z')
+    expect(holds(field('customer.birthday', 'isToday'), { ...born('04-15'), now })).toBe(true)
+    expect(holds(field('customer.birthday', 'isToday'), { ...born('04-14'), now })).toBe(false)
   })
   test('an unknown one passes no test', () => {
     expect(holds(field('customer.birthday', 'comesWithin', 366), born(null))).toBe(false)

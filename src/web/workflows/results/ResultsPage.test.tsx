@@ -83,6 +83,22 @@ test('messages stand in their order, with rates of those who came so far; those 
   expect(screen.getByText(/14 orders/).textContent).toContain('12 %, most likely 7–19.8 %')
 })
 
+test('a message on a path says on which: two may have one name', async () => {
+  const arm = (key: string, name: string) => ({
+    key,
+    name,
+    weight: 50,
+    steps: [anEmail(`mail-${key}`, { name: 'Thank you' })],
+  })
+  const parted = aDefinition({
+    name: 'Thanks',
+    steps: [{ key: 'e', kind: 'experiment', name: 'When', lottery: 'l', arms: [arm('a', 'Soon'), arm('b', 'Later')] }],
+  })
+  await open({ over: OVER }, { '/api/workflows/w1': { id: 'w1', state: 'live', draft: parted, draftRevision: 1, liveVersion: 1, live: parted, changedAt: 0 } })
+  expect(await screen.findByRole('row', { name: /^Thank you Soon/ })).toBeDefined()
+  expect(screen.getByRole('row', { name: /^Thank you Later/ })).toBeDefined()
+}) // prettier-ignore
+
 test('why others did not get it leads to them in the ledger', async () => {
   await open({ over: OVER })
   await screen.findByText('Come again')

@@ -34,12 +34,15 @@ export const columnsFor = (workflowId: string): readonly Column[] => [
     head: 'Message',
     className: 'max-w-64',
     sortBy: ({ place }) => place,
-    cell: ({ name, isGone }) => (
-      <>
-        <span className="font-medium">{name}</span>
-        {isGone && <span className="block text-xs text-secondary">in an earlier version</span>}
-      </>
-    ),
+    cell: ({ name, isGone, ways }) => {
+      const where = isGone ? 'in an earlier version' : ways.join(', ')
+      return (
+        <>
+          <span className="font-medium">{name}</span>
+          {where !== '' && <span className="block text-xs text-secondary">{where}</span>}
+        </>
+      )
+    },
   },
   figure('reached', ({ reached }) => reached, ({ reached }) => reached),
   rate('sent', ({ sent }) => sent, ({ reached }) => reached),

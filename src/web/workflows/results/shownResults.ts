@@ -1,30 +1,49 @@
 import type { CohortResults, MessageResults } from '../../../contract/results.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
-import { allSteps } from '../../../core/workflow/lists.ts'
-import { isMessage } from '../../../core/workflow/steps.ts'
+import { wayName } from '../../../core/words/wayNames.ts'
+import { listsOf } from '../../../core/workflow/lists.ts'
+import {
+  isBranching,
+  isMessage,
+  type MessageStep,
+  type Step,
+} from '../../../core/workflow/steps.ts'
 
 /** A message with what came of it, as a row of the table. */
 export interface MessageRow extends MessageResults {
   /** Its name; of one that this version no longer has, its key. */
   name: string
   isGone: boolean
+  /** The ways on which it lies, from the outermost inwards. */
+  ways: readonly string[]
   /** Where it stands in the workflow. */
   place: number
 }
 
 /** The messages of a workflow with what came of each, in reading order; those of earlier versions last. */
 export function messageRows(definition: Definition, { messages }: CohortResults): MessageRow[] {
-  const own = allSteps(definition.steps).filter(isMessage)
-  const known = own.map((step, place) => {
-    const results = messages.find((one) => one.step === step.key) ?? nothingOf(step.key)
-    return { ...results, name: step.name || 'Unnamed message', isGone: false, place }
+  const own = messagesIn(definition.steps, [])
+  const known = own.map(({ message: { key, name }, ways }, place) => {
+    const results = messages.find((one) => one.step === key) ?? nothingOf(key)
+    return { ...results, name: name || 'Unnamed message', isGone: false, ways, place }
   })
   const gone = messages
-    .filter(({ step }) => own.every(({ key }) => key !== step))
+    .filter(({ step }) => own.every(({ message }) => message.key !== step))
     .map((results, index) => {
-      return { ...results, name: results.step, isGone: true, place: own.length + index }
+      return { ...results, name: results.step, isGone: true, ways: [], place: own.length + index }
     })
   return [...known, ...gone]
+}
+
+function messagesIn(
+  steps: readonly Step[],
+  ways: readonly string[],
+): { message: MessageStep; ways: readonly string[] }[] {
+  return steps.flatMap((step) => {
+    if (isMessage(step)) return [{ message: step, ways }]
+    if (!isBranching(step)) return []
+    return listsOf(step).flatMap((list) => messagesIn(list.steps, [...ways, wayName(step, list)]))
+  })
 }
 
 const nothingOf = (step: string): MessageResults => ({
