@@ -245,6 +245,23 @@ describe('history', () => {
   })
 })
 
+test('what was observed is judged part by part, though one has failed already', () => {
+  const group = (kind: 'all' | 'any', ...of: Condition[]): Condition => ({ kind, of })
+  const fails = field('order.total', 'gte', eur(1e9))
+  const passes = field('order.total', 'gte', eur(1))
+  const named = field('customer.firstName', 'known')
+  for (const condition of [
+    group('any', group('all', fails, named), field('customer.country', 'is', 'PT')),
+    group('all', group('any', passes, named), field('customer.country', 'is', 'PT')),
+  ]) {
+    const compiled = compileCondition(condition)
+    const seen = compiled.observe({ facts: facts(), enteredAt: START })
+    const recall = () => seen.shift() ?? { kind: 'field' as const, field: '', value: null }
+    expect(compiled.judge(recall, { now: START, zone: 'UTC' })).toBe(true)
+    expect(seen).toEqual([])
+  }
+})
+
 test('groups follow the laws of logic (property)', () => {
   const leaf = fc.constantFrom<Condition>(
     field('order.total', 'gte', eur(4000)),

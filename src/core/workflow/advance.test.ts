@@ -274,6 +274,19 @@ describe('a message that is held back', () => {
   })
 })
 
+describe('a mark', () => {
+  test('is seen by what comes after it in the same moment', () => {
+    const tagged = { kind: 'field', field: 'customer.tags', op: 'hasAny', value: ['keen'] } as const
+    const steps = [
+      { key: 't', kind: 'tag', change: 'add', tag: 'keen' } as const,
+      anEmail('for-the-keen', { onlyIf: tagged }),
+      { key: 'u', kind: 'tag', change: 'remove', tag: 'keen' } as const,
+      anEmail('again', { onlyIf: tagged }),
+    ]
+    expect(runThrough(aDefinition({ steps })).kinds).toEqual(['marks', 'sends', 'marks', 'skipped', 'ended']) // prettier-ignore
+  })
+})
+
 describe('a coupon', () => {
   const coupon = {
     key: 'coupon',
