@@ -25,6 +25,8 @@ const euros = (amountMinor: number) => ({ amountMinor, currency: 'EUR' })
 
 test.each<[string, Partial<IssuedCoupon>, Partial<typeof order>, number | string]>([
   ['a percentage of everything', {}, {}, 251],
+  ['half a cent is rounded up', {}, { lines: [{ category: null, quantity: 1, unitPriceMinor: 2505 }] }, 251],
+  ['less than half is not', {}, { lines: [{ category: null, quantity: 1, unitPriceMinor: 2504 }] }, 250],
   ['of one category', { categories: ['Hives'] }, {}, 201],
   ['an amount', { discount: { kind: 'amount', amount: euros(300) } }, {}, 300],
   ['never more than there is', { discount: { kind: 'amount', amount: euros(9000) } }, {}, 2510],

@@ -88,3 +88,15 @@ describe('ISO 8601 durations', () => {
     expect(() => durationParts(text)).toThrow(RangeError)
   })
 })
+
+test('weeks are weeks of the calendar, as days are days', () => {
+  // Lisbon goes to summer time on 29 March 2026: 11:00 stays 11:00.
+  const before = Date.parse('2026-03-25T11:00:00Z')
+  expect(addDuration(before, 'P1W', 'Europe/Lisbon')).toBe(Date.parse('2026-04-01T10:00:00Z'))
+})
+
+test('ten years may be waited, and no day more', () => {
+  expect(isDuration('P10Y')).toBe(true)
+  expect(isDuration('P3660D')).toBe(true)
+  expect(isDuration('P3661D')).toBe(false)
+})

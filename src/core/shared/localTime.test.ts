@@ -195,3 +195,21 @@ test('a place has a zone only where it has one zone', () => {
   expect(zoneOfPlace('US', 'CA')).toBe('America/Los_Angeles')
   expect(zoneOfPlace('US', 'TX')).toBeNull()
 })
+
+describe('at the very edge', () => {
+  const at = (text: string): number => Date.parse(text)
+
+  test('quiet hours begin with their first minute and are over at their last', () => {
+    const noon = { from: '10:00', to: '12:00' }
+    expect(quietUntil(at('2026-04-14T09:59:59Z'), noon, 'UTC')).toBeNull()
+    expect(quietUntil(at('2026-04-14T10:00:00Z'), noon, 'UTC')).toBe(at('2026-04-14T12:00:00Z'))
+    expect(quietUntil(at('2026-04-14T11:59:59Z'), noon, 'UTC')).toBe(at('2026-04-14T12:00:00Z'))
+    expect(quietUntil(at('2026-04-14T12:00:00Z'), noon, 'UTC')).toBeNull()
+  })
+  test('a time that the change of clocks moved over midnight belongs to the day before', () => {
+    // Nuuk went from 23:00 on 30 March 2024 to 00:00 on the 31st (tz database): 23:30 was at 00:30.
+    expect(nextLocalTime(at('2024-03-31T01:10:00Z'), '23:30', 'America/Nuuk')).toBe(
+      at('2024-03-31T01:30:00Z'),
+    )
+  })
+})
