@@ -44,7 +44,6 @@ import { textRoutes } from './routes/workflows/texts.ts'
 import { unsubscribeRoutes } from './routes/customers/unsubscribe.ts'
 import { attentionRoutes } from './routes/work/attention.ts'
 import { countRoutes } from './routes/workflows/counts.ts'
-import { resultRoutes } from './routes/workflows/results.ts'
 import { noticeRoutes, shopNoticeRoutes } from './routes/workflows/notices.ts'
 import { reportRoutes } from './routes/incoming/reports.ts'
 import { shopRulesRoutes } from './routes/shop/shopRules.ts'
@@ -124,7 +123,6 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
     workflowPeopleRoutes(typed, context)
     attentionRoutes(typed, context)
     countRoutes(typed, context)
-    resultRoutes(typed, context)
     shopRulesRoutes(typed, context)
     const mailer = smtpMailer(config.SMTP_URL, { connections: 1, dkim: readDkim(config) })
     inside.addHook('onClose', () => mailer.close())

@@ -96,7 +96,7 @@ describe('messages they got', () => {
     ...over,
   })
   const asked = (over: object): Condition =>
-    ({ kind: 'messages', did: 'got', workflow: 'any', window: { kind: 'ever' }, ...over }) as Condition // prettier-ignore
+    ({ kind: 'messages', did: 'got', workflow: 'any', window: { kind: 'ever' }, ...over }) // prettier-ignore
 
   test('getting one is not opening it, nor is opening clicking', () => {
     const opened = got({ openedAt: START - DAY_MS })
@@ -117,11 +117,11 @@ describe('messages they got', () => {
 
 describe('what a program needs', () => {
   test('what events were about is needed as soon as one test asks for it', () => {
-    const test: HistoryCondition = { kind: 'history', event: 'order.placed', about: 'customer', count: { op: 'atLeast', times: 1 }, window: { kind: 'ever' } } // prettier-ignore
+    const counted: HistoryCondition = { kind: 'history', event: 'order.placed', about: 'customer', count: { op: 'atLeast', times: 1 }, window: { kind: 'ever' } } // prettier-ignore
     const where = { kind: 'field', field: 'order.number', op: 'known' } as const
     for (const of of [
-      [test, { ...test, where }],
-      [{ ...test, where }, test],
+      [counted, { ...counted, where }],
+      [{ ...counted, where }, counted],
     ]) {
       const { needs } = compileCondition({ kind: 'all', of })
       expect([...needs.events]).toEqual([['order.placed', true]])

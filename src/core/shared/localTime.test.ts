@@ -197,8 +197,6 @@ test('a place has a zone only where it has one zone', () => {
 })
 
 describe('at the very edge', () => {
-  const at = (text: string): number => Date.parse(text)
-
   test('quiet hours begin with their first minute and are over at their last', () => {
     const noon = { from: '10:00', to: '12:00' }
     expect(quietUntil(at('2026-04-14T09:59:59Z'), noon, 'UTC')).toBeNull()

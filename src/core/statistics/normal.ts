@@ -1,3 +1,4 @@
+// oxlint-disable-next-line typescript/triple-slash-reference -- whoever uses this has to know its types
 /// <reference path="./jstat.d.ts" />
 import jstat from 'jstat'
 

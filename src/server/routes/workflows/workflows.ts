@@ -21,13 +21,16 @@ import { askerOf } from '../../asker.ts'
 import { DOCUMENT_BODY_BYTES } from '../../bodies.ts'
 import type { App, ServerContext } from '../../context.ts'
 import { requireMarketer } from '../../guards.ts'
+import { resultRoutes } from './results.ts'
 
 const params = z.object({ id: z.string() })
 const versionParams = params.extend({ version: rowNumber })
 const created = z.object({ id: z.string() })
 
 /** A workflow with its draft, versions and numbers; new ones; what one would have done. */
-export function workflowRoutes(app: App, { db, reading }: ServerContext): void {
+export function workflowRoutes(app: App, context: ServerContext): void {
+  const { db, reading } = context
+  resultRoutes(app, context)
   const marketer = { preHandler: requireMarketer }
   const bodyLimit = DOCUMENT_BODY_BYTES
 
