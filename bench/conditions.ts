@@ -47,8 +47,8 @@ const RULES: { name: string; ours: Condition; theirs: RuleProperties['conditions
         {
           kind: 'any',
           of: [
-            { kind: 'field', field: 'customer.channels.email.consent', op: 'is', value: false },
-            { kind: 'field', field: 'customer.channels.sms.consent', op: 'is', value: false },
+            { kind: 'field', field: 'customer.emailConsent', op: 'is', value: false },
+            { kind: 'field', field: 'customer.smsConsent', op: 'is', value: false },
           ],
         },
       ],
