@@ -36,7 +36,10 @@ export function compileCondition(condition: Condition): CompiledCondition {
 
 function all(parts: CompiledCondition[]): CompiledCondition {
   return {
-    holds: (asked) => parts.every((part) => part.holds(asked)),
+    holds: (asked) => {
+      for (const part of parts) if (!part.holds(asked)) return false
+      return true
+    },
     observe: (asked) => parts.flatMap((part) => part.observe(asked)),
     // Each part takes its own observations, so none may be left out.
     judge: (recall, moment) => parts.map((part) => part.judge(recall, moment)).every(Boolean),
@@ -46,7 +49,10 @@ function all(parts: CompiledCondition[]): CompiledCondition {
 
 function any(parts: CompiledCondition[]): CompiledCondition {
   return {
-    holds: (asked) => parts.some((part) => part.holds(asked)),
+    holds: (asked) => {
+      for (const part of parts) if (part.holds(asked)) return true
+      return false
+    },
     observe: (asked) => parts.flatMap((part) => part.observe(asked)),
     judge: (recall, moment) => parts.map((part) => part.judge(recall, moment)).some(Boolean),
     needs: needsOfAll(parts.map(({ needs }) => needs)),

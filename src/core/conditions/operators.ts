@@ -165,17 +165,28 @@ const TEXTUAL: Readonly<Record<string, (operand: Operand) => Test>> = {
     const wanted = textOf(operand)
     return (value) => typeof value === 'string' && fold(value).startsWith(wanted)
   },
-  hasAny: (operand) => listTest((has) => listOf(operand).some(has)),
-  hasAll: (operand) => listTest((has) => listOf(operand).every(has)),
-  hasNone: (operand) => listTest((has) => !listOf(operand).some(has)),
+  hasAny: (operand) => {
+    const wanted = new Set(listOf(operand))
+    return (value) => isList(value) && holdsAny(value, wanted)
+  },
+  hasAll: (operand) => {
+    const wanted = listOf(operand)
+    return (value) => {
+      if (!isList(value)) return false
+      const inIt = value.map(fold)
+      return wanted.every((one) => inIt.includes(one))
+    }
+  },
+  hasNone: (operand) => {
+    const wanted = new Set(listOf(operand))
+    return (value) => isList(value) && !holdsAny(value, wanted)
+  },
 }
 
-function listTest(judge: (has: (one: string) => boolean) => boolean): Test {
-  return (value) => {
-    if (!isList(value)) return false
-    const inIt = new Set(value.map(fold))
-    return judge((one) => inIt.has(one))
-  }
+/** A plain loop: lists are asked about for every event, and most have one or two entries. */
+function holdsAny(list: readonly string[], wanted: ReadonlySet<string>): boolean {
+  for (const one of list) if (wanted.has(fold(one))) return true
+  return false
 }
 
 const DATED: Readonly<Record<string, (operand: Operand) => Test>> = {
