@@ -3,6 +3,7 @@ import { hasZodFastifySchemaValidationErrors } from 'fastify-type-provider-zod'
 import type { ErrorResponse } from '../contract/session.ts'
 import type { SignedIn } from '../backend/accounts/index.ts'
 import { AppError, ERROR_STATUS, type ErrorCode } from '../backend/platform/errors.ts'
+import { AskerGoneError } from '../backend/platform/reading.ts'
 import { databaseTrouble, type DatabaseTrouble } from '../backend/platform/trouble.ts'
 
 /** Turns whatever a route threw into one answer: what happened, what to do, and where. */
@@ -33,6 +34,7 @@ function describe(error: FastifyError): Answer {
     const message = 'This cannot be taken as it is.'
     return { status: 400, body: { code: 'bad_input', message, problems } }
   }
+  if (error instanceof AskerGoneError) return IN_TROUBLE.slow
   const trouble = databaseTrouble(error)
   if (trouble) return IN_TROUBLE[trouble]
   const status = error.statusCode ?? 500
@@ -69,8 +71,8 @@ function note(error: FastifyError, request: FastifyRequest, status: number): voi
     address: request.ip,
     user: (request.user as SignedIn | undefined)?.userId,
   }
-  if (databaseTrouble(error)) request.log.error({ ...about, err: error }, 'a request failed')
-  else if (hasGone(error)) request.log.debug(about, 'whoever asked has gone away')
+  if (hasGone(error)) request.log.debug(about, 'whoever asked has gone away')
+  else if (databaseTrouble(error)) request.log.error({ ...about, err: error }, 'a request failed')
   else if (status >= 500) request.log.error({ ...about, err: error }, 'a request failed')
   else if (error instanceof AppError && isWatched(error, request)) {
     request.log.warn({ ...about, code: error.code }, 'a request was refused')
@@ -83,8 +85,11 @@ const isWatched = ({ code }: AppError, { method, headers }: FastifyRequest): boo
     ? method !== 'GET' || headers.authorization !== undefined
     : WATCHED.has(code)
 
-const GONE = new Set(['ERR_STREAM_PREMATURE_CLOSE', 'ECONNRESET', 'FST_ERR_CTP_ABORTED'])
+const GONE = new Set(['ERR_STREAM_PREMATURE_CLOSE', 'FST_ERR_CTP_ABORTED'])
 
 /** True when a browser closed the connection before it had its answer, which is nobody's mistake. */
 const hasGone = (error: FastifyError): boolean =>
-  error.message === 'premature close' || error.message === 'aborted' || GONE.has(error.code)
+  error instanceof AskerGoneError ||
+  error.message === 'premature close' ||
+  error.message === 'aborted' ||
+  GONE.has(error.code)

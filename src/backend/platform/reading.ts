@@ -14,7 +14,7 @@ export interface Asker {
 export interface Reading {
   /**
    * Does the work on a connection of its own, in one read-only transaction. It ends with PostgreSQL's
-   * `query_canceled` when it takes too long, or when the asker goes away.
+   * `query_canceled` when it takes too long, and with AskerGoneError when the asker goes away.
    */
   run: <T>(asker: Asker, work: (db: Db) => Promise<T>) => Promise<T>
   close: () => Promise<void>
@@ -44,6 +44,9 @@ export function openReading(url: string, db: Database): Reading {
           }
           try {
             return await work(tx)
+          } catch (error) {
+            // The cancelling made it fail: that is no trouble of the database's.
+            throw gone ? new AskerGoneError() : error
           } finally {
             cancel = () => undefined
             // The connection goes back only when no cancelling is on its way to it.
@@ -57,5 +60,5 @@ export function openReading(url: string, db: Database): Reading {
   }
 }
 
-/** Whoever asked went away before it was their turn. */
+/** Whoever asked went away before they had their answer. */
 export class AskerGoneError extends Error {}
