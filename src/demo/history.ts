@@ -97,13 +97,14 @@ function arrivals(
 }
 
 /** What happens to one order: paid and sent, mostly; failed, cancelled or refunded, sometimes. */
-function orderLife(
+export function orderLife(
   random: Random,
   person: CustomerData,
   placedAt: Instant,
   index: number,
+  given: Partial<OrderData> = {},
 ): DemoEvent[] {
-  const order = makeOrder(random, person, placedAt, index)
+  const order = { ...makeOrder(random, person, placedAt, index), ...given }
   const event = (type: EventType, at: Instant, over: Partial<OrderData> = {}) =>
     demoEvent(type, at, order.id, { order: { ...order, ...over } })
   const life = [event('order.placed', placedAt)]

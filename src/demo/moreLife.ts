@@ -30,7 +30,8 @@ export function afterDispatchLife(random: Random, orders: readonly DemoEvent[]):
   })
 }
 
-function reviewOf(random: Random, order: OrderData, deliveredAt: Instant): DemoEvent {
+/** What somebody writes of an order, some days after it has come. */
+export function reviewOf(random: Random, order: OrderData, deliveredAt: Instant): DemoEvent {
   const stars = random.weighted([5, 4, 3, 2, 1], (one) => [0, 4, 3, 8, 25, 60][one] ?? 1)
   const line = random.pick(order.lines)
   const review = {

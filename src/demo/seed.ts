@@ -7,21 +7,27 @@ import { saveGroup } from '../backend/addresses/index.ts'
 import { senders } from '../backend/addresses/tables.ts'
 import { storeImage } from '../backend/files/index.ts'
 import {
+  findShop,
   importPast,
   ingestEvents,
   readClock,
   requestClockMove,
   saveBrand,
   saveNotice,
+  setClock,
 } from '../backend/shop/index.ts'
 import { shops } from '../backend/shop/tables.ts'
 import { createWorkflow, goLive, pauseWorkflow } from '../backend/workflows/index.ts'
+import { liveWorkflows } from '../drivers/live/liveWorkflows.ts'
+import { Programs } from '../drivers/live/programs.ts'
 import { ownFile } from '../core/messages/ownFiles.ts'
 import { DAY_MS } from '../core/shared/duration.ts'
-import { formatInstant, type Instant } from '../core/shared/time.ts'
+import type { Instant } from '../core/shared/time.ts'
 import { combwrightBrand } from './brand.ts'
-import type { DemoEvent } from './demoEvent.ts'
+import { demoEvent, type DemoEvent } from './demoEvent.ts'
 import { DEMO_START, makeHistory, ZONE } from './history.ts'
+import { loadLived } from './lived/load.ts'
+import { livePast } from './lived/livePast.ts'
 import { LOGO } from './logo.ts'
 import { MAREN, TIAGO } from './workflows/shared.ts'
 import { DRAFT_WORKFLOW, LIVE_WORKFLOWS, PAUSED_WORKFLOW } from './workflows/index.ts'
@@ -34,7 +40,9 @@ export const DEMO_USERS = [
   { id: 'aoife', name: 'Aoife', email: 'aoife@combwright.example', role: 'staff' },
 ] as const
 
-/** The last days of the past are not loaded but lived: events come in, runs start, mails leave. */
+/** So long the workflows have been live; what came of them is lived through in memory. */
+const LIVED_DAYS = 183
+/** The last days are lived through by server and worker: events come in, runs start, mails leave. */
 const RUN_DAYS = 3
 const CHUNK = 4000
 
@@ -46,14 +54,15 @@ export async function isSeeded(db: Database): Promise<boolean> {
   return shop !== undefined && shop.now !== null && shop.now >= DEMO_START
 }
 
-/** Loads the demo shop's past into an empty database. */
+/** Loads the demo shop's past into an empty database. Returns its last days, which are still to be lived. */
 export async function seedPast(db: Database, say: Say): Promise<DemoEvent[]> {
   const history = makeHistory()
   const runsFrom = DEMO_START - RUN_DAYS * DAY_MS
-  const past = history.filter(({ at }) => at <= runsFrom)
-  say(`Loading a year of Combwright: ${past.length} events`)
+  const livedFrom = runsFrom - LIVED_DAYS * DAY_MS
+  const past = history.filter(({ at }) => at <= livedFrom)
+  say(`Loading half a year of Combwright before its first workflow: ${past.length} events`)
   await removeDemoShop(db)
-  await addShop(db, runsFrom)
+  await addShop(db, livedFrom)
   await addBrand(db)
   for (let from = 0; from < past.length; from += CHUNK) {
     await importPast(
@@ -62,21 +71,37 @@ export async function seedPast(db: Database, say: Say): Promise<DemoEvent[]> {
       past.slice(from, from + CHUNK).map(({ event }) => event),
     )
   }
-  await importPast(db, DEMO_SHOP, [complaint(runsFrom)])
-  await db.execute(sql`analyze`)
+  const complained = complaint(livedFrom)
+  await importPast(db, DEMO_SHOP, [complained.event])
   await addWorkflows(db)
+  const known = [...history.filter(({ at }) => at <= runsFrom), complained]
+  await liveHalfYear(db, known, { from: livedFrom, until: runsFrom }, say)
+  await db.execute(sql`analyze`)
   return history.filter(({ at }) => at > runsFrom)
 }
 
+/** Half a year with the workflows, each run really taken by the interpreter, then written down at once. */
+async function liveHalfYear(
+  db: Database,
+  history: readonly DemoEvent[],
+  time: { from: Instant; until: Instant },
+  say: Say,
+): Promise<void> {
+  const shop = await findShop(db, DEMO_SHOP)
+  const workflows = await liveWorkflows(db, new Programs(), DEMO_SHOP, () => true)
+  const lived = livePast(shop, workflows, history, time)
+  const { events, runs, messages } = lived
+  say(`Lived through half a year: ${events.length} events, ${runs.length} runs, ${messages.length} messages`) // prettier-ignore
+  await setClock(db, DEMO_SHOP, time.until)
+  await loadLived(db, DEMO_SHOP, lived, 'combwright.example')
+  // The dates of that time have been looked at.
+  await db.execute(sql`update date_sweeps set swept_until = ${time.until}, next_at = ${time.until}
+    where shop_id = ${DEMO_SHOP}`)
+}
+
 /** Somebody who once said that a mail was spam gets orders' messages only. */
-const complaint = (at: Instant): object => ({
-  specversion: '1.0',
-  id: 'complaint-1',
-  source: '/reports',
-  type: 'message.complained',
-  time: formatInstant(at - DAY_MS),
-  data: { message: { customerId: 'c-0012' } },
-})
+const complaint = (at: Instant): DemoEvent =>
+  demoEvent('message.complained', at - DAY_MS, 'c-0012', { message: { customerId: 'c-0012' } })
 
 const SHOP_TABLES = [
   'files', 'kept_blocks', 'ways_out', 'dead_addresses', 'link_targets', 'short_links', 'documents', 'mails', 'messages', 'coupons', 'ledger', 'runs', 'date_sweeps', 'workflow_versions', 'workflows',

@@ -1,0 +1,50 @@
+import type { ShopFacts } from '../../core/events/facts.ts'
+import type { Instant } from '../../core/shared/time.ts'
+import type { DemoEvent } from '../demoEvent.ts'
+import { OneLife, ownerOf } from './oneLife.ts'
+import { Person } from './person.ts'
+import type { LivedPast, LivedWorkflow } from './rows.ts'
+
+/**
+ * Lives through some months of the demo shop with its workflows switched on: every event and every wait at its
+ * own time, each run taken by the interpreter, and people who read, click, order and write as `behaviour.ts`
+ * says. Events up to `from` are only known. The same each time.
+ */
+export function livePast(
+  shop: ShopFacts,
+  workflows: readonly LivedWorkflow[],
+  history: readonly DemoEvent[],
+  { from, until }: { from: Instant; until: Instant },
+): LivedPast {
+  const byPriority = workflows.toSorted(
+    (a, b) => b.program.definition.priority - a.program.definition.priority,
+  )
+  const lived: LivedPast = { events: [], runs: [], entries: [], messages: [], coupons: [] }
+  for (const events of byCustomer(history)) {
+    const person = new Person(events, until, lived)
+    const life = new OneLife(shop, byPriority, person)
+    life.live(events, from, until)
+    lived.events.push(...life.events)
+    lived.runs.push(...life.runs)
+    lived.entries.push(...life.entries)
+  }
+  // Everybody was gone through by themselves; the shop has had it all in order of time.
+  lived.events.sort(byTime)
+  lived.entries.sort(byTime)
+  lived.messages.sort(byTime)
+  lived.runs.sort((a, b) => a.state.enteredAt - b.state.enteredAt)
+  return lived
+}
+
+const byTime = (a: { at: Instant }, b: { at: Instant }): number => a.at - b.at
+
+function byCustomer(history: readonly DemoEvent[]): Iterable<DemoEvent[]> {
+  const lives = new Map<string, DemoEvent[]>()
+  for (const event of history) {
+    const id = ownerOf(event)
+    const own = lives.get(id)
+    if (own) own.push(event)
+    else lives.set(id, [event])
+  }
+  return lives.values()
+}
