@@ -42,8 +42,8 @@ export const DEMO_USERS = [
 
 /** So long the workflows have been live; what came of them is lived through in memory. */
 const LIVED_DAYS = 183
-/** The last days are lived through by server and worker: events come in, runs start, mails leave. */
-const RUN_DAYS = 3
+/** The last day is lived through by server and worker: events come in, runs start, mails leave. */
+const RUN_DAYS = 1
 const CHUNK = 4000
 
 type Say = (text: string) => void
@@ -54,7 +54,7 @@ export async function isSeeded(db: Database): Promise<boolean> {
   return shop !== undefined && shop.now !== null && shop.now >= DEMO_START
 }
 
-/** Loads the demo shop's past into an empty database. Returns its last days, which are still to be lived. */
+/** Loads the demo shop's past into an empty database. Returns its last day, which is still to be lived. */
 export async function seedPast(db: Database, say: Say): Promise<DemoEvent[]> {
   const history = makeHistory()
   const runsFrom = DEMO_START - RUN_DAYS * DAY_MS
@@ -174,7 +174,7 @@ async function addWorkflows(db: Database): Promise<void> {
 }
 
 /**
- * Lets the last days happen: each event comes in at its time, some twice or late, with a worker running
+ * Lets the last day happen: each event comes in at its time, some twice or late, with a worker running
  * beside, so that runs, ledger and mailbox hold what really happened.
  */
 export async function liveThrough(
@@ -182,7 +182,7 @@ export async function liveThrough(
   recent: readonly DemoEvent[],
   say: Say,
 ): Promise<void> {
-  say(`Living through the last ${RUN_DAYS} days: ${recent.length} events come in one by one`)
+  say(`Living through the last day: ${recent.length} events come in one by one`)
   const heldBack: object[] = []
   for (const [index, { at, event }] of recent.entries()) {
     await moveClockTo(db, at)
