@@ -28,8 +28,10 @@ module.exports = {
     coreRoom('workflow', ['shared', 'channels', 'events', 'conditions', 'blocks']),
     coreRoom('messages', ['shared', 'channels', 'events', 'conditions', 'blocks', 'workflow']),
     coreRoom('coupons', ['shared', 'workflow']),
+    coreRoom('experiments', ['shared', 'statistics', 'workflow']),
     coreRoom('words', [
       'shared',
+      'experiments',
       'channels',
       'events',
       'conditions',

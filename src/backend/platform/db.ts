@@ -60,7 +60,10 @@ export async function rowsOf<Row>(db: Db, row: z.ZodType<Row>, query: SQL): Prom
 export const document = <Kind>(): z.ZodType<Kind> => z.custom<Kind>((value) => value !== undefined)
 
 /** An array as one parameter, for `= any(...)`. */
-export function arrayOf(values: readonly (string | number)[], type: 'text' | 'bigint'): SQL {
+export function arrayOf(
+  values: readonly (string | number)[],
+  type: 'text' | 'bigint' | 'int',
+): SQL {
   return sql`${sql.param(values)}::${sql.raw(type)}[]`
 }
 

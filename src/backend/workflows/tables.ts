@@ -1,4 +1,5 @@
-import { integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core'
+import { index, integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core'
+import type { ExperimentReport } from '../../contract/experiments.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { instant, shopId } from '../platform/columns.ts'
 
@@ -30,6 +31,26 @@ export const workflowVersions = pgTable(
     publishedBy: text('published_by').notNull(),
   },
   (table) => [primaryKey({ columns: [table.shopId, table.workflowId, table.version] })],
+)
+
+/** What was decided of experiments, with the figures of that moment. Rows are never changed. */
+export const testDecisions = pgTable(
+  'test_decisions',
+  {
+    shopId: shopId(),
+    id: instant('id').notNull().generatedAlwaysAsIdentity(),
+    workflowId: text('workflow_id').notNull(),
+    step: text('step').notNull(),
+    decidedAt: instant('decided_at').notNull(),
+    decidedBy: text('decided_by').notNull(),
+    arm: text('arm').notNull(),
+    note: text('note').notNull(),
+    report: jsonb('report').$type<ExperimentReport>().notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.shopId, table.id] }),
+    index('test_decisions_workflow').on(table.shopId, table.workflowId),
+  ],
 )
 
 /** Who has a workflow open, window by window. */

@@ -139,6 +139,7 @@ function testedDelay(shop: RecipeShop): Step {
     kind: 'experiment',
     name: 'How soon',
     lottery: 'checkout-how-soon',
+    plan: { measure: 'ordered', windowDays: 14, least: 0.03 },
     arms: [
       { key: 'soon', name: '50 minutes', weight: 45, steps: [wait('soon-wait', 'PT50M'), inTheWay('soon-mail')] },
       { key: 'later', name: '3 hours', weight: 45, steps: [wait('later-wait', 'PT3H'), inTheWay('later-mail')] },

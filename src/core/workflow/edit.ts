@@ -185,6 +185,20 @@ export function removeArm(
   )
 }
 
+/**
+ * Puts what an arm gets in the place of its experiment: everybody takes it from then on. The definition itself
+ * where there is no such arm.
+ */
+export function takeArm(definition: Definition, experimentKey: string, armKey: string): Definition {
+  const steps = mapLists(definition.steps, null, (list) => {
+    const index = list.findIndex(({ key }) => key === experimentKey)
+    const step = list[index]
+    const arm = step?.kind === 'experiment' && step.arms.find(({ key }) => key === armKey)
+    return arm ? [...list.slice(0, index), ...arm.steps, ...list.slice(index + 1)] : list
+  })
+  return withSteps(definition, steps)
+}
+
 const sameList = (a: ListRef, b: ListRef): boolean =>
   a === b || (a !== null && b !== null && a.branching === b.branching && a.branch === b.branch)
 

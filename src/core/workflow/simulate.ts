@@ -60,6 +60,7 @@ export interface Decided {
 
 /** What a workflow would have done in a life. */
 export interface Lived {
+  customerId: string
   decided: Decided[]
   /** Where its runs have got to. */
   runs: RunState[]
@@ -108,7 +109,11 @@ class Living {
       happen()
     }
     this.runUntil(this.life.until)
-    return { decided: this.decided, runs: this.runs.map(({ state }) => state) }
+    return {
+      customerId: this.life.customer.id,
+      decided: this.decided,
+      runs: this.runs.map(({ state }) => state),
+    }
   }
 
   /** Events and dates in the order in which they come; an event before a date of its very moment. */

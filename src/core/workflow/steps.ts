@@ -15,6 +15,7 @@ import { trackingSchema } from '../blocks/tracking.ts'
 import { isDuration, type Duration } from '../shared/duration.ts'
 import { keySchema } from '../shared/key.ts'
 import { isCalendarDate, isTimeOfDay } from '../shared/localTime.ts'
+import { testPlanSchema, type TestPlan } from './testPlan.ts'
 
 /** May be empty while it is being typed; the go-live check asks for what has to be there. */
 export const nameSchema = z.string().max(120)
@@ -262,6 +263,8 @@ export interface ExperimentStep {
   name: string
   /** What the arms are drawn by, together with the customer. Steps that share it share the lottery. */
   lottery: string
+  /** What is to be found out, said before it begins. */
+  plan?: TestPlan | undefined
   arms: Arm[]
 }
 export interface Arm {
@@ -317,6 +320,7 @@ export const stepsSchema: z.ZodType<Step[]> = z.lazy(() =>
           kind: z.literal('experiment'),
           name: nameSchema,
           lottery: z.string().min(1).max(100),
+          plan: testPlanSchema.optional(),
           arms: z.array(armSchema).min(2).max(MOST_ARMS),
         }),
         z.strictObject({

@@ -31,8 +31,12 @@ const PULLS: Readonly<Record<string, Readonly<Record<string, Pull>>>> = {
     gloves: { orders: 0.05, withinHours: 6 * 24 },
     refill: { orders: 0.08, withinHours: 6 * 24 },
   },
+  'Thanks for a review': {
+    'thank-you': { orders: 0.04, withinHours: 12 * 24 },
+    'thank-you-code': { orders: 0.1, withinHours: 3 * 24 },
+  },
   'Review request': {
-    'ask-early': { reviews: 0.12 },
+    'ask-early': { reviews: 0.16 },
     'ask-late': { reviews: 0.05 },
   },
 }

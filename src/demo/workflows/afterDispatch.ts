@@ -1,6 +1,5 @@
 import { findingId } from '../../core/check/finding.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
-import { fromRecipe } from './fromRecipe.ts'
 import {
   allCategories,
   anyCategory,
@@ -223,20 +222,3 @@ Maren`,
     },
   ],
 })
-
-export const reviewRequest: Definition = fromRecipe(
-  'review',
-  { labels: ['Orders', 'Reviews'] },
-  {
-    ask: {
-      sender: MAREN,
-      body: `Hello {{ customer.first_name | default: "there" }},
-
-you have had your things from order {{ order.number }} for about a week. Would you write a few honest lines for other beekeepers? What is good, and what is not?
-
-https://combwright.example/reviews
-
-Maren`,
-    },
-  },
-)

@@ -1,10 +1,11 @@
 import type { Definition } from '../../core/workflow/definition.ts'
-import { afterDispatch, reviewRequest } from './afterDispatch.ts'
+import { afterDispatch } from './afterDispatch.ts'
 import { firstToSecond } from './firstToSecond.ts'
 import { orderConfirmation, paymentTrouble, personalThanks } from './orders.ts'
 import { bookedClass, byProduct } from './products.ts'
 import { openBasket, openCheckout } from './recovery.ts'
 import { badReview, failedRenewal, largeOrder } from './staff.ts'
+import { reviewRequest, reviewThanks, twoQuietMonths } from './tests.ts'
 import { comeBack, renewalFailed, renewalReminder, trialEnded } from './subscriptions.ts'
 
 /** The demo's workflows that are switched on. */
@@ -25,6 +26,8 @@ export const LIVE_WORKFLOWS: readonly Definition[] = [
   largeOrder,
   badReview,
   failedRenewal,
+  twoQuietMonths,
+  reviewThanks,
 ]
 
 /** Switched on, then paused. */

@@ -21,6 +21,7 @@ import { askerOf } from '../../asker.ts'
 import { DOCUMENT_BODY_BYTES } from '../../bodies.ts'
 import type { App, ServerContext } from '../../context.ts'
 import { requireMarketer } from '../../guards.ts'
+import { experimentRoutes } from './experiments.ts'
 import { resultRoutes } from './results.ts'
 
 const params = z.object({ id: z.string() })
@@ -31,6 +32,7 @@ const created = z.object({ id: z.string() })
 export function workflowRoutes(app: App, context: ServerContext): void {
   const { db, reading } = context
   resultRoutes(app, context)
+  experimentRoutes(app, context)
   const marketer = { preHandler: requireMarketer }
   const bodyLimit = DOCUMENT_BODY_BYTES
 
