@@ -11,6 +11,7 @@ import { useWorkflow } from '../page/useWorkflow.ts'
 import { columnsFor } from './columns.tsx'
 import { Definitions } from './Definitions.tsx'
 import { messageRows, together, type MessageRow } from './shownResults.ts'
+import { Tests } from './tests/Tests.tsx'
 import { Summary } from './Summary.tsx'
 
 const SPANS = [30, 90, 180, 365] as const
@@ -46,6 +47,9 @@ export function ResultsPage(): ReactNode {
         <Outdated isOutdated={results.isPlaceholderData} doing="Counting">
           <Results results={results.data} definition={definition} workflowId={id} />
         </Outdated>
+      )}
+      {workflow.data && definition && (
+        <Tests workflowId={id} definition={definition} revision={workflow.data.draftRevision} />
       )}
       <Definitions />
     </div>
