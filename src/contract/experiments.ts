@@ -45,7 +45,15 @@ export const experimentReport = z.object({
   attributedMinor: z.int(),
   arms: z.array(armReport),
   /** Others that part the same people, with how many they share. */
-  touching: z.array(z.object({ workflowId: z.string(), step: z.string(), people: z.int() })),
+  touching: z.array(
+    z.object({
+      workflowId: z.string(),
+      step: z.string(),
+      people: z.int(),
+      /** Both go by one draw: who has the first arm here has the first there. */
+      isSameDraw: z.boolean(),
+    }),
+  ),
 })
 export type ExperimentReport = z.infer<typeof experimentReport>
 

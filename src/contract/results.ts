@@ -10,6 +10,44 @@ export const resultsQuery = z.object({
   from: z.coerce.number().int().min(0).optional(),
   to: z.coerce.number().int().min(0).optional(),
   windowDays: z.coerce.number().int().min(1).max(366).default(30),
+  version: z.coerce.number().int().min(1).optional(),
+  /** Only those who took a path or arm: its branching step, and its key; without one, the last path. */
+  wayStep: z.string().max(100).optional(),
+  wayBranch: z.string().max(100).optional(),
+  /** Those who entered in the time of the same length before it, too. */
+  before: z.stringbool().default(false),
+})
+export type ResultsQuery = z.infer<typeof resultsQuery>
+
+/** What the people behind a figure have in common. */
+export const PEOPLE_MEASURES = [
+  'entered', 'reached', 'sent', 'delivered', 'opened', 'fetched', 'clicked', 'ordered', 'unsubscribed', 'complained', 'notSent',
+] as const // prettier-ignore
+export type PeopleMeasure = (typeof PEOPLE_MEASURES)[number]
+
+export const peopleQuery = resultsQuery.extend({
+  measure: z.enum(PEOPLE_MEASURES),
+  step: z.string().max(100).optional(),
+  isWithOpen: z.stringbool().default(false),
+  code: z.string().max(100).optional(),
+  exclusion: z.string().max(100).optional(),
+})
+
+export const resultPerson = z.object({
+  runId: z.int(),
+  customerId: z.string(),
+  name: z.string().nullable(),
+  email: z.string().nullable(),
+  enteredAt: z.int(),
+  sentAt: z.int().nullable(),
+  revenueMinor: z.int(),
+})
+export type ResultPerson = z.infer<typeof resultPerson>
+
+export const peopleResponse = z.object({
+  people: z.array(resultPerson),
+  /** There are more than are listed. */
+  hasMore: z.boolean(),
 })
 
 /** Why a message was not sent to somebody who came to it. */
@@ -31,6 +69,8 @@ export const messageResults = z.object({
   /** Of those sent: it did not come back. */
   delivered: z.int(),
   opened: z.int(),
+  /** Of those: only by a program, within seconds. */
+  fetched: z.int(),
   clicked: z.int(),
   unsubscribed: z.int(),
   complained: z.int(),
@@ -61,5 +101,9 @@ export const resultsResponse = z.object({
   over: cohortResults,
   /** Those for whom more may still come. */
   open: cohortResults,
+  /** Those of the time before, whose window is over; null where it was not asked for. */
+  before: cohortResults.nullable(),
+  /** All that people have entered by. */
+  versions: z.array(z.int()),
 })
 export type ResultsResponse = z.infer<typeof resultsResponse>

@@ -123,6 +123,7 @@ function drawnIn(
   const windowMs = windowDays * DAY_MS
   return sql`with drawn as materialized (
     select distinct on (customer_id) customer_id, run_id, at, entry->>'arm' as arm,
+      entry->'roll' as roll,
       at + ${windowMs}::bigint as until, at + ${windowMs}::bigint <= ${now}::bigint as is_over
     from ledger
     where shop_id = ${shopId} and workflow_id = ${workflowId} and kind = 'tookArm'
@@ -205,9 +206,16 @@ function touching(
 ): Promise<ExperimentReport['touching']> {
   return rowsOf(
     db,
-    z.object({ workflowId: z.string(), step: z.string(), people: z.int() }),
+    z.object({
+      workflowId: z.string(),
+      step: z.string(),
+      people: z.int(),
+      isSameDraw: z.boolean(),
+    }),
+    // By one draw everybody has the same number in both.
     sql`${drawn} select l.workflow_id as "workflowId", l.entry->>'step' as step,
-      count(distinct l.customer_id) as people
+      count(distinct l.customer_id) as people,
+      bool_and(l.entry->'roll' = drawn.roll) as "isSameDraw"
     from drawn
     join ledger l on l.shop_id = ${shopId} and l.customer_id = drawn.customer_id
       and l.kind = 'tookArm' and l.at between drawn.at - (drawn.until - drawn.at) and drawn.until

@@ -46,8 +46,10 @@ export type Verdict =
   /** Too little of what is counted in one arm. */
   | { kind: 'tooFew'; arm: string; have: number; need: number }
   | { kind: 'decided'; arm: string; comparison: Comparison; isBetter: boolean }
-  /** The planned people are there, and no difference as large as was looked for. */
+  /** No difference as large as was looked for. */
   | { kind: 'noDifference'; largest: number }
+  /** The planned people are there. Who looks only now may go by `fixed`; at every look nothing can be said yet. */
+  | { kind: 'planned'; comparison: Comparison; isTold: boolean }
   /** `at`: when it can be at today's traffic; null where nobody comes any more. */
   | { kind: 'open'; at: Instant | null }
 
@@ -207,25 +209,21 @@ function pOf(one: Moments, other: Moments, plan: TestPlan, arm: ArmCount, first:
   return 2 * (1 - normalShare(Math.abs(one.mean - other.mean) / error))
 }
 
-/** Says of each comparison what can be said: by the interval that always holds, or by the planned look. */
+/** Says of each comparison what can be said of it at any look. The planned look is told apart. */
 function withCalls(comparisons: readonly Comparison[], plan: TestPlan): Comparison[] {
-  const level = plan.level ?? USUAL_LEVEL
   const adjusted = holmAdjusted(comparisons.map(({ p }) => p ?? 1))
-  return comparisons.map((one, index) => {
-    const p = one.p === null ? null : (adjusted[index] ?? 1)
-    return { ...one, p, call: callOf({ ...one, p }, level, plan.least) }
-  })
+  return comparisons.map((one, index) => ({
+    ...one,
+    p: one.p === null ? null : (adjusted[index] ?? 1),
+    call: callOf(one, plan.least),
+  }))
 }
 
-function callOf(
-  { always, fixed, p, difference }: Comparison,
-  level: number,
-  least: number,
-): Comparison['call'] {
-  const isAlways = always !== null && (always.low > 0 || always.high < 0)
-  if (isAlways || (p !== null && p < level)) return difference > 0 ? 'more' : 'less'
-  if (always !== null && always.low > -least && always.high < least) return 'none'
-  return fixed === null ? 'open' : 'none'
+function callOf({ always, fixed, difference }: Comparison, least: number): Comparison['call'] {
+  if (always !== null && (always.low > 0 || always.high < 0))
+    return difference > 0 ? 'more' : 'less'
+  const isSmall = [always, fixed].some((one) => one && one.low > -least && one.high < least)
+  return isSmall ? 'none' : 'open'
 }
 
 interface Seen {
@@ -250,6 +248,11 @@ function verdictOf({ plan, arms, comparisons, drawn, isFull, ratioP, plannedAt }
   }
   if (comparisons.length > 0 && comparisons.every(({ call }) => call === 'none')) {
     return { kind: 'noDifference', largest: largestLeft(comparisons) }
+  }
+  const [clearest] = comparisons.toSorted((a, b) => (a.p ?? 1) - (b.p ?? 1))
+  if (isFull && clearest?.fixed) {
+    const isTold = clearest.p !== null && clearest.p < (plan.level ?? USUAL_LEVEL)
+    return { kind: 'planned', comparison: clearest, isTold }
   }
   return { kind: 'open', at: plannedAt }
 }

@@ -93,6 +93,8 @@ export function verdictWords(verdict: Verdict, context: TestContext): string {
       return decidedWords(verdict, context)
     case 'noDifference':
       return `No difference larger than ${amountWords(verdict.largest, context)}.`
+    case 'planned':
+      return plannedWords(verdict, context)
     case 'open':
       return verdict.at === null
         ? 'Cannot be decided: nobody is drawn into it any more.'
@@ -119,6 +121,22 @@ function decidedWords(
   return plan.measure === 'revenue'
     ? `“${nameOf(arm)}” earns ${amount} ${isMore ? 'more' : 'less'} per person than “${nameOf(other)}” (${span}).`
     : `“${nameOf(arm)}” is better: ${amount} ${isMore ? 'more' : 'fewer'} ${gain} than with “${nameOf(other)}” (${span}).`
+}
+
+function plannedWords(
+  { comparison, isTold }: Extract<Verdict, { kind: 'planned' }>,
+  context: TestContext,
+): string {
+  const { arm, against, difference, fixed } = comparison
+  if (!fixed) return 'The planned people are there.'
+  const { plan, nameOf } = context
+  const { gain } = TEST_MEASURE_WORDS[plan.measure]
+  const unit = plan.measure === 'revenue' ? '' : ' points'
+  const span = `${spanWords(fixed.low, fixed.high, context)}${unit}`
+  const size = `${amountWords(difference, context)} ${difference < 0 ? 'less' : 'more'} (${span})`
+  return isTold
+    ? `The planned people are there. Whoever looks only now may say: “${nameOf(arm)}” has ${size} of ${gain} than “${nameOf(against)}”. Whoever has looked before waits for the interval that holds at every look; it still holds nought.`
+    : `The planned people are there, and no difference can be told: “${nameOf(arm)}” against “${nameOf(against)}”, ${span} of ${gain}.`
 }
 
 /** How far off the planned end is, where that is no use to anybody. */

@@ -85,7 +85,7 @@ Maren`,
         key: 'letter-or-none',
         kind: 'experiment',
         name: 'A letter or none',
-        lottery: 'quiet-letter-or-none',
+        lottery: 'two-quiet-months',
         plan: { measure: 'ordered', windowDays: 30, least: 0.05 },
         arms: [
           { key: 'letter', name: 'The letter', weight: 80, steps: silence.steps },

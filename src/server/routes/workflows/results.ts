@@ -1,32 +1,103 @@
+import { stringify } from 'csv-stringify/sync'
 import { z } from 'zod'
-import { findWorkflow, workflowResults } from '../../../backend/workflows/index.ts'
+import { listVersions, findWorkflow, peopleBehind, workflowResults } from '../../../backend/workflows/index.ts' // prettier-ignore
 import { readClock } from '../../../backend/shop/index.ts'
-import { resultsQuery, resultsResponse } from '../../../contract/results.ts'
+import {
+  peopleQuery,
+  peopleResponse,
+  resultsQuery,
+  resultsResponse,
+  type CohortResults,
+  type ResultsQuery,
+} from '../../../contract/results.ts'
 import { DAY_MS } from '../../../core/shared/duration.ts'
+import { formatInstant } from '../../../core/shared/time.ts'
+import { stepName } from '../../../core/words/steps.ts'
 import { askerOf } from '../../asker.ts'
 import type { App, ServerContext } from '../../context.ts'
 
-/** What came of a workflow. */
+const params = z.object({ id: z.string() })
+/** More people than this are not listed at once. */
+const MOST_PEOPLE = 200
+
+/** What came of a workflow, the people behind each figure, and all of it as a table for elsewhere. */
 export function resultRoutes(app: App, { db, reading }: ServerContext): void {
+  /** Whose results are meant by a query. */
+  const cohortFor = async (shopId: string, workflowId: string, query: ResultsQuery) => {
+    await findWorkflow(db, shopId, workflowId)
+    const { now } = await readClock(db, shopId)
+    const { days, windowDays, version, wayStep, wayBranch } = query
+    // Up to now and what happens in this very moment.
+    const to = query.to ?? now + 1
+    const from = query.from ?? to - days * DAY_MS
+    const way = wayStep === undefined ? undefined : { step: wayStep, branch: wayBranch ?? null }
+    return { shopId, workflowId, from, to, windowDays, now, version, way }
+  }
+
   app.get(
     '/api/workflows/:id/results',
-    {
-      schema: {
-        params: z.object({ id: z.string() }),
-        querystring: resultsQuery,
-        response: { 200: resultsResponse },
-      },
+    { schema: { params, querystring: resultsQuery, response: { 200: resultsResponse } } },
+    async ({ user: { shopId }, params: { id }, query }, reply) => {
+      const cohort = await cohortFor(shopId, id, query)
+      const { from, to, windowDays } = cohort
+      return reading.run(askerOf(reply), async (tx) => {
+        const earlier = { ...cohort, from: from - (to - from), to: from }
+        return {
+          from,
+          to,
+          windowDays,
+          ...(await workflowResults(tx, cohort)),
+          before: query.before ? (await workflowResults(tx, earlier)).over : null,
+          versions: (await listVersions(tx, shopId, id)).map(({ version }) => version),
+        }
+      })
     },
-    async ({ user: { shopId }, params: { id }, query: { days, windowDays, ...asked } }, reply) => {
-      await findWorkflow(db, shopId, id)
-      const { now } = await readClock(db, shopId)
-      // Up to now and what happens in this very moment.
-      const to = asked.to ?? now + 1
-      const from = asked.from ?? to - days * DAY_MS
-      const results = await reading.run(askerOf(reply), (tx) =>
-        workflowResults(tx, { shopId, workflowId: id, from, to, windowDays, now }),
+  )
+
+  app.get(
+    '/api/workflows/:id/results/people',
+    { schema: { params, querystring: peopleQuery, response: { 200: peopleResponse } } },
+    async ({ user: { shopId }, params: { id }, query }, reply) => {
+      const cohort = await cohortFor(shopId, id, query)
+      const people = await reading.run(askerOf(reply), (tx) =>
+        peopleBehind(tx, cohort, { ...query, most: MOST_PEOPLE + 1 }),
       )
-      return { from, to, windowDays, ...results }
+      return { people: people.slice(0, MOST_PEOPLE), hasMore: people.length > MOST_PEOPLE }
+    },
+  )
+
+  app.get(
+    '/api/workflows/:id/results.csv',
+    { schema: { params, querystring: resultsQuery } },
+    async ({ user: { shopId }, params: { id }, query }, reply) => {
+      const cohort = await cohortFor(shopId, id, query)
+      const { workflow } = await findWorkflow(db, shopId, id)
+      const { over, open } = await reading.run(askerOf(reply), (tx) => workflowResults(tx, cohort))
+      const about = { from: formatInstant(cohort.from), to: formatInstant(cohort.to), windowDays: cohort.windowDays } // prettier-ignore
+      const rows = [
+        ...csvRows(over, 'over', (step) => stepName(workflow.draft, step)),
+        ...csvRows(open, 'still open', (step) => stepName(workflow.draft, step)),
+      ].map((row) => ({ ...about, ...row }))
+      return reply
+        .type('text/csv; charset=utf-8')
+        .header('content-disposition', `attachment; filename="results-${id}.csv"`)
+        .send(stringify(rows, { header: true, escape_formulas: true }))
     },
   )
 }
+
+const csvRows = (
+  { entered, messages }: CohortResults,
+  window: string,
+  nameOf: (step: string) => string,
+): object[] =>
+  messages.map(({ step, notSent, ...figures }) => ({
+    window,
+    entered,
+    message: nameOf(step),
+    step,
+    ...figures,
+    notSent: notSent
+      .map(({ code, exclusion, count }) => `${count} ${exclusion ?? code}`)
+      .join('; '),
+  }))

@@ -1,25 +1,16 @@
-import { screen, waitFor, within } from '@testing-library/react'
+import { fireEvent, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { Route, Routes } from 'react-router'
 import { expect, test } from 'vitest'
 import type { CohortResults, MessageResults, ResultsResponse } from '../../../contract/results.ts'
-import { aDefinition, anEmail } from '../../../testing/builders.ts'
+import type { Definition } from '../../../core/workflow/definition.ts'
+import { aDefinition, anEmail, happened } from '../../../testing/builders.ts'
 import { refusal, show, type Answers } from '../../testing/screen.tsx'
 import { ResultsPage } from './ResultsPage.tsx'
+import { nothingOf } from './shownResults.ts'
 
 const message = (step: string, over: Partial<MessageResults> = {}): MessageResults => ({
-  step,
-  reached: 0,
-  sent: 0,
-  delivered: 0,
-  opened: 0,
-  clicked: 0,
-  unsubscribed: 0,
-  complained: 0,
-  ordered: 0,
-  orders: 0,
-  revenueMinor: 0,
-  notSent: [],
+  ...nothingOf(step),
   ...over,
 })
 const cohort = (over: Partial<CohortResults> = {}): CohortResults => ({
@@ -45,8 +36,17 @@ const OPEN = cohort({ entered: 20, messages: [message('first', { reached: 20, se
 
 const definition = aDefinition({
   name: 'Thanks',
+  exclusions: [{ key: 'refund', when: happened('order.refunded'), effect: 'leave' }],
   steps: [anEmail('first', { name: 'Thank you' }), anEmail('second', { name: 'Come again' })],
 })
+const workflow = (live: Definition) => ({ id: 'w1', state: 'live', draft: live, draftRevision: 1, liveVersion: 1, live, changedAt: 0 }) // prettier-ignore
+const inWays = workflow({
+  ...definition,
+  steps: [
+    ...definition.steps,
+    { key: 'e', kind: 'experiment', name: 'When', lottery: 'l', arms: [{ key: 'a', name: 'Soon', weight: 1, steps: [] }, { key: 'b', name: 'Later', weight: 1, steps: [] }] },
+  ],
+}) // prettier-ignore
 
 async function open(results: Partial<ResultsResponse>, answers: Answers = {}) {
   const asked = show(
@@ -54,8 +54,10 @@ async function open(results: Partial<ResultsResponse>, answers: Answers = {}) {
       <Route path="/workflows/:id/results" element={<ResultsPage />} />
     </Routes>,
     {
-      '/api/workflows/w1': { id: 'w1', state: 'live', draft: definition, draftRevision: 1, liveVersion: 1, live: definition, changedAt: 0 },
-      '/api/workflows/w1/results': { from: 0, to: 1, windowDays: 30, over: cohort(), open: cohort(), ...results },
+      '/api/workflows/w1': workflow(definition),
+      '/api/workflows/w1/experiments': { reports: [], earlier: [], decisions: [] },
+      '/api/workflow-names': [],
+      '/api/workflows/w1/results': { from: 0, to: 1, windowDays: 30, over: cohort(), open: cohort(), before: null, versions: [1], ...results },
       ...answers,
     },
     { address: '/workflows/w1/results' },
@@ -94,17 +96,63 @@ test('a message on a path says on which: two may have one name', async () => {
     name: 'Thanks',
     steps: [{ key: 'e', kind: 'experiment', name: 'When', lottery: 'l', arms: [arm('a', 'Soon'), arm('b', 'Later')] }],
   })
-  await open({ over: OVER }, { '/api/workflows/w1': { id: 'w1', state: 'live', draft: parted, draftRevision: 1, liveVersion: 1, live: parted, changedAt: 0 } })
+  await open({ over: OVER }, { '/api/workflows/w1': workflow(parted) })
   expect(await screen.findByRole('row', { name: /^Thank you Soon/ })).toBeDefined()
   expect(screen.getByRole('row', { name: /^Thank you Later/ })).toBeDefined()
 }) // prettier-ignore
 
-test('why others did not get it leads to them in the ledger', async () => {
-  await open({ over: OVER })
+const BEHIND = {
+  people: [
+    { runId: 7, customerId: 'c1', name: 'Ines Duarte', email: 'ines@example.org', enteredAt: 0, sentAt: 5, revenueMinor: 4200 },
+    { runId: 8, customerId: 'c2', name: null, email: null, enteredAt: 0, sentAt: null, revenueMinor: 0 },
+  ],
+  hasMore: true,
+} // prettier-ignore
+
+test('every figure leads to its people, and those to what happened to them', async () => {
+  const asked = await open({ over: OVER }, { '/api/workflows/w1/results/people': BEHIND })
   await screen.findByText('Come again')
-  const why = within(screen.getByRole('row', { name: /Come again/ })).getByRole('link')
-  expect(why.textContent).toBe('7 no consent3 left there (refund)')
-  expect(why.getAttribute('href')).toBe('/ledger?workflow=w1&show=notSent')
+  await userEvent.click(within(screen.getByRole('row', { name: /Come again/ })).getByRole('button', { name: /^10 % ?5 ·/ })) // prettier-ignore
+  const people = screen.getByRole('complementary', { name: 'The people behind the figure' })
+  expect(await within(people).findByRole('heading', { name: 'Clicked: Come again' })).toBe(document.activeElement) // prettier-ignore
+  const who = await within(people).findAllByRole('link')
+  expect(who.map(({ textContent }) => textContent)).toEqual(['Ines Duarte', 'c2'])
+  expect(who[0]?.getAttribute('href')).toBe('/runs/7')
+  expect(people.textContent).toContain('These are the 2 who entered last')
+  expect(asked.at(-1)?.path).toBe('/api/workflows/w1/results/people?days=90&windowDays=30&measure=clicked&step=second&isWithOpen=false') // prettier-ignore
+  await userEvent.keyboard('{Escape}')
+  expect(screen.queryByRole('complementary')).toBeNull()
+})
+
+test('why others did not get it stands in words, and leads to them', async () => {
+  const asked = await open({ over: OVER }, { '/api/workflows/w1/results/people': BEHIND })
+  await screen.findByText('Come again')
+  const row = within(screen.getByRole('row', { name: /Come again/ }))
+  expect(row.getByRole('button', { name: '7 no consent' })).toBeDefined()
+  await userEvent.click(row.getByRole('button', { name: /^3 left there: this order was refunded/ }))
+  await screen.findByText('Ines Duarte')
+  expect(asked.at(-1)?.path).toContain('measure=notSent&step=second&code=left&exclusion=refund')
+})
+
+test('a time of one’s own has both its days in it; a path, a version and the time before are asked for', async () => {
+  const before = cohort({ entered: 50, messages: [message('first', { reached: 50, sent: 50, delivered: 50, clicked: 10 })] }) // prettier-ignore
+  const asked = await open(
+    { over: OVER, before, versions: [2, 1] },
+    { '/api/workflows/w1': inWays },
+  )
+  await screen.findByText('Thank you')
+  await userEvent.selectOptions(screen.getByLabelText(/who entered/), 'own')
+  fireEvent.change(screen.getByLabelText('From'), { target: { value: '2026-03-01' } })
+  fireEvent.change(screen.getByLabelText('To, that day included'), { target: { value: '2026-03-31' } }) // prettier-ignore
+  await userEvent.selectOptions(screen.getByLabelText('Path or arm'), 'Later')
+  await userEvent.selectOptions(screen.getByLabelText('Version'), 'version 1')
+  await userEvent.click(screen.getByLabelText('with the time before'))
+  // Dublin is an hour ahead of UTC from 29 March on.
+  const [from, to] = [Date.UTC(2026, 2, 1), Date.UTC(2026, 2, 31, 23)]
+  const path = `/api/workflows/w1/results?from=${from}&to=${to}&windowDays=30&version=1&wayStep=e&wayBranch=b&before=true` // prettier-ignore
+  await waitFor(() => expect(asked.map((one) => one.path)).toContain(path))
+  expect(textOf('Thank you')[5]).toContain('before 20 %')
+  expect(screen.getByRole('link', { name: 'CSV' }).getAttribute('href')).toBe(path.replace('/results?', '/results.csv?')) // prettier-ignore
 })
 
 test('too few for a rate are counted; of nobody nothing is said', async () => {

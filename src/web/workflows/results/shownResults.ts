@@ -18,19 +18,27 @@ export interface MessageRow extends MessageResults {
   ways: readonly string[]
   /** Where it stands in the workflow. */
   place: number
+  /** The same of the time before. */
+  before?: MessageResults | undefined
 }
 
 /** The messages of a workflow with what came of each, in reading order; those of earlier versions last. */
-export function messageRows(definition: Definition, { messages }: CohortResults): MessageRow[] {
+export function messageRows(
+  definition: Definition,
+  { messages }: CohortResults,
+  before: CohortResults | null = null,
+): MessageRow[] {
+  const earlier = (key: string) =>
+    before ? (before.messages.find(({ step }) => step === key) ?? nothingOf(key)) : undefined
   const own = messagesIn(definition.steps, [])
   const known = own.map(({ message: { key, name }, ways }, place) => {
     const results = messages.find((one) => one.step === key) ?? nothingOf(key)
-    return { ...results, name: name || 'Unnamed message', isGone: false, ways, place }
+    return { ...results, name: name || 'Unnamed message', isGone: false, ways, place, before: earlier(key) } // prettier-ignore
   })
   const gone = messages
     .filter(({ step }) => own.every(({ message }) => message.key !== step))
     .map((results, index) => {
-      return { ...results, name: results.step, isGone: true, ways: [], place: own.length + index }
+      return { ...results, name: results.step, isGone: true, ways: [], place: own.length + index, before: earlier(results.step) } // prettier-ignore
     })
   return [...known, ...gone]
 }
@@ -46,12 +54,14 @@ function messagesIn(
   })
 }
 
-const nothingOf = (step: string): MessageResults => ({
+/** A message that nobody has come to. */
+export const nothingOf = (step: string): MessageResults => ({
   step,
   reached: 0,
   sent: 0,
   delivered: 0,
   opened: 0,
+  fetched: 0,
   clicked: 0,
   unsubscribed: 0,
   complained: 0,
@@ -75,7 +85,7 @@ export function together(a: CohortResults, b: CohortResults): CohortResults {
   }
 }
 
-const COUNTED = ['reached', 'sent', 'delivered', 'opened', 'clicked', 'unsubscribed', 'complained', 'ordered', 'orders', 'revenueMinor'] as const // prettier-ignore
+const COUNTED = ['reached', 'sent', 'delivered', 'opened', 'fetched', 'clicked', 'unsubscribed', 'complained', 'ordered', 'orders', 'revenueMinor'] as const // prettier-ignore
 
 function summed<Key extends string>(
   a: Record<Key, number>,

@@ -10,6 +10,7 @@ import { ContentsTable } from '../contents/ContentsTable.tsx'
 import { focusInspector } from '../focus.ts'
 import type { FormProps } from '../formProps.ts'
 import { StepActions } from '../actions/StepActions.tsx'
+import { TestPlanForm } from './TestPlanForm.tsx'
 import { stepChanger, type StepOf } from '../stepChange.ts'
 
 export function SplitForm({ step, ...form }: FormProps & { step: StepOf<'split'> }): ReactNode {
@@ -92,6 +93,11 @@ export function ExperimentForm({
         label="Lottery: experiments with the same name put the same people into the same arms"
         value={step.lottery}
         onChange={(lottery) => lottery !== '' && change({ lottery }, 'lottery')}
+      />
+      <TestPlanForm
+        definition={definition}
+        step={step}
+        onChange={(plan) => change({ plan }, 'plan')}
       />
       <ol className="flex flex-col gap-2">
         {step.arms.map(({ key, name, weight, holdout }) => (

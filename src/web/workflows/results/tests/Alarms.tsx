@@ -32,13 +32,15 @@ export function Alarms({ report, drifts, judgement, definition, nameOf }: Props)
       {drifts.map((drift) => (
         <Alarm key={drift.code}>{driftWords(drift, nameOf, stopName)}</Alarm>
       ))}
-      {touching.map(({ workflowId, step, people }) => (
+      {touching.map(({ workflowId, step, people, isSameDraw }) => (
         <Alarm key={`${workflowId} ${step}`}>
           {plural(people, 'person').replace('persons', 'people')} of this test are also in one of{' '}
           <Link to={`/workflows/${workflowId}/results`} className="underline">
             {names.get(workflowId) ?? 'another workflow'}
           </Link>
-          : each may move the other, in all arms alike as long as their draws differ.
+          {isSameDraw
+            ? ', by the same draw: what one of them does to people shows as a difference in the other.'
+            : ': each may move the other, but all arms alike, for their draws differ.'}
         </Alarm>
       ))}
     </ul>

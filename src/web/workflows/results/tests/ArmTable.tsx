@@ -57,7 +57,7 @@ export function ArmTable({ report, comparisons, context }: Props): ReactNode {
               <td className="text-right font-mono text-xs">
                 {arm.drawn}
                 <span className="block text-[10.5px] text-secondary">
-                  {share(arm.drawn, drawn)} of {share(arm.weight, weights)} meant
+                  {share(arm.drawn, drawn)}, meant {share(arm.weight, weights)}
                 </span>
               </td>
               <td className="text-right font-mono text-xs">{arm.people}</td>

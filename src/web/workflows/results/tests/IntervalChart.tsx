@@ -31,7 +31,7 @@ export function IntervalChart({ comparisons, nameOf, least, write, label }: Prop
     fixed?.low ?? difference,
     fixed?.high ?? difference,
   ])
-  const reach = Math.max(least * 1.25, ...ends.map(Math.abs)) * 1.05
+  const { reach, ticks } = evenScale(Math.max(least * 1.25, ...ends.map(Math.abs)) * 1.05)
   return (
     <figure aria-label={label}>
       <ResponsiveContainer width="100%" height={rows.length * ROW_PX + 44}>
@@ -41,6 +41,7 @@ export function IntervalChart({ comparisons, nameOf, least, write, label }: Prop
             type="number"
             dataKey="x"
             domain={[-reach, reach]}
+            ticks={ticks}
             tickFormatter={write}
             tick={{ fill: 'var(--color-secondary)', fontSize: 11 }}
             stroke="var(--color-base-300)"
@@ -132,4 +133,13 @@ function Legend({ isPlannedShown }: { isPlannedShown: boolean }): ReactNode {
       <span>┆ the least difference worth knowing</span>
     </figcaption>
   )
+}
+
+/** Round steps to both sides of nought, at most four to a side. */
+function evenScale(most: number): { reach: number; ticks: number[] } {
+  const power = 10 ** Math.floor(Math.log10(most / 4))
+  const step = ([1, 2, 2.5, 5, 10].find((one) => one * power * 4 >= most) ?? 10) * power
+  const count = Math.ceil(most / step)
+  const ticks = Array.from({ length: 2 * count + 1 }, (_, index) => (index - count) * step)
+  return { reach: count * step, ticks }
 }

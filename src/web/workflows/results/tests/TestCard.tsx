@@ -68,7 +68,9 @@ export function TestCard({ report, definition, workflowId, revision, decision }:
           comparisons={comparisons}
           nameOf={context.nameOf}
           least={report.plan.least}
-          write={(value) => `${value < 0 ? '−' : '+'}${amountWords(value, context)}`}
+          write={(value) =>
+            value === 0 ? 'the same' : `${value < 0 ? '−' : '+'}${amountWords(value, context)}`
+          }
           label={`Differences from “${context.nameOf(comparisons[0]?.against ?? '')}”`}
         />
       )}

@@ -1,14 +1,14 @@
 import { sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { afterEach, beforeEach, expect, test } from 'vitest'
-import type { CohortResults } from '../../contract/results.ts'
-import { DAY_MS, HOUR_MS } from '../../core/shared/duration.ts'
-import type { Instant } from '../../core/shared/time.ts'
-import type { Definition } from '../../core/workflow/definition.ts'
-import { aDefinition, anEmail, eventOf, happened, orderEvent, START, wait } from '../../testing/builders.ts' // prettier-ignore
-import { makeWorld, SHOP, type World } from '../../testing/world.ts'
-import { rowsOf } from '../platform/db.ts'
-import { workflowResults } from './index.ts'
+import type { CohortResults } from '../../../contract/results.ts'
+import { DAY_MS, HOUR_MS } from '../../../core/shared/duration.ts'
+import type { Instant } from '../../../core/shared/time.ts'
+import type { Definition } from '../../../core/workflow/definition.ts'
+import { aDefinition, anEmail, eventOf, happened, orderEvent, START, wait } from '../../../testing/builders.ts' // prettier-ignore
+import { makeWorld, SHOP, type World } from '../../../testing/world.ts'
+import { rowsOf } from '../../platform/db.ts'
+import { peopleBehind, workflowResults } from '../index.ts'
 
 let world: World
 beforeEach(async () => {
@@ -83,6 +83,7 @@ test('each message with what became of it: sent, seen, ordered; and why others d
     sent: 4,
     delivered: 3,
     opened: 2,
+    fetched: 0,
     clicked: 1,
     unsubscribed: 0,
     complained: 0,
@@ -137,4 +138,68 @@ test('those for whom more may come stand apart; a time has its beginning in it, 
   expect(await entered(START, START + 5 * DAY_MS)).toBe(1)
   expect(await entered(START + 1, START + 5 * DAY_MS)).toBe(0)
   expect(await entered(START, START + 5 * DAY_MS + 1)).toBe(2)
+})
+
+test('what programs fetch and follow within seconds is told apart from what people do', async () => {
+  const id = await world.publish(followUp())
+  await world.post(paid('a'), paid('b'), paid('c'))
+  await world.moveTo(START + HOUR_MS)
+  const event = async (
+    type: 'message.opened' | 'message.clicked',
+    who: string,
+    at: Instant,
+    url = 'https://example.org/1',
+  ) =>
+    // prettier-ignore
+    world.post(eventOf(type, at, { message: { customerId: who, id: await messageId(who, 'first'), ...(type === 'message.clicked' && { url }) } }))
+  // Two links at once: a program. One at once: somebody quick. Two at once and one later: both.
+  await event('message.opened', 'a', START + 2000)
+  await event('message.clicked', 'a', START + 3000)
+  await event('message.clicked', 'a', START + 3000, 'https://example.org/2')
+  await event('message.clicked', 'b', START + 4000)
+  await event('message.clicked', 'c', START + 3000)
+  await event('message.clicked', 'c', START + 3000, 'https://example.org/2')
+  await event('message.clicked', 'c', START + 30 * 60_000)
+  const { over } = await results(id, START + 7 * DAY_MS)
+  expect(of(over, 'first')).toMatchObject({ opened: 3, fetched: 2, clicked: 2 })
+})
+
+test('behind each figure stand as many people as it says', async () => {
+  const id = await world.publish(followUp())
+  await world.post(paid('a'), paid('b'), paid('c', { emailConsent: false }))
+  await world.moveTo(START + 4 * DAY_MS)
+  await world.post(placed('o1', 'a', START + 4 * DAY_MS))
+  const now = START + 8 * DAY_MS
+  const { over } = await results(id, now)
+  const asked = { shopId: SHOP, workflowId: id, from: START - DAY_MS, to: now, windowDays: 7, now }
+  const measures = ['reached', 'sent', 'delivered', 'opened', 'clicked', 'ordered', 'unsubscribed', 'complained', 'fetched'] as const // prettier-ignore
+  for (const step of ['first', 'second']) {
+    for (const measure of measures) {
+      const people = await peopleBehind(world.db, asked, { measure, step, isWithOpen: false, most: 50 }) // prettier-ignore
+      expect(people, `${measure} of ${step}`).toHaveLength(of(over, step)?.[measure] ?? -1)
+    }
+  }
+  const unsent = await peopleBehind(world.db, asked, { measure: 'notSent', step: 'second', code: 'noConsent', isWithOpen: false, most: 50 }) // prettier-ignore
+  expect(unsent.map(({ customerId }) => customerId)).toEqual(['c'])
+  expect(await peopleBehind(world.db, asked, { measure: 'entered', isWithOpen: false, most: 2 })).toHaveLength(2) // prettier-ignore
+  const [buyer] = await peopleBehind(world.db, asked, { measure: 'ordered', isWithOpen: false, most: 9 }) // prettier-ignore
+  expect(buyer).toMatchObject({ customerId: 'a', revenueMinor: 1000 })
+})
+
+test('a path, and a version, by themselves', async () => {
+  const split = {
+    key: 'by-consent',
+    kind: 'split' as const,
+    branches: [{ key: 'yes', name: 'Yes', when: { kind: 'field' as const, field: 'customer.emailConsent', op: 'is', value: true }, steps: [anEmail('first')] }], // prettier-ignore
+    otherwise: [anEmail('second')],
+  }
+  const id = await world.publish(followUp({ steps: [split] }))
+  await world.post(paid('a'), paid('b'), paid('c', { emailConsent: false }))
+  const now = START + 8 * DAY_MS
+  await world.moveTo(now)
+  const way = (branch: string | null) => results(id, now, { way: { step: 'by-consent', branch } })
+  expect(await way('yes')).toMatchObject({ over: { entered: 2, messages: [{ step: 'first', reached: 2 }] } }) // prettier-ignore
+  expect(await way(null)).toMatchObject({ over: { entered: 1, messages: [{ step: 'second', reached: 1 }] } }) // prettier-ignore
+  expect(await results(id, now, { version: 1 })).toMatchObject({ over: { entered: 3 } })
+  expect(await results(id, now, { version: 2 })).toMatchObject({ over: { entered: 0 } })
 })

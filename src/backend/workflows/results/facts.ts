@@ -1,0 +1,153 @@
+import { sql, type SQL } from 'drizzle-orm'
+import { CUSTOMER_CHANNELS } from '../../../core/channels/catalogue.ts'
+import { DAY_MS } from '../../../core/shared/duration.ts'
+import type { Instant } from '../../../core/shared/time.ts'
+import { arrayOf } from '../../platform/db.ts'
+import { COUNTS, countingOrders } from '../earned.ts'
+import { WAY } from '../way.ts'
+
+/** A path or an arm: the last way of a branching step has no name. */
+export interface Way {
+  step: string
+  branch: string | null
+}
+
+/** Whose results are asked for. */
+export interface Cohort {
+  shopId: string
+  workflowId: string
+  /** Who entered from this moment on, and before that one. */
+  from: Instant
+  to: Instant
+  windowDays: number
+  now: Instant
+  version?: number | undefined
+  /** Only those who took this path or arm. */
+  way?: Way | undefined
+}
+
+/**
+ * `cohort`: each way through the workflow that began in the time, with the end of its window. `facts`: one row for
+ * each of them and each message it came to, with what became of it. Every figure of the results is a count of
+ * these rows, and so is every list of the people behind one.
+ */
+export function factsOf(asked: Cohort): SQL {
+  const { shopId } = asked
+  return sql`${cohortOf(asked)}, decided as (
+      ${decisionsOf(shopId)}
+    ), handed as (
+      ${handedOver(shopId)}
+    ), ordered as (
+      ${ordersOf(shopId)}
+    ), facts as materialized (
+      select cohort.id as run_id, cohort.customer_id, cohort.entered_at, cohort.is_over,
+        coalesce(decided.step, handed.step, ordered.step) as step,
+        decided.step is not null as reached, decided.code, decided.exclusion,
+        handed.step is not null as sent, handed.at as sent_at,
+        coalesce(handed.delivered, false) as delivered, coalesce(handed.opened, false) as opened,
+        coalesce(handed.fetched, false) as fetched, coalesce(handed.clicked, false) as clicked,
+        coalesce(handed.unsubscribed, false) as unsubscribed,
+        coalesce(handed.complained, false) as complained,
+        coalesce(ordered.orders, 0) as orders, coalesce(ordered.revenue, 0) as revenue
+      from decided
+      full join handed on handed.run_id = decided.run_id and handed.step = decided.step
+      full join ordered on ordered.run_id = coalesce(decided.run_id, handed.run_id)
+        and ordered.step = coalesce(decided.step, handed.step)
+      join cohort on cohort.id = coalesce(decided.run_id, handed.run_id, ordered.run_id)
+    )`
+}
+
+/** Only `cohort`, for what is asked of everybody who entered. */
+export function cohortOf({
+  shopId,
+  workflowId,
+  from,
+  to,
+  windowDays,
+  now,
+  version,
+  way,
+}: Cohort): SQL {
+  const windowMs = windowDays * DAY_MS
+  const ofVersion = version === undefined ? sql`` : sql`and version = ${version}`
+  const ofWay = way
+    ? sql`and exists (select 1 from ledger where ledger.shop_id = ${shopId} and ledger.run_id = runs.id
+        and ledger.kind in ('tookBranch', 'tookArm', 'came') and ledger.entry->>'step' = ${way.step}
+        and (${WAY}) is not distinct from ${way.branch}::text)`
+    : sql``
+  return sql`with cohort as materialized (
+    select id, customer_id, entered_at, entered_at + ${windowMs}::bigint as until,
+      entered_at + ${windowMs}::bigint <= ${now}::bigint as is_over
+    from runs where shop_id = ${shopId} and workflow_id = ${workflowId}
+      and entered_at >= ${from}::bigint and entered_at < ${to}::bigint ${ofVersion} ${ofWay}
+  )`
+}
+
+/**
+ * What was decided of each message, once for each way through: the last decision counts, for what was to be
+ * sent may still be held back at the door.
+ */
+const decisionsOf = (shopId: string): SQL => sql`
+  select distinct on (ledger.run_id, ledger.entry->>'step') ledger.run_id,
+    ledger.entry->>'step' as step,
+    case kind when 'sends' then null when 'left' then 'left' else entry->'reason'->>'code' end as code,
+    case kind when 'left' then entry->>'exclusion' else entry->'reason'->>'exclusion' end as exclusion
+  from cohort join ledger on ledger.shop_id = ${shopId} and ledger.run_id = cohort.id
+  where ledger.kind in ('sends', 'skipped', 'left') and ledger.at <= cohort.until
+  order by ledger.run_id, ledger.entry->>'step', ledger.id desc`
+
+/** Within so short a time after it was handed over nobody has read a mail: a program has fetched it. */
+const BEFORE_ANYBODY_READS_MS = 10_000
+
+/**
+ * What became of the messages that were handed over. What mail systems report names the message itself. A click
+ * of the first seconds with another link followed at the same time is no person's: programs look at every link.
+ */
+function handedOver(shopId: string): SQL {
+  const reported = (type: string) => sql`exists (select 1 from events
+    where events.shop_id = ${shopId} and events.customer_id = m.customer_id and events.type = ${type}
+      and events.data->'message'->>'id' = m.message_id and events.time <= cohort.until)`
+  const atOnce = sql`m.sent_at + ${BEFORE_ANYBODY_READS_MS}::bigint`
+  return sql`
+    select m.run_id, m.step, m.sent_at as at,
+      not ${reported('message.bounced')} as delivered,
+      coalesce(m.opened_at <= cohort.until, false) as opened,
+      coalesce(m.opened_at <= ${atOnce}, false) and not ${readLater(shopId)} as fetched,
+      coalesce(m.clicked_at <= cohort.until, false)
+        and (m.clicked_at > ${atOnce} or not ${scanned(shopId)} or ${clickedLater(shopId)}) as clicked,
+      ${reported('message.unsubscribed')} as unsubscribed,
+      ${reported('message.complained')} as complained
+    from cohort join messages m on m.shop_id = ${shopId} and m.run_id = cohort.id
+    where m.status = 'sent' and m.sent_at <= cohort.until
+      and m.channel = any(${arrayOf(CUSTOMER_CHANNELS, 'text')})`
+}
+
+const clicksOf = (shopId: string): SQL => sql`from events
+  where events.shop_id = ${shopId} and events.customer_id = m.customer_id
+    and events.type = 'message.clicked' and events.data->'message'->>'id' = m.message_id
+    and events.time <= cohort.until`
+
+/** Two different links within the first seconds. */
+const scanned = (
+  shopId: string,
+): SQL => sql`(select count(distinct events.data->'message'->>'url') > 1
+  ${clicksOf(shopId)} and events.time <= m.sent_at + ${BEFORE_ANYBODY_READS_MS}::bigint)`
+
+const clickedLater = (shopId: string): SQL => sql`exists (select 1
+  ${clicksOf(shopId)} and events.time > m.sent_at + ${BEFORE_ANYBODY_READS_MS}::bigint)`
+
+/** Seen again, or followed, once somebody can have read it. */
+const readLater = (shopId: string): SQL => sql`exists (select 1 from events
+  where events.shop_id = ${shopId} and events.customer_id = m.customer_id
+    and events.type in ('message.opened', 'message.clicked')
+    and events.data->'message'->>'id' = m.message_id and events.time <= cohort.until
+    and events.time > m.sent_at + ${BEFORE_ANYBODY_READS_MS}::bigint)`
+
+/** Orders by the last message before them, as everywhere: see `earned.ts`. */
+const ordersOf = (shopId: string): SQL => sql`
+  select touch.run_id, touch.step, count(*) as orders, sum(orders.total_minor)::bigint as revenue
+  ${countingOrders()}
+  join cohort on cohort.id = touch.run_id
+  where orders.shop_id = ${shopId} and ${COUNTS} and orders.placed_at <= cohort.until
+    and orders.customer_id in (select customer_id from cohort)
+  group by 1, 2`
