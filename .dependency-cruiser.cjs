@@ -29,6 +29,7 @@ module.exports = {
     coreRoom('messages', ['shared', 'channels', 'events', 'conditions', 'blocks', 'workflow']),
     coreRoom('coupons', ['shared', 'workflow']),
     coreRoom('experiments', ['shared', 'statistics', 'workflow']),
+    coreRoom('forecast', []),
     coreRoom('words', [
       'shared',
       'experiments',

@@ -8,7 +8,7 @@ test('the address that is printed opens, signed out and in, and so does any othe
   await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible()
   await signIn(page)
   expect((await page.goto('/'))?.status()).toBe(200)
-  await expect(page.getByRole('heading', { name: 'Workflows', exact: true })).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Today', exact: true })).toBeVisible()
   expect((await page.goto('/assets/'))?.status()).toBe(200)
 })
 

@@ -7,6 +7,8 @@ export async function signIn(page: Page, email = 'maren@combwright.example'): Pr
   await page.getByLabel('Email address').fill(email)
   await page.getByLabel('Password').fill('first inspection day')
   await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page.getByRole('heading', { name: 'Today', exact: true })).toBeVisible()
+  await page.getByRole('link', { name: 'Workflows', exact: true }).click()
   await expect(page.getByRole('heading', { name: 'Workflows', exact: true })).toBeVisible()
 }
 

@@ -29,6 +29,7 @@ import { answerError } from './errors.ts'
 import { requireUser, sameOrigin } from './guards.ts'
 import { addressRoutes, confirmSenderRoutes } from './routes/shop/addresses.ts'
 import { activityRoutes } from './routes/work/activity.ts'
+import { overviewRoutes } from './routes/shop/overview.ts'
 import { brandRoutes } from './routes/shop/brand.ts'
 import { fileRoutes, publicFileRoutes } from './routes/shop/files.ts'
 import { followRoutes } from './routes/customers/follow.ts'
@@ -115,33 +116,39 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
     inside.addHook('onRequest', sameOrigin(context))
     inside.addHook('onRequest', requireUser(context))
     const typed = inside.withTypeProvider<ZodTypeProvider>()
-    clockRoutes(typed, context)
-    workflowListRoutes(typed, context)
-    workflowRoutes(typed, context)
-    workflowStateRoutes(typed, context)
-    visitRoutes(typed, context)
-    workflowPeopleRoutes(typed, context)
-    attentionRoutes(typed, context)
-    countRoutes(typed, context)
-    shopRulesRoutes(typed, context)
+    for (const routes of SIGNED_IN) routes(typed, context)
     const mailer = smtpMailer(config.SMTP_URL, { connections: 1, dkim: readDkim(config) })
     inside.addHook('onClose', () => mailer.close())
     messageRoutes(typed, context, mailer)
     addressRoutes(typed, context, mailer)
-    brandRoutes(typed, context)
-    keptBlockRoutes(typed, context)
-    fileRoutes(typed, context)
-    noticeRoutes(typed, context)
-    couponRoutes(typed, context)
-    activityRoutes(typed, context)
-    counterRoutes(typed, context)
-    apiKeyRoutes(typed, context)
   })
   app.get('/api/openapi.json', () => app.swagger())
   app.get('/api/schema/workflow.json', () => workflowJsonSchema())
   await serveWeb(app, webFolder)
   return app
 }
+
+/** What only those see who are signed in. */
+const SIGNED_IN = [
+  clockRoutes,
+  workflowListRoutes,
+  workflowRoutes,
+  workflowStateRoutes,
+  visitRoutes,
+  workflowPeopleRoutes,
+  attentionRoutes,
+  countRoutes,
+  shopRulesRoutes,
+  brandRoutes,
+  keptBlockRoutes,
+  fileRoutes,
+  noticeRoutes,
+  couponRoutes,
+  overviewRoutes,
+  counterRoutes,
+  apiKeyRoutes,
+  activityRoutes,
+]
 
 /**
  * Answers only: what others send stays within its limit as it comes. Brotli's own default takes a second

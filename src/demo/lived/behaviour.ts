@@ -25,7 +25,7 @@ const PULLS: Readonly<Record<string, Readonly<Record<string, Pull>>>> = {
     text: { orders: 0.06, withinHours: 10 },
   },
   'Open basket': { kept: { orders: 0.06, withinHours: 40 } },
-  'Two quiet months': { 'still-there': { orders: 0.15, withinHours: 20 * 24 } },
+  'Two quiet months': { 'still-there': { orders: 0.18, withinHours: 20 * 24 } },
   'After dispatch': {
     'a-feeder': { orders: 0.05, withinHours: 6 * 24 },
     gloves: { orders: 0.05, withinHours: 6 * 24 },
@@ -36,7 +36,7 @@ const PULLS: Readonly<Record<string, Readonly<Record<string, Pull>>>> = {
     'thank-you-code': { orders: 0.1, withinHours: 3 * 24 },
   },
   'Review request': {
-    'ask-early': { reviews: 0.16 },
+    'ask-early': { reviews: 0.24 },
     'ask-late': { reviews: 0.05 },
   },
 }

@@ -34,7 +34,13 @@ const router = createBrowserRouter([
       {
         errorElement: <BrokenPage />,
         children: [
-          { path: '/', element: <Navigate to="/workflows" replace /> },
+          { path: '/', element: <Navigate to="/today" replace /> },
+          {
+            path: '/today',
+            lazy: async () => ({
+              Component: (await import('../today/TodayPage.tsx')).TodayPage,
+            }),
+          },
           {
             path: '/workflows',
             lazy: async () => ({

@@ -11,6 +11,7 @@ import { applyTheme, currentTheme } from '../ui/theme.ts'
 import { useFocusWhileBusy } from '../ui/hooks/useFocusWhileBusy.ts'
 
 const PLACES = [
+  { to: '/today', label: 'Today' },
   { to: '/workflows', label: 'Workflows' },
   { to: '/ledger', label: 'Ledger' },
   { to: '/mailbox', label: 'Mailbox' },

@@ -17,7 +17,7 @@ export function SignIn(): ReactNode {
     mutationFn: (body: z.output<typeof signInBody>) => send('POST', '/api/session', body),
     onSuccess: async () => {
       await queries.resetQueries()
-      await navigate('/workflows', { replace: true })
+      await navigate('/today', { replace: true })
     },
   })
   return (

@@ -3,7 +3,7 @@ import type { WordContext } from '../../core/words/conditions.ts'
 import { useShop } from '../ui/data/shop.tsx'
 import { useAddressBook } from '../ui/data/useAddressBook.ts'
 import { useProducts } from '../ui/data/useProducts.ts'
-import { useWorkflowNames } from './useWorkflowNames.ts'
+import { useWorkflowNames } from '../ui/data/useWorkflowNames.ts'
 
 const Words = createContext<WordContext | null>(null)
 

@@ -76,7 +76,7 @@ export function columnsFor({ onPeople, exclusionWords }: ColumnsFor): readonly C
     {
       id: 'notSent',
       head: MEASURES.notSent.label,
-      className: 'text-xs min-w-44',
+      className: 'text-xs min-w-40',
       cell: (row) => <NotSent row={row} onPeople={onPeople} exclusionWords={exclusionWords} />,
     },
   ] // prettier-ignore
@@ -143,7 +143,7 @@ function NotSent({ row, onPeople, exclusionWords }: NotSentProps): ReactNode {
       <button
         key={`${code} ${exclusion}`}
         type="button"
-        className="block max-w-64 truncate text-left hover:underline"
+        className="block max-w-44 truncate text-left hover:underline"
         title={words}
         onClick={() => onPeople(figure)}
       >

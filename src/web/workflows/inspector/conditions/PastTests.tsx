@@ -4,7 +4,7 @@ import type {
   WorkflowsCondition,
 } from '../../../../core/conditions/condition.ts'
 import { ChoiceField } from '../../../ui/fields/fields.tsx'
-import { useWorkflowNames } from '../../useWorkflowNames.ts'
+import { useWorkflowNames } from '../../../ui/data/useWorkflowNames.ts'
 import { WindowField } from './WindowField.tsx'
 
 const STATES = { isIn: 'is in it now', hasBeen: 'has been in it' } as const

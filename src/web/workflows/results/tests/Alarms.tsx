@@ -8,7 +8,7 @@ import type { Definition } from '../../../../core/workflow/definition.ts'
 import { plural } from '../../../../core/words/quantities.ts'
 import { stepName } from '../../../../core/words/steps.ts'
 import { driftWords } from '../../../../core/words/testWords.ts'
-import { useWorkflowNames } from '../../useWorkflowNames.ts'
+import { useWorkflowNames } from '../../../ui/data/useWorkflowNames.ts'
 
 interface Props {
   report: ExperimentReport

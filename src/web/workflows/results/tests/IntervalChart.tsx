@@ -67,6 +67,7 @@ export function IntervalChart({ comparisons, nameOf, least, write, label }: Prop
             isAnimationActive={false}
           >
             <ErrorBar
+              isAnimationActive={false}
               dataKey="error"
               direction="x"
               width={6}
@@ -81,6 +82,7 @@ export function IntervalChart({ comparisons, nameOf, least, write, label }: Prop
             isAnimationActive={false}
           >
             <ErrorBar
+              isAnimationActive={false}
               dataKey="error"
               direction="x"
               width={4}

@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { z } from 'zod'
-import { workflowName } from '../../contract/workflows.ts'
-import { getJson } from '../ui/data/api.ts'
+import { workflowName } from '../../../contract/workflows.ts'
+import { getJson } from './api.ts'
 
 /** The names of the shop's workflows by their ids. */
 export function useWorkflowNames(): Map<string, string> {

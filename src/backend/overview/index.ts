@@ -1,0 +1,3 @@
+export { cohorts } from './cohorts.ts'
+export { mailHealth, pressure } from './pressure.ts'
+export { sending } from './sending.ts'
