@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { workflowNumbersResponse } from './workflows.ts'
 
 /** How long after they entered it is looked at what people did. */
 export const RESULT_WINDOWS = [7, 14, 30, 60, 90] as const
@@ -103,6 +104,8 @@ export const resultsResponse = z.object({
   open: cohortResults,
   /** Those of the time before, whose window is over; null where it was not asked for. */
   before: cohortResults.nullable(),
+  /** Step by step, as the timetable shows it: of those whose window is over, and of all. */
+  numbers: z.object({ over: workflowNumbersResponse, all: workflowNumbersResponse }),
   /** All that people have entered by. */
   versions: z.array(z.int()),
 })

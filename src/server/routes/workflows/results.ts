@@ -1,6 +1,6 @@
 import { stringify } from 'csv-stringify/sync'
 import { z } from 'zod'
-import { listVersions, findWorkflow, peopleBehind, workflowResults } from '../../../backend/workflows/index.ts' // prettier-ignore
+import { cohortNumbers, listVersions, findWorkflow, peopleBehind, workflowResults } from '../../../backend/workflows/index.ts' // prettier-ignore
 import { readClock } from '../../../backend/shop/index.ts'
 import {
   peopleQuery,
@@ -48,6 +48,10 @@ export function resultRoutes(app: App, { db, reading }: ServerContext): void {
           windowDays,
           ...(await workflowResults(tx, cohort)),
           before: query.before ? (await workflowResults(tx, earlier)).over : null,
+          numbers: {
+            over: await cohortNumbers(tx, cohort, false),
+            all: await cohortNumbers(tx, cohort, true),
+          },
           versions: (await listVersions(tx, shopId, id)).map(({ version }) => version),
         }
       })

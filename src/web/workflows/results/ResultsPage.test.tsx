@@ -6,6 +6,7 @@ import type { CohortResults, MessageResults, ResultsResponse } from '../../../co
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { aDefinition, anEmail, happened } from '../../../testing/builders.ts'
 import { refusal, show, type Answers } from '../../testing/screen.tsx'
+import { NO_NUMBERS } from '../../testing/listItem.ts'
 import { ResultsPage } from './ResultsPage.tsx'
 import { nothingOf } from './shownResults.ts'
 
@@ -21,6 +22,14 @@ const cohort = (over: Partial<CohortResults> = {}): CohortResults => ({
   messages: [],
   ...over,
 })
+const NOTHING = {
+  total: { ...NO_NUMBERS, nextDueAt: null },
+  steps: [],
+  branches: [],
+  earned: { steps: [], branches: [] },
+  exclusions: [],
+  onOlderVersions: 0,
+}
 const OVER = cohort({
   entered: 100,
   ordered: 12,
@@ -57,7 +66,7 @@ async function open(results: Partial<ResultsResponse>, answers: Answers = {}) {
       '/api/workflows/w1': workflow(definition),
       '/api/workflows/w1/experiments': { reports: [], earlier: [], decisions: [] },
       '/api/workflow-names': [],
-      '/api/workflows/w1/results': { from: 0, to: 1, windowDays: 30, over: cohort(), open: cohort(), before: null, versions: [1], ...results },
+      '/api/workflows/w1/results': { from: 0, to: 1, windowDays: 30, over: cohort(), open: cohort(), before: null, versions: [1], numbers: { over: NOTHING, all: NOTHING }, ...results },
       ...answers,
     },
     { address: '/workflows/w1/results' },
@@ -71,7 +80,7 @@ const textOf = (name: string) => cells(name).map(({ textContent }) => textConten
 
 test('messages stand in their order, with rates of those who came so far; those of earlier versions last', async () => {
   await open({ over: OVER })
-  await screen.findByText('Thank you')
+  await screen.findByRole('row', { name: /^Thank you/ })
   const rows = screen.getAllByRole('row').slice(1)
   expect(rows.map((row) => within(row).getAllByRole('cell')[0]?.textContent)).toEqual(['Thank you', 'Come again', 'gonein an earlier version']) // prettier-ignore
   const [, reached, sent, delivered, opened, clicked] = textOf('Thank you')
@@ -111,7 +120,7 @@ const BEHIND = {
 
 test('every figure leads to its people, and those to what happened to them', async () => {
   const asked = await open({ over: OVER }, { '/api/workflows/w1/results/people': BEHIND })
-  await screen.findByText('Come again')
+  await screen.findByRole('row', { name: /^Come again/ })
   await userEvent.click(within(screen.getByRole('row', { name: /Come again/ })).getByRole('button', { name: /^10 % ?5 ·/ })) // prettier-ignore
   const people = screen.getByRole('complementary', { name: 'The people behind the figure' })
   expect(await within(people).findByRole('heading', { name: 'Clicked: Come again' })).toBe(document.activeElement) // prettier-ignore
@@ -126,7 +135,7 @@ test('every figure leads to its people, and those to what happened to them', asy
 
 test('why others did not get it stands in words, and leads to them', async () => {
   const asked = await open({ over: OVER }, { '/api/workflows/w1/results/people': BEHIND })
-  await screen.findByText('Come again')
+  await screen.findByRole('row', { name: /^Come again/ })
   const row = within(screen.getByRole('row', { name: /Come again/ }))
   expect(row.getByRole('button', { name: '7 no consent' })).toBeDefined()
   await userEvent.click(row.getByRole('button', { name: /^3 left there: this order was refunded/ }))
@@ -140,7 +149,7 @@ test('a time of one’s own has both its days in it; a path, a version and the t
     { over: OVER, before, versions: [2, 1] },
     { '/api/workflows/w1': inWays },
   )
-  await screen.findByText('Thank you')
+  await screen.findByRole('row', { name: /^Thank you/ })
   await userEvent.selectOptions(screen.getByLabelText(/who entered/), 'own')
   fireEvent.change(screen.getByLabelText('From'), { target: { value: '2026-03-01' } })
   fireEvent.change(screen.getByLabelText('To, that day included'), { target: { value: '2026-03-31' } }) // prettier-ignore
@@ -157,14 +166,14 @@ test('a time of one’s own has both its days in it; a path, a version and the t
 
 test('too few for a rate are counted; of nobody nothing is said', async () => {
   await open({ over: cohort({ entered: 8, messages: [message('first', { reached: 8, sent: 8, delivered: 8, clicked: 3 })] }) }) // prettier-ignore
-  await screen.findByText('Thank you')
+  await screen.findByRole('row', { name: /^Thank you/ })
   expect(textOf('Thank you')[5]).toBe('3 of 8')
   expect(textOf('Come again')[5]).toBe('–')
 })
 
 test('those for whom more may come are added when they are asked for', async () => {
   await open({ over: OVER, open: OPEN })
-  await screen.findByText('Thank you')
+  await screen.findByRole('row', { name: /^Thank you/ })
   expect(textOf('Thank you')[1]).toBe('100')
   await userEvent.click(screen.getByLabelText(/with the 20 that are still within/))
   expect(textOf('Thank you')[1]).toBe('120')
@@ -179,7 +188,7 @@ test('where nobody has had all of the time, those who may still do something are
 
 test('another time and another number of days are asked for', async () => {
   const asked = await open({ over: OVER })
-  await screen.findByText('Thank you')
+  await screen.findByRole('row', { name: /^Thank you/ })
   await userEvent.selectOptions(screen.getByLabelText(/who entered in the last/), '365')
   await userEvent.selectOptions(screen.getByLabelText(/what they did in their first/), '7')
   await waitFor(() =>

@@ -18,6 +18,7 @@ import { queryFor, useFilter } from './useFilter.ts'
 import { useWords, WordsProvider } from '../words.tsx'
 import { messageRows, together, type MessageRow } from './shownResults.ts'
 import { Tests } from './tests/Tests.tsx'
+import { Way } from './Way.tsx'
 import { Summary } from './Summary.tsx'
 
 /** What came of a workflow, message by message. */
@@ -106,6 +107,11 @@ function Results({ results, definition, workflowId, query }: ResultsProps): Reac
   return (
     <>
       <Summary results={results} shown={shown} isWithOpen={isWithOpen} onWithOpen={setChosen} />
+      <Way
+        definition={definition}
+        numbers={isWithOpen ? results.numbers.all : results.numbers.over}
+        onPeople={setFigure}
+      />
       <div className="panel overflow-x-auto">
         <DataTable<MessageRow>
           rows={rows}

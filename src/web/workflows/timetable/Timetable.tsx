@@ -10,6 +10,7 @@ import {
   type RefObject,
 } from 'react'
 import { flushSync } from 'react-dom'
+import { peopleOn } from '../../../core/timetable/flow.ts'
 import type { Timetable as Layout } from '../../../core/timetable/layout.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { allSteps } from '../../../core/workflow/lists.ts'
@@ -19,6 +20,7 @@ import type { Editing } from '../editing/useEditing.ts'
 import type { Selection } from '../selection.ts'
 import type { ShownNumbers } from '../numbers/shownNumbers.ts'
 import type { Marks } from '../versions/useChanges.ts'
+import { Bands } from './Bands.tsx'
 import { DragSteps } from './DragSteps.tsx'
 import { FirstSteps } from './FirstSteps.tsx'
 import { neighbour, type Geometry } from './geometry.ts'
@@ -48,11 +50,14 @@ interface TimetableProps {
   marks: Marks
   /** Made as small as it must be to be seen as a whole. */
   whole: boolean
+  /** Lines are as wide as the people of `numbers`. */
+  bands?: boolean | undefined
+  label?: string | undefined
 }
 
 /** Rows are paths, columns are moments, stops are what people get. */
 export const Timetable = memo(function Timetable(props: TimetableProps): ReactNode {
-  const { definition, editing, whole } = props
+  const { definition, editing, whole, label = 'Timetable' } = props
   const { layout, geometry } = useLayout(definition)
   const frame = useRef<HTMLDivElement>(null)
   const zoom = useZoom(frame, geometry, whole)
@@ -93,7 +98,7 @@ export const Timetable = memo(function Timetable(props: TimetableProps): ReactNo
   const drawn = { ...props, layout, geometry, view, inSight, zoom, held }
   return (
     <EditingFrame
-      label="Timetable"
+      label={label}
       frame={frame}
       className="panel relative min-h-0 flex-1 overflow-auto"
       editing={editing}
@@ -136,7 +141,7 @@ const SHEET = <Sheet />
 function Sheet(): ReactNode {
   const drawn = useContext(Drawn)
   if (!drawn) return null
-  const { definition, numbers, corner, selection, onSelect, editing, marks, whole } = drawn
+  const { definition, numbers, corner, selection, onSelect, editing, marks, whole, bands } = drawn
   const { layout, geometry, view, inSight, zoom, held } = drawn
   // At a glance a "+" would be too small to be hit.
   const onInsert = whole ? undefined : editing?.insert
@@ -152,6 +157,18 @@ function Sheet(): ReactNode {
       }}
     >
       <MomentLines geometry={geometry} view={view} />
+      {bands && numbers && (
+        <Bands
+          layout={layout}
+          geometry={geometry}
+          peopleOn={peopleOn(definition, {
+            entered: numbers.total.entered,
+            steps: numbers.steps,
+            branches: numbers.branches,
+          })}
+          entered={numbers.total.entered}
+        />
+      )}
       <Lines layout={layout} geometry={geometry} inSight={inSight} />
       <MomentHeads
         layout={layout}

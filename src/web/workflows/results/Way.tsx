@@ -1,0 +1,48 @@
+import { useCallback, useState, type ReactNode } from 'react'
+import type { WorkflowNumbersResponse } from '../../../contract/workflows.ts'
+import type { Definition } from '../../../core/workflow/definition.ts'
+import { allSteps } from '../../../core/workflow/lists.ts'
+import { isMessage } from '../../../core/workflow/steps.ts'
+import { Timetable } from '../timetable/Timetable.tsx'
+import type { Selection } from '../selection.ts'
+import type { Figure } from './People.tsx'
+
+interface Props {
+  definition: Definition
+  numbers: WorkflowNumbersResponse
+  onPeople: (figure: Figure) => void
+}
+
+const WHOLE: Selection = { kind: 'workflow' }
+const UNMARKED = () => undefined
+
+/** The timetable as the report: bands as wide as people, and what became of them at each stop. */
+export function Way({ definition, numbers, onPeople }: Props): ReactNode {
+  const [selection, setSelection] = useState<Selection>(WHOLE)
+  const select = useCallback(
+    (to: Selection) => {
+      setSelection(to)
+      const step = to.kind === 'step' ? allSteps(definition.steps).find(({ key }) => key === to.key) : undefined // prettier-ignore
+      if (step && isMessage(step)) {
+        onPeople({ measure: 'reached', step: step.key, title: `Came to it: ${step.name}` })
+      }
+    },
+    [definition, onPeople],
+  )
+  return (
+    <div className="mb-4 flex h-[26rem] max-h-[60vh] flex-col">
+      <Timetable
+        definition={definition}
+        numbers={numbers}
+        corner={`${numbers.total.entered} entered`}
+        selection={selection}
+        onSelect={select}
+        editing={undefined}
+        marks={UNMARKED}
+        whole={false}
+        bands
+        label="Where people went"
+      />
+    </div>
+  )
+}
