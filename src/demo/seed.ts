@@ -26,6 +26,7 @@ import type { Instant } from '../core/shared/time.ts'
 import { combwrightBrand } from './brand.ts'
 import { demoEvent, type DemoEvent } from './demoEvent.ts'
 import { DEMO_START, makeHistory, ZONE } from './history.ts'
+import { ownerOf } from './lived/oneLife.ts'
 import { loadLived } from './lived/load.ts'
 import { livePast } from './lived/livePast.ts'
 import { LOGO } from './logo.ts'
@@ -54,9 +55,13 @@ export async function isSeeded(db: Database): Promise<boolean> {
   return shop !== undefined && shop.now !== null && shop.now >= DEMO_START
 }
 
-/** Loads the demo shop's past into an empty database. Returns its last day, which is still to be lived. */
-export async function seedPast(db: Database, say: Say): Promise<DemoEvent[]> {
-  const history = makeHistory()
+/** Loads the demo shop's past into an empty database. Returns its last day, which is still to be lived; tests make do with fewer people. */
+export async function seedPast(
+  db: Database,
+  say: Say,
+  isWanted: (customerId: string) => boolean = () => true,
+): Promise<DemoEvent[]> {
+  const history = makeHistory().filter((event) => isWanted(ownerOf(event)))
   const runsFrom = DEMO_START - RUN_DAYS * DAY_MS
   const livedFrom = runsFrom - LIVED_DAYS * DAY_MS
   const past = history.filter(({ at }) => at <= livedFrom)

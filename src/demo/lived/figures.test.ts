@@ -1,0 +1,237 @@
+import { eq, sql } from 'drizzle-orm'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { events as eventsTable, orders as ordersTable } from '../../backend/shop/tables.ts'
+import { messages as messagesTable } from '../../backend/messages/tables.ts'
+import { ledger as ledgerTable, runs as runsTable } from '../../backend/runs/tables.ts'
+import { openDatabase, type Database } from '../../backend/platform/db.ts'
+import { readClock } from '../../backend/shop/index.ts'
+import {
+  cohortNumbers,
+  earnedSince,
+  listWorkflows,
+  numbersOf,
+  numbersOfAll,
+  peopleBehind,
+  workflowExperiments,
+  workflowResults,
+} from '../../backend/workflows/index.ts'
+import { DAY_MS } from '../../core/shared/duration.ts'
+import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
+import { freeDatabase, makeDatabase } from '../../testing/database.ts'
+import { DEMO_SHOP, seedPast } from '../seed.ts'
+
+/*
+ * Every figure that is shown, against a count from scratch: plain loops over ledger, runs, messages, orders and events,
+ * with the definitions of docs/measures.md, and nothing of the queries.
+ */
+
+let url: string
+let db: Database
+beforeAll(async () => {
+  url = await makeDatabase()
+  db = openDatabase(url)
+  await seedPast(
+    db,
+    () => undefined,
+    (id) => Number(id.slice(2)) % 9 === 0,
+  )
+  await load()
+})
+afterAll(async () => {
+  await db.$client.end()
+  freeDatabase(url)
+})
+
+type Run = typeof runsTable.$inferSelect
+type Message = typeof messagesTable.$inferSelect
+type Order = typeof ordersTable.$inferSelect
+let now: number
+let names: Map<string, string>
+let runs: Run[]
+let messages: Message[]
+let orders: Order[]
+let ledger: { at: number; workflowId: string; runId: number | null; customerId: string; entry: LedgerEntry }[] // prettier-ignore
+/** What mail systems reported of a message, by its id. */
+let reports: Map<string, { type: string; at: number; url: string | null }[]>
+let told: { type: string; at: number; customerId: string | null }[]
+
+async function load(): Promise<void> {
+  now = (await readClock(db, DEMO_SHOP)).now
+  names = new Map((await listWorkflows(db, DEMO_SHOP)).map(({ workflow: { id, draft } }) => [id, draft.name])) // prettier-ignore
+  runs = await db.select().from(runsTable).where(eq(runsTable.shopId, DEMO_SHOP))
+  messages = await db.select().from(messagesTable).where(eq(messagesTable.shopId, DEMO_SHOP))
+  orders = (await db.select().from(ordersTable).where(eq(ordersTable.shopId, DEMO_SHOP))).filter(
+    ({ status, currency }) => currency === 'EUR' && status !== 'cancelled' && status !== 'refunded',
+  )
+  const rows = await db.select().from(ledgerTable).where(eq(ledgerTable.shopId, DEMO_SHOP)).orderBy(sql`id`) // prettier-ignore
+  ledger = rows.map(({ entry, ...row }) => ({ ...row, entry: entry as LedgerEntry }))
+  reports = new Map()
+  const all = await db.select().from(eventsTable).where(eq(eventsTable.shopId, DEMO_SHOP))
+  told = all.map(({ type, time, customerId }) => ({ type, at: time, customerId }))
+  for (const { type, time, data } of all) {
+    const message = (data as { message?: { id?: string; url?: string } }).message
+    if (!message?.id) continue
+    const own = reports.get(message.id) ?? []
+    own.push({ type, at: time, url: message.url ?? null })
+    reports.set(message.id, own)
+  }
+  findTouches()
+  sortByRun()
+}
+
+const isCustomers = ({ channel }: Message): boolean => channel === 'email' || channel === 'sms'
+const sentOnes = (): Message[] =>
+  messages.filter((one) => one.status === 'sent' && isCustomers(one))
+
+/** The message each order counts for: the last one before it, of the seven days before. */
+let touches: Map<string, Message | undefined>
+function findTouches(): void {
+  touches = new Map(
+    orders.map((order) => {
+      const placedAt = order.placedAt ?? 0
+      const before = sentOnes().filter((one) => one.customerId === order.customerId && one.decidedAt < placedAt && one.decidedAt >= placedAt - 7 * DAY_MS) // prettier-ignore
+      return [order.id, before.toSorted((x, y) => y.decidedAt - x.decidedAt || y.id - x.id)[0]]
+    }),
+  )
+}
+/** By the run that they are of. */
+let entriesOf: Map<number | null, typeof ledger>
+let sentIn: Map<number, Message[]>
+let broughtBy: Map<number, Order[]>
+function sortByRun(): void {
+  entriesOf = by(ledger, ({ runId }) => runId)
+  sentIn = by(sentOnes(), ({ runId }) => runId)
+  const touched = orders.filter((order) => touchOf(order))
+  broughtBy = by(touched, (order) => touchOf(order)?.runId ?? 0)
+}
+
+function by<Row, Key>(rows: readonly Row[], keyOf: (row: Row) => Key): Map<Key, Row[]> {
+  const sorted = new Map<Key, Row[]>()
+  for (const row of rows) sorted.set(keyOf(row), [...(sorted.get(keyOf(row)) ?? []), row])
+  return sorted
+}
+
+const touchOf = ({ id }: Order): Message | undefined => touches.get(id)
+
+function fromScratch(
+  workflowId: string,
+  from: number,
+  to: number,
+  windowDays: number,
+  step: string,
+) {
+  const cohort = runs.filter((run) => run.workflowId === workflowId && run.enteredAt >= from && run.enteredAt < to && run.enteredAt + windowDays * DAY_MS <= now) // prettier-ignore
+  const until = (run: Run): number => run.enteredAt + windowDays * DAY_MS
+  const figures = { reached: 0, sent: 0, delivered: 0, opened: 0, clicked: 0, unsubscribed: 0, complained: 0, ordered: 0, orders: 0, revenueMinor: 0, notSent: 0 } // prettier-ignore
+  for (const run of cohort) {
+    const decided = (entriesOf.get(run.id) ?? []).findLast(({ at, entry }) => at <= until(run) && 'step' in entry && entry.step === step && ['sends', 'skipped', 'left'].includes(entry.kind)) // prettier-ignore
+    if (decided) figures.reached += 1
+    if (decided && decided.entry.kind !== 'sends') figures.notSent += 1
+    const message = (sentIn.get(run.id) ?? []).find((one) => one.step === step && (one.sentAt ?? Infinity) <= until(run)) // prettier-ignore
+    if (message) {
+      const heard = (reports.get(message.messageId) ?? []).filter(({ at }) => at <= until(run))
+      const did = (type: string): boolean => heard.some((one) => one.type === type)
+      const atOnce = (message.sentAt ?? 0) + 10_000
+      const clicks = heard.filter(({ type }) => type === 'message.clicked')
+      const early = clicks.filter(({ at }) => at <= atOnce)
+      const isScanner = new Set(early.map((one) => one.url)).size > 1
+      const isDelivered = !did('message.bounced')
+      figures.sent += 1
+      if (isDelivered) figures.delivered += 1
+      if (isDelivered && (did('message.opened') || did('message.clicked'))) figures.opened += 1
+      if (isDelivered && clicks.length > 0 && !(isScanner && early.length === clicks.length)) figures.clicked += 1 // prettier-ignore
+      if (did('message.unsubscribed')) figures.unsubscribed += 1
+      if (did('message.complained')) figures.complained += 1
+    }
+    const brought = (broughtBy.get(run.id) ?? []).filter(
+      (order) => touchOf(order)?.step === step && (order.placedAt ?? Infinity) <= until(run),
+    )
+    if (brought.length > 0) figures.ordered += 1
+    figures.orders += brought.length
+    figures.revenueMinor += brought.reduce((sum, { totalMinor }) => sum + totalMinor, 0)
+  }
+  return { entered: cohort.length, ...figures }
+}
+
+const idOf = (name: string): string => [...names].find(([, one]) => one === name)?.[0] ?? ''
+
+describe('results of each message, and the timetable and the people beside them', () => {
+  test.each(['After dispatch', 'Open checkout', 'Review request', 'Two quiet months'])('%s', async (name) => {
+    const workflowId = idOf(name)
+    const [from, to, windowDays] = [now - 150 * DAY_MS, now - 20 * DAY_MS, 30]
+    const asked = { shopId: DEMO_SHOP, workflowId, from, to, windowDays, now }
+    const { over } = await workflowResults(db, asked)
+    const numbers = await cohortNumbers(db, asked, false)
+    expect(over.messages.length).toBeGreaterThan(0)
+    for (const { step, notSent, fetched: _fetched, ...figures } of over.messages) {
+      const { entered, notSent: unsent, ...counted } = fromScratch(workflowId, from, to, windowDays, step)
+      expect(figures, step).toEqual(counted)
+      expect(over.entered).toBe(entered)
+      expect(numbers.total.entered).toBe(entered)
+      expect(notSent.reduce((sum, one) => sum + one.count, 0), step).toBe(unsent)
+      const stop = numbers.steps.find((one) => one.step === step)
+      expect(stop?.sent, step).toBe(counted.sent)
+      expect((stop?.skipped ?? 0) + (stop?.left ?? 0), step).toBe(unsent)
+      for (const measure of ['reached', 'opened', 'clicked', 'ordered'] as const) {
+        const people = await peopleBehind(db, asked, { measure, step, isWithOpen: false, most: 10_000 })
+        expect(people.length, `${measure} of ${step}`).toBe(counted[measure])
+      }
+    }
+  }) // prettier-ignore
+})
+
+test('the list and the timetable count what the ledger has', async () => {
+  const since = now - 30 * DAY_MS
+  const all = await numbersOfAll(db, DEMO_SHOP, since)
+  const earned = await earnedSince(db, DEMO_SHOP, since)
+  for (const [id, name] of names) {
+    const own = ledger.filter(({ workflowId, at }) => workflowId === id && at >= since)
+    const ofKind = (kind: string): number => own.filter(({ entry }) => entry.kind === kind).length
+    const shown = all.get(id)
+    expect([shown?.entered ?? 0, shown?.sent ?? 0, shown?.skipped ?? 0, shown?.left ?? 0, shown?.inProgress ?? 0], name).toEqual([ofKind('entered'), ofKind('sent'), ofKind('skipped'), ofKind('left'), runs.filter((run) => run.workflowId === id && run.status === 'inProgress').length]) // prettier-ignore
+    const brought = orders.filter((order) => (order.placedAt ?? 0) >= since && touchOf(order)?.workflowId === id) // prettier-ignore
+    expect(earned.get(id) ?? { orders: 0, revenueMinor: 0 }, name).toEqual({
+      orders: brought.length,
+      revenueMinor: brought.reduce((sum, { totalMinor }) => sum + totalMinor, 0),
+    })
+  }
+  const { steps, branches } = await numbersOf(db, DEMO_SHOP, idOf('After dispatch'))
+  for (const { step, sent } of steps) {
+    const counted = ledger.filter(({ workflowId, entry }) => workflowId === idOf('After dispatch') && entry.kind === 'sent' && entry.step === step) // prettier-ignore
+    expect(sent, step).toBe(counted.length)
+  }
+  for (const { branch, taken } of branches) {
+    const counted = ledger.filter(({ workflowId, entry }) => workflowId === idOf('After dispatch') && entry.kind === 'tookBranch' && entry.branch === branch) // prettier-ignore
+    expect(taken, String(branch)).toBe(counted.length)
+  }
+})
+
+test.each(['Review request', 'Two quiet months', 'Open checkout'])('the arms of the test of %s', async (name) => {
+  const workflowId = idOf(name)
+  const { reports: [report] } = await workflowExperiments(db, { shopId: DEMO_SHOP, workflowId, now })
+  if (!report) throw new Error('no test')
+  const windowMs = report.plan.windowDays * DAY_MS
+  const draws = new Map<string, { arm: string; at: number; runId: number | null }>()
+  for (const { workflowId: of, customerId, at, runId, entry } of ledger) {
+    if (of !== workflowId || entry.kind !== 'tookArm' || draws.has(customerId)) continue
+    draws.set(customerId, { arm: entry.arm, at, runId })
+  }
+  for (const arm of report.arms) {
+    const drawn = [...draws].filter(([, draw]) => draw.arm === arm.key)
+    const over = drawn.filter(([, { at }]) => at + windowMs <= now)
+    const within = (customerId: string, at: number, moment: number | null): boolean => moment !== null && moment > at && moment <= at + windowMs && customerId !== ''
+    const bought = over.map(([id, { at }]) => orders.filter((order) => order.customerId === id && within(id, at, order.placedAt)))
+    const did = (types: string[]): number => over.filter(([id, { at }]) => told.some((one) => one.customerId === id && types.includes(one.type) && within(id, at, one.at))).length
+    expect(arm).toMatchObject({
+      drawn: drawn.length,
+      people: over.length,
+      ordered: bought.filter((own) => own.length > 0).length,
+      orders: bought.flat().length,
+      uncutMinor: bought.flat().reduce((sum, { totalMinor }) => sum + totalMinor, 0),
+      revenueMinor: bought.flat().reduce((sum, { totalMinor }) => sum + Math.min(totalMinor, report.cutMinor), 0),
+      clicked: over.filter(([, { at, runId }]) => messages.some((one) => one.runId === runId && one.decidedAt >= at && one.clickedAt !== null && one.clickedAt <= at + windowMs)).length,
+      reviewed: did(['review.submitted']),
+      unsubscribed: did(['message.unsubscribed', 'message.complained']),
+    })
+  }
+}) // prettier-ignore
