@@ -6,14 +6,13 @@ import { ledger as ledgerTable, runs as runsTable } from '../../backend/runs/tab
 import { openDatabase, type Database } from '../../backend/platform/db.ts'
 import { readClock } from '../../backend/shop/index.ts'
 import {
-  cohortNumbers,
   earnedSince,
   listWorkflows,
   numbersOf,
   numbersOfAll,
   peopleBehind,
+  resultsWithNumbers,
   workflowExperiments,
-  workflowResults,
 } from '../../backend/workflows/index.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
@@ -113,6 +112,28 @@ function by<Row, Key>(rows: readonly Row[], keyOf: (row: Row) => Key): Map<Key, 
 
 const touchOf = ({ id }: Order): Message | undefined => touches.get(id)
 
+type Heard = Record<
+  'sent' | 'delivered' | 'opened' | 'clicked' | 'unsubscribed' | 'complained',
+  number
+>
+
+/** What was reported of a message up to a moment. */
+function countHeard(figures: Heard, message: Message, until: number): void {
+  const heard = (reports.get(message.messageId) ?? []).filter(({ at }) => at <= until)
+  const did = (type: string): boolean => heard.some((one) => one.type === type)
+  const atOnce = (message.sentAt ?? 0) + 10_000
+  const clicks = heard.filter(({ type }) => type === 'message.clicked')
+  const early = clicks.filter(({ at }) => at <= atOnce)
+  const isScanner = new Set(early.map((one) => one.url)).size > 1
+  const isDelivered = !did('message.bounced')
+  figures.sent += 1
+  if (isDelivered) figures.delivered += 1
+  if (isDelivered && (did('message.opened') || did('message.clicked'))) figures.opened += 1
+  if (isDelivered && clicks.length > 0 && !(isScanner && early.length === clicks.length)) figures.clicked += 1 // prettier-ignore
+  if (did('message.unsubscribed')) figures.unsubscribed += 1
+  if (did('message.complained')) figures.complained += 1
+}
+
 function fromScratch(
   workflowId: string,
   from: number,
@@ -128,21 +149,7 @@ function fromScratch(
     if (decided) figures.reached += 1
     if (decided && decided.entry.kind !== 'sends') figures.notSent += 1
     const message = (sentIn.get(run.id) ?? []).find((one) => one.step === step && (one.sentAt ?? Infinity) <= until(run)) // prettier-ignore
-    if (message) {
-      const heard = (reports.get(message.messageId) ?? []).filter(({ at }) => at <= until(run))
-      const did = (type: string): boolean => heard.some((one) => one.type === type)
-      const atOnce = (message.sentAt ?? 0) + 10_000
-      const clicks = heard.filter(({ type }) => type === 'message.clicked')
-      const early = clicks.filter(({ at }) => at <= atOnce)
-      const isScanner = new Set(early.map((one) => one.url)).size > 1
-      const isDelivered = !did('message.bounced')
-      figures.sent += 1
-      if (isDelivered) figures.delivered += 1
-      if (isDelivered && (did('message.opened') || did('message.clicked'))) figures.opened += 1
-      if (isDelivered && clicks.length > 0 && !(isScanner && early.length === clicks.length)) figures.clicked += 1 // prettier-ignore
-      if (did('message.unsubscribed')) figures.unsubscribed += 1
-      if (did('message.complained')) figures.complained += 1
-    }
+    if (message) countHeard(figures, message, until(run))
     const brought = (broughtBy.get(run.id) ?? []).filter(
       (order) => touchOf(order)?.step === step && (order.placedAt ?? Infinity) <= until(run),
     )
@@ -160,8 +167,7 @@ describe('results of each message, and the timetable and the people beside them'
     const workflowId = idOf(name)
     const [from, to, windowDays] = [now - 150 * DAY_MS, now - 20 * DAY_MS, 30]
     const asked = { shopId: DEMO_SHOP, workflowId, from, to, windowDays, now }
-    const { over } = await workflowResults(db, asked)
-    const numbers = await cohortNumbers(db, asked, false)
+    const { over, numbers: { over: numbers } } = await resultsWithNumbers(db, asked)
     expect(over.messages.length).toBeGreaterThan(0)
     for (const { step, notSent, fetched: _fetched, ...figures } of over.messages) {
       const { entered, notSent: unsent, ...counted } = fromScratch(workflowId, from, to, windowDays, step)

@@ -5,109 +5,142 @@ import { rowsOf, type Db } from '../../platform/db.ts'
 import { COUNTS, countingOrders } from '../earned.ts'
 import { noNumbers } from '../numbers.ts'
 import { WAY } from '../way.ts'
-import { cohortOf, factsOf, type Cohort } from './facts.ts'
+import { stepsIn, summed, type CountedRow } from './counted.ts'
+import { cohortOf, type Cohort } from './facts.ts'
 
 const ledgerRow = z.object({
+  isOver: z.boolean(),
   kind: z.string(),
   step: z.string().nullable(),
   branch: z.string().nullable(),
-  exclusion: z.string().nullable(),
   count: z.number(),
 })
-const messageRow = z.object({
+const waitingRow = z.object({ isOver: z.boolean(), step: z.string(), count: z.int() })
+const earnedRow = z.object({
+  isOver: z.boolean(),
   step: z.string(),
-  sent: z.int(),
-  skipped: z.int(),
-  left: z.int(),
+  branch: z.string().nullable(),
   orders: z.int(),
   revenueMinor: z.int(),
 })
-type Way = WorkflowNumbersResponse['branches'][number]
 
-/**
- * What the timetable shows at each stop, of a cohort: of its messages the very rows that the table counts. Those whose
- * window is not over are left out unless `isWithOpen`.
- */
-export async function cohortNumbers(
-  db: Db,
-  asked: Cohort,
-  isWithOpen: boolean,
-): Promise<WorkflowNumbersResponse> {
+/** How a cohort went through its workflow, beside its messages. */
+export interface Ways {
+  ledger: z.infer<typeof ledgerRow>[]
+  waiting: z.infer<typeof waitingRow>[]
+  earned: z.infer<typeof earnedRow>[]
+}
+
+/** Which ways a cohort took, where it waits, and what those of each way ordered for a message. */
+export async function readWays(db: Db, asked: Cohort): Promise<Ways> {
   const { shopId } = asked
-  const counted = isWithOpen ? sql`true` : sql`is_over`
-  const messages = await rowsOf(
-    db,
-    messageRow,
-    sql`${factsOf(asked)} select step, count(*) filter (where sent) as sent,
-      count(*) filter (where code is not null and code <> 'left') as skipped,
-      count(*) filter (where code = 'left') as left,
-      coalesce(sum(orders), 0)::bigint as orders, coalesce(sum(revenue), 0)::bigint as "revenueMinor"
-    from facts where ${counted} group by step`,
-  )
   const ledger = await rowsOf(
     db,
     ledgerRow,
-    sql`${cohortOf(asked)} select ledger.kind, ledger.entry->>'step' as step, ${WAY} as branch,
-      ledger.entry->>'exclusion' as exclusion, count(*) as count
+    sql`${cohortOf(asked)} select cohort.is_over as "isOver", ledger.kind, ledger.entry->>'step' as step,
+      ${WAY} as branch, count(*) as count
     from cohort join ledger on ledger.shop_id = ${shopId} and ledger.run_id = cohort.id
       and ledger.at <= cohort.until
-    where ${counted} and ledger.kind in ('entered', 'tookBranch', 'tookArm', 'came', 'left', 'issues', 'marks')
+    where ledger.kind in ('entered', 'tookBranch', 'tookArm', 'came', 'left', 'issues', 'marks')
     group by 1, 2, 3, 4`,
   )
   const waiting = await rowsOf(
     db,
-    z.object({ step: z.string(), count: z.int() }),
-    sql`${cohortOf(asked)} select runs.step, count(*) as count from cohort
+    waitingRow,
+    sql`${cohortOf(asked)} select cohort.is_over as "isOver", runs.step, count(*) as count from cohort
     join runs on runs.shop_id = ${shopId} and runs.id = cohort.id and runs.status = 'inProgress'
-    where ${counted} and runs.step is not null group by 1`,
+    where runs.step is not null group by 1, 2`,
   )
-  const sum = (kind: string, step?: string): number =>
-    ledger
-      .filter((row) => row.kind === kind && (step === undefined || row.step === step))
-      .reduce((all, row) => all + row.count, 0)
-  const keys = new Set([...messages, ...waiting, ...ledger].flatMap(({ step }) => step ?? []))
-  const ofMessage = (step: string) => messages.find((row) => row.step === step)
-  const inProgress = waiting.reduce((all, { count }) => all + count, 0)
-  return {
-    total: { ...noNumbers(), entered: sum('entered'), inProgress, left: sum('left') },
-    steps: [...keys].map((step) => ({
-      step,
-      waiting: waiting.find((row) => row.step === step)?.count ?? 0,
-      sent: ofMessage(step)?.sent ?? 0,
-      skipped: ofMessage(step)?.skipped ?? 0,
-      left: ofMessage(step)?.left ?? sum('left', step),
-      failed: 0,
-      done: sum('issues', step) + sum('marks', step),
-    })),
-    branches: waysIn(ledger),
-    earned: { steps: messages.filter(({ orders }) => orders > 0).map(({ step, orders, revenueMinor }) => ({ step, orders, revenueMinor })), branches: await earnedByWay(db, asked, isWithOpen) }, // prettier-ignore
-    exclusions: [],
-    onOlderVersions: 0,
-  }
+  return { ledger, waiting, earned: await earnedByWay(db, asked) }
 }
 
-const waysIn = (ledger: readonly z.infer<typeof ledgerRow>[]): Way[] =>
-  ledger
-    .filter(({ kind }) => kind === 'tookBranch' || kind === 'tookArm' || kind === 'came')
-    .map(({ step, branch, count }) => ({ step: step ?? '', branch, taken: count }))
-
 /** The orders that count for any message of those who took a path, after they took it. */
-function earnedByWay(db: Db, asked: Cohort, isWithOpen: boolean) {
+function earnedByWay(db: Db, asked: Cohort) {
   const { shopId } = asked
   return rowsOf(
     db,
-    z.object({ step: z.string(), branch: z.string().nullable(), orders: z.int(), revenueMinor: z.int() }), // prettier-ignore
-    sql`${cohortOf(asked)} select way.step, way.branch, count(*) as orders,
+    earnedRow,
+    sql`${cohortOf(asked)} select touched.is_over as "isOver", way.step, way.branch, count(*) as orders,
       sum(touched.total_minor)::bigint as "revenueMinor"
-    from (select orders.total_minor, orders.placed_at, touch.run_id ${countingOrders()}
+    from (select cohort.is_over, orders.total_minor, orders.placed_at, touch.run_id ${countingOrders()}
       join cohort on cohort.id = touch.run_id and orders.placed_at <= cohort.until
-        and ${isWithOpen ? sql`true` : sql`cohort.is_over`}
       where orders.shop_id = ${shopId} and ${COUNTS}
         and orders.customer_id in (select customer_id from cohort)) touched
     cross join lateral (
       select distinct ledger.entry->>'step' as step, ${WAY} as branch from ledger
       where ledger.shop_id = ${shopId} and ledger.run_id = touched.run_id
         and ledger.kind in ('tookBranch', 'tookArm', 'came') and ledger.at <= touched.placed_at
-    ) way group by 1, 2`,
+    ) way group by 1, 2, 3`,
   )
+}
+
+/**
+ * What the timetable shows at each stop, of a cohort: of its messages sums of the very rows that the table counts.
+ * Those whose window is not over are left out unless `isWithOpen`.
+ */
+export function numbersIn(
+  rows: readonly CountedRow[],
+  ways: Ways,
+  isWithOpen: boolean,
+): WorkflowNumbersResponse {
+  const counted = <Row extends { isOver: boolean }>(all: readonly Row[]): Row[] =>
+    all.filter(({ isOver }) => isWithOpen || isOver)
+  const [messages, ledger, waiting] = [counted(rows), counted(ways.ledger), counted(ways.waiting)]
+  const count = (of: readonly { step: string | null; count: number }[], step?: string): number =>
+    of.filter((row) => step === undefined || row.step === step).reduce((sum, row) => sum + row.count, 0) // prettier-ignore
+  const ofKind = (kind: string) => ledger.filter((row) => row.kind === kind)
+  const keys = new Set([...stepsIn(messages), ...[...waiting, ...ledger].flatMap(({ step }) => step ?? [])]) // prettier-ignore
+  return {
+    total: { ...noNumbers(), entered: count(ofKind('entered')), inProgress: count(waiting), left: count(ofKind('left')) }, // prettier-ignore
+    steps: [...keys].map((step) => {
+      const own = messages.filter((row) => row.step === step)
+      const left = summed(own.filter(({ code }) => code === 'left')).reached
+      const unsent = summed(own.filter(({ code }) => code !== null)).reached
+      return {
+        step,
+        waiting: count(waiting, step),
+        sent: summed(own).sent,
+        skipped: unsent - left,
+        left: own.length > 0 ? left : count(ofKind('left'), step),
+        failed: 0,
+        done: count(ofKind('issues'), step) + count(ofKind('marks'), step),
+      }
+    }),
+    branches: together([...ofKind('tookBranch'), ...ofKind('tookArm'), ...ofKind('came')]),
+    earned: {
+      steps: stepsIn(messages).map((step) => {
+        const { orders, revenueMinor } = summed(messages.filter((row) => row.step === step))
+        return { step, orders, revenueMinor }
+      }),
+      branches: earnedTogether(counted(ways.earned)),
+    },
+    exclusions: [],
+    onOlderVersions: 0,
+  }
+}
+
+const wayOf = ({ step, branch }: { step: string | null; branch: string | null }): string =>
+  JSON.stringify([step, branch])
+
+/** Each way once: of those whose window is over, and of the others. */
+function together(rows: Ways['ledger']): WorkflowNumbersResponse['branches'] {
+  const ways = new Map<string, WorkflowNumbersResponse['branches'][number]>()
+  for (const row of rows) {
+    const known = ways.get(wayOf(row))
+    ways.set(wayOf(row), { step: row.step ?? '', branch: row.branch, taken: row.count + (known?.taken ?? 0) }) // prettier-ignore
+  }
+  return [...ways.values()]
+}
+
+function earnedTogether(rows: Ways['earned']): WorkflowNumbersResponse['earned']['branches'] {
+  const ways = new Map<string, WorkflowNumbersResponse['earned']['branches'][number]>()
+  for (const { isOver: _isOver, ...row } of rows) {
+    const known = ways.get(wayOf(row))
+    ways.set(wayOf(row), {
+      ...row,
+      orders: row.orders + (known?.orders ?? 0),
+      revenueMinor: row.revenueMinor + (known?.revenueMinor ?? 0),
+    })
+  }
+  return [...ways.values()]
 }

@@ -1,6 +1,6 @@
 import { stringify } from 'csv-stringify/sync'
 import { z } from 'zod'
-import { cohortNumbers, listVersions, findWorkflow, peopleBehind, workflowResults } from '../../../backend/workflows/index.ts' // prettier-ignore
+import {  listVersions, findWorkflow, peopleBehind, resultsWithNumbers, workflowResults } from '../../../backend/workflows/index.ts' // prettier-ignore
 import { readClock } from '../../../backend/shop/index.ts'
 import {
   peopleQuery,
@@ -46,12 +46,8 @@ export function resultRoutes(app: App, { db, reading }: ServerContext): void {
           from,
           to,
           windowDays,
-          ...(await workflowResults(tx, cohort)),
+          ...(await resultsWithNumbers(tx, cohort)),
           before: query.before ? (await workflowResults(tx, earlier)).over : null,
-          numbers: {
-            over: await cohortNumbers(tx, cohort, false),
-            all: await cohortNumbers(tx, cohort, true),
-          },
           versions: (await listVersions(tx, shopId, id)).map(({ version }) => version),
         }
       })

@@ -112,7 +112,7 @@ function Results({ results, definition, workflowId, query }: ResultsProps): Reac
         numbers={isWithOpen ? results.numbers.all : results.numbers.over}
         onPeople={setFigure}
       />
-      <div className="panel overflow-x-auto">
+      <div className="panel overflow-x-auto [&_td]:px-2 [&_th]:px-2">
         <DataTable<MessageRow>
           rows={rows}
           columns={columns}

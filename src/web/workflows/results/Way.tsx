@@ -3,6 +3,8 @@ import type { WorkflowNumbersResponse } from '../../../contract/workflows.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { allSteps } from '../../../core/workflow/lists.ts'
 import { isMessage } from '../../../core/workflow/steps.ts'
+import { layoutTimetable } from '../../../core/timetable/layout.ts'
+import { HEAD_HEIGHT, ROW_HEIGHT } from '../timetable/geometry.ts'
 import { Timetable } from '../timetable/Timetable.tsx'
 import type { Selection } from '../selection.ts'
 import type { Figure } from './People.tsx'
@@ -13,6 +15,8 @@ interface Props {
   onPeople: (figure: Figure) => void
 }
 
+/** Its border, and a scroll bar below. */
+const EDGES_PX = 20
 const WHOLE: Selection = { kind: 'workflow' }
 const UNMARKED = () => undefined
 
@@ -30,7 +34,12 @@ export function Way({ definition, numbers, onPeople }: Props): ReactNode {
     [definition, onPeople],
   )
   return (
-    <div className="mb-4 flex h-[26rem] max-h-[60vh] flex-col">
+    <div
+      className="mb-4 flex max-h-[60vh] flex-col"
+      style={{
+        height: layoutTimetable(definition).rows.length * ROW_HEIGHT + HEAD_HEIGHT + EDGES_PX,
+      }}
+    >
       <Timetable
         definition={definition}
         numbers={numbers}

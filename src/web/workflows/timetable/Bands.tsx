@@ -13,6 +13,8 @@ interface Props {
 
 /** As wide as all who entered; a row has room for it beside the things that stand on it. */
 const WIDEST_PX = 64
+/** Where paths part and meet there is no room for more. */
+const TURN_PX = 10
 /** A single person is still seen. */
 const THINNEST_PX = 1.5
 
@@ -40,9 +42,15 @@ export const Bands = memo(function Bands({
         const { own, shared } = lineParts(geometry.boxOf(from), geometry.boxOf(to))
         const width = Math.max(THINNEST_PX, (WIDEST_PX * people) / entered)
         return (
-          <g key={`${from.id} ${to.id}`} strokeWidth={width}>
-            {shared !== null && <path d={shared} stroke={SHARED_INK} />}
-            <path d={own} stroke={inkFor(to.kind === 'join' ? from : to, layout)} />
+          <g key={`${from.id} ${to.id}`}>
+            {shared !== null && (
+              <path d={shared} stroke={SHARED_INK} strokeWidth={Math.min(width, TURN_PX)} />
+            )}
+            <path
+              d={own}
+              stroke={inkFor(to.kind === 'join' ? from : to, layout)}
+              strokeWidth={width}
+            />
           </g>
         )
       })}
