@@ -104,7 +104,7 @@ function Also({ coupons, reviews, renewals }: CohortsResponse): ReactNode {
         ) : (
           <>
             {shareWords(renewals.kept, renewals.over)} of {plural(renewals.over, 'payment')} that
-            have come due were made; {plural(renewals.reminded - renewals.over, 'one')}{' '}
+            have come due were made; {renewals.reminded - renewals.over}{' '}
             {renewals.reminded - renewals.over === 1 ? 'is' : 'are'} still ahead.
           </>
         )}
