@@ -50,7 +50,6 @@ const VIEWS = {
     await page.getByRole('button', { name: 'Dark', exact: true }).click()
   },
   brand: (page) => page.goto(`${base}/settings/brand`),
-  coupons: (page) => page.goto(`${base}/coupons`),
   outline: async (page) => {
     await openWorkflow('Open checkout')(page)
     await page.getByRole('button', { name: 'Outline' }).click()
@@ -67,6 +66,16 @@ const VIEWS = {
     await openWorkflow('Open checkout')(page)
     await page.getByRole('link', { name: 'Results' }).click()
     await page.getByRole('columnheader', { name: 'Came to it' }).waitFor()
+  },
+  today: async (page) => {
+    await page.goto(`${base}/today`)
+    await page.getByText('Who got most').waitFor()
+  },
+  test: async (page) => {
+    await openWorkflow('Review request')(page)
+    await page.getByRole('link', { name: 'Results' }).click()
+    await page.getByRole('heading', { name: 'Tests' }).scrollIntoViewIfNeeded()
+    await page.getByRole('region', { name: /^Test:/ }).evaluate((one) => one.scrollIntoView())
   },
   recipes: (page) => page.goto(`${base}/recipes`),
   settings: (page) => page.goto(`${base}/settings`),
@@ -100,7 +109,7 @@ await runScript(async () => {
   await page.getByLabel('Email address').fill('maren@combwright.example')
   await page.getByLabel('Password').fill('first inspection day')
   await page.getByRole('button', { name: 'Sign in' }).click()
-  await page.getByRole('heading', { name: 'Workflows' }).waitFor()
+  await page.getByRole('heading', { name: 'Today', exact: true }).waitFor()
   const only = process.argv[3]?.split(',')
   for (const [name, show] of Object.entries(VIEWS)) {
     if (only && !only.includes(name)) continue
@@ -108,13 +117,6 @@ await runScript(async () => {
     await page.waitForLoadState('networkidle')
     await page.screenshot({ path: join(folder, `${name}.png`) })
     say(`${name}.png`)
-  }
-  if (!only || only.includes('timetable-dark')) {
-    await page.getByRole('button', { name: 'Dark theme' }).click()
-    await VIEWS.timetable(page)
-    await page.waitForLoadState('networkidle')
-    await page.screenshot({ path: join(folder, 'timetable-dark.png') })
-    say('timetable-dark.png')
   }
   await browser.close()
 })

@@ -34,9 +34,12 @@ export const MEASURES: Readonly<Record<Measure, MeasureWords>> = {
   delivered: words('Delivered', 'Sent, and not come back, of those sent.'),
   opened: words(
     'Opened',
-    'Seen at least once, of those delivered. Unreliable: many mail programs fetch pictures by themselves, others never do.',
+    'Seen at least once, of those delivered. Unreliable: many mail programs fetch pictures by themselves, others never do. What was only fetched by a program, within ten seconds and not seen again, is told beside it.',
   ),
-  clicked: words('Clicked', 'A link in it was followed at least once, of those delivered.'),
+  clicked: words(
+    'Clicked',
+    'A link in it was followed at least once, of those delivered. Several links followed within ten seconds are a program that looks at them, and count for nothing by themselves.',
+  ),
   ordered: words(
     'Ordered',
     'Ordered within seven days after it, and it was the last message before that order; of those delivered. What was cancelled or refunded counts for nothing.',

@@ -1,4 +1,6 @@
+import { TEST_MEASURES } from '../workflow/testPlan.ts'
 import { MEASURES, NOT_SENT_WORDS } from './measures.ts'
+import { TEST_MEASURE_WORDS } from './testWords.ts'
 
 const row = (...cells: readonly string[]): string => `| ${cells.join(' | ')} |`
 
@@ -8,8 +10,8 @@ export function measuresDoc(): string {
   const reasons = Object.entries(NOT_SENT_WORDS).map(([code, says]) => row(`\`${code}\``, says))
   return `# What is counted
 
-Written by \`npm run schema\` from \`core/words/measures.ts\`, which the screens say as well. The query is
-\`backend/workflows/results.ts\`; orders that count are those of \`backend/workflows/earned.ts\`, in the list, on the timetable and here.
+Written by \`npm run schema\` from \`core/words/measures.ts\`, which the screens say as well. Table,
+timetable and the people behind each figure are counts of the same rows, which \`backend/workflows/results/facts.ts\` makes; orders that count are those of \`backend/workflows/earned.ts\`, in the list, on the timetable and here.
 
 ## Who
 
@@ -27,6 +29,29 @@ ${measures.join('\n')}
 An order counts for the message its customer got last in the seven days before it, of any workflow; at that very moment it
 still does. Rates stand with the interval in which they most likely lie (Wilson's score interval, 95 %); under twenty people no rate
 is shown, only how many of how many.
+
+## Tests
+
+Everybody who was drawn counts for their arm from their first draw on, in a window of the same length for every arm, whatever they
+got (intention to treat): also the arm that sends nothing, and orders before the first message. The query is
+\`backend/workflows/experiments.ts\`. A test is decided by one of these, chosen before it begins:
+
+${TEST_MEASURES.map((measure) => `- \`${measure}\`: ${TEST_MEASURE_WORDS[measure].label}`).join('\n')}
+
+Revenue is per person, in the shop’s currency; what is above the 99th percentile of the shop’s orders of a year is cut to it, and
+the sum without the cut stands beside. The interval that holds at every look is an asymptotic confidence sequence (Waudby-Smith, Arbour,
+Sinha, Kennedy, Ramdas; normal mixture after Robbins 1970). It is shown from ten of what is counted in each arm on, fifty buyers for revenue. For
+the planned look: Newcombe’s interval of the difference, of means the normal one, with Holm’s allowance for several arms. Arms whose
+people differ from their weights with p < 0.001 (χ²) are not judged. **Caused** is what the arms that could get messages bought more per
+person than the holdout, times their people; **attributed** is the last touch, as above. The verdicts are made in \`core/experiments/judge.ts\`.
+
+## The shop as a whole
+
+Messages a day are those that left to customers, by the shop’s calendar. The forecast (\`core/forecast\`) follows those who are in a workflow
+by how it went on for others who were in it as long, and adds those who will enter at the pace of the same weekday in the last eight weeks; nine days
+in ten are meant to lie within its bounds, which are as wide as the last forecast was off. Complaints are held against what large
+mailbox providers publish for those who send in bulk: less than 0.1 % of what is delivered, never 0.3 %; two in a hundred that come back are common
+practice as a limit.
 
 ## Why somebody did not get a message
 

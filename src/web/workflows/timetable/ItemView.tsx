@@ -195,7 +195,7 @@ const BranchFace = memo(function BranchFace(props: BranchProps): ReactNode {
     <>
       <span className="glance-name line-clamp-2 leading-tight font-medium">{name}</span>
       {own && (
-        <span className="glance-out font-mono text-[11px] text-secondary">
+        <span className="glance-out truncate font-mono text-[11px] text-secondary">
           {own.taken}
           <EarnedNote earned={numbers?.earned.branches.find(isMine)} lead=" · " />
         </span>

@@ -119,11 +119,14 @@ function MessageFace({ message, numbers }: { message: MessageStep; numbers: Numb
 
 const firstLine = (message: MessageStep): string => partsOf(message)[0]?.template ?? ''
 
+/** So many digits of both counts leave no room for the word between them twice. */
+const MOST_DIGITS = 7
 const NONE = { sent: 0, skipped: 0, left: 0, failed: 0 }
 
 function Sent(props: typeof NONE & { isReplay: boolean }): ReactNode {
   const { sent, skipped, left, failed, isReplay } = props
   const not = skipped + left + failed
+  const hasRoom = `${sent}${not}`.length < MOST_DIGITS
   return (
     <>
       <span title={isReplay ? 'It would have gone out so often' : undefined}>
@@ -134,7 +137,7 @@ function Sent(props: typeof NONE & { isReplay: boolean }): ReactNode {
           className="text-accent"
           title={isReplay ? 'It would have been skipped, or they would have left' : undefined}
         >
-          {not} not{!isReplay && <span className="glance-out"> sent</span>}
+          {not} not{!isReplay && hasRoom && <span className="glance-out"> sent</span>}
         </span>
       )}
     </>
