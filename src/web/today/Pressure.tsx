@@ -78,7 +78,7 @@ function Meeting({ meeting }: Pick<PressureResponse, 'meeting'>): ReactNode {
       </h3>
       <ul className="text-xs">
         {meeting.map(({ first, second, people }) => (
-          <li key={`${first} ${second}`} className="flex justify-between gap-2 py-0.5">
+          <li key={`${first} ${second}`} className="flex min-h-7 items-center justify-between gap-2">
             <span>
               {link(first)} and {link(second)}
             </span>
@@ -104,8 +104,8 @@ function Most({ most }: Pick<PressureResponse, 'most'>): ReactNode {
         </thead>
         <tbody>
           {most.map(({ customerId, name, email, messages, marketing }) => (
-            <tr key={customerId}>
-              <th scope="row" className="max-w-44 truncate py-0.5 text-left font-normal">
+            <tr key={customerId} className="h-7">
+              <th scope="row" className="max-w-44 truncate text-left font-normal">
                 <Link
                   to={`/ledger?search=${encodeURIComponent(email ?? customerId)}`}
                   className="hover:underline"
