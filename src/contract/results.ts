@@ -45,6 +45,23 @@ export const resultPerson = z.object({
 })
 export type ResultPerson = z.infer<typeof resultPerson>
 
+export const messageQuery = resultsQuery.extend({
+  step: z.string().max(100),
+  isWithOpen: z.stringbool().default(false),
+})
+
+const taken = z.object({ at: z.int(), delivered: z.int(), opened: z.int(), clicked: z.int() })
+
+/** How one message was taken, beyond the table. */
+export const messageDetail = z.object({
+  links: z.array(z.object({ url: z.string(), people: z.int() })),
+  /** By the local hour at which it left, 0 to 23. */
+  hours: z.array(taken),
+  /** By the local weekday, Monday is 1. */
+  weekdays: z.array(taken),
+})
+export type MessageDetail = z.infer<typeof messageDetail>
+
 export const peopleResponse = z.object({
   people: z.array(resultPerson),
   /** There are more than are listed. */

@@ -78,7 +78,10 @@ function Meeting({ meeting }: Pick<PressureResponse, 'meeting'>): ReactNode {
       </h3>
       <ul className="text-xs">
         {meeting.map(({ first, second, people }) => (
-          <li key={`${first} ${second}`} className="flex min-h-7 items-center justify-between gap-2">
+          <li
+            key={`${first} ${second}`}
+            className="flex min-h-7 items-center justify-between gap-2"
+          >
             <span>
               {link(first)} and {link(second)}
             </span>

@@ -8,7 +8,7 @@ import type { Definition } from '../../../core/workflow/definition.ts'
 import { aDefinition, anEmail, eventOf, happened, orderEvent, START, wait } from '../../../testing/builders.ts' // prettier-ignore
 import { makeWorld, SHOP, type World } from '../../../testing/world.ts'
 import { rowsOf } from '../../platform/db.ts'
-import { peopleBehind, workflowResults } from '../index.ts'
+import { messageDetail, peopleBehind, workflowResults } from '../index.ts'
 
 let world: World
 beforeEach(async () => {
@@ -202,4 +202,28 @@ test('a path, and a version, by themselves', async () => {
   expect(await way(null)).toMatchObject({ over: { entered: 1, messages: [{ step: 'second', reached: 1 }] } }) // prettier-ignore
   expect(await results(id, now, { version: 1 })).toMatchObject({ over: { entered: 3 } })
   expect(await results(id, now, { version: 2 })).toMatchObject({ over: { entered: 0 } })
+})
+
+test('a message link by link, and by the hour and weekday at which it left where people live', async () => {
+  const id = await world.publish(followUp())
+  await world.post(paid('a', { zone: 'America/New_York' }), paid('b'), paid('c'))
+  await world.moveTo(START + HOUR_MS)
+  const click = async (customer: string, url: string) =>
+    world.post(eventOf('message.clicked', START + HOUR_MS, { message: { customerId: customer, id: await messageId(customer, 'first'), url } })) // prettier-ignore
+  await click('a', 'https://example.org/guide?from=mail')
+  await click('b', 'https://example.org/guide')
+  await click('b', 'https://example.org/shop')
+  const now = START + 8 * DAY_MS
+  const asked = { shopId: SHOP, workflowId: id, from: START - DAY_MS, to: now, windowDays: 7, now }
+  const { links, hours, weekdays } = await messageDetail(world.db, asked, 'first', false)
+  expect(links).toEqual([
+    { url: 'https://example.org/guide', people: 2 },
+    { url: 'https://example.org/shop', people: 1 },
+  ])
+  // 09:20 UTC on a Tuesday: 05:20 in New York, 10:20 in the shop.
+  expect(hours).toEqual([
+    { at: 5, delivered: 1, opened: 1, clicked: 1 },
+    { at: 10, delivered: 2, opened: 1, clicked: 1 },
+  ])
+  expect(weekdays).toEqual([{ at: 2, delivered: 3, opened: 2, clicked: 2 }])
 })

@@ -1,8 +1,10 @@
 import { stringify } from 'csv-stringify/sync'
 import { z } from 'zod'
-import {  listVersions, findWorkflow, peopleBehind, resultsWithNumbers, workflowResults } from '../../../backend/workflows/index.ts' // prettier-ignore
+import {  listVersions, messageDetail, findWorkflow, peopleBehind, resultsWithNumbers, workflowResults } from '../../../backend/workflows/index.ts' // prettier-ignore
 import { readClock } from '../../../backend/shop/index.ts'
 import {
+  messageDetail as messageDetailResponse,
+  messageQuery,
   peopleQuery,
   peopleResponse,
   resultsQuery,
@@ -63,6 +65,17 @@ export function resultRoutes(app: App, { db, reading }: ServerContext): void {
         peopleBehind(tx, cohort, { ...query, most: MOST_PEOPLE + 1 }),
       )
       return { people: people.slice(0, MOST_PEOPLE), hasMore: people.length > MOST_PEOPLE }
+    },
+  )
+
+  app.get(
+    '/api/workflows/:id/results/message',
+    { schema: { params, querystring: messageQuery, response: { 200: messageDetailResponse } } },
+    async ({ user: { shopId }, params: { id }, query }, reply) => {
+      const cohort = await cohortFor(shopId, id, query)
+      return reading.run(askerOf(reply), (tx) =>
+        messageDetail(tx, cohort, query.step, query.isWithOpen),
+      )
     },
   )
 

@@ -30,6 +30,18 @@ const NOTHING = {
   exclusions: [],
   onOlderVersions: 0,
 }
+const TAKEN = {
+  links: [{ url: 'https://example.org/guide', people: 4 }],
+  hours: [
+    { at: 9, delivered: 400, opened: 200, clicked: 20 },
+    { at: 10, delivered: 400, opened: 120, clicked: 20 },
+    { at: 3, delivered: 5, opened: 5, clicked: 0 },
+  ],
+  weekdays: [
+    { at: 1, delivered: 400, opened: 160, clicked: 20 },
+    { at: 2, delivered: 400, opened: 165, clicked: 20 },
+  ],
+}
 const OVER = cohort({
   entered: 100,
   ordered: 12,
@@ -66,6 +78,7 @@ async function open(results: Partial<ResultsResponse>, answers: Answers = {}) {
       '/api/workflows/w1': workflow(definition),
       '/api/workflows/w1/experiments': { reports: [], earlier: [], decisions: [] },
       '/api/workflow-names': [],
+      '/api/workflows/w1/results/message': TAKEN,
       '/api/workflows/w1/results': { from: 0, to: 1, windowDays: 30, over: cohort(), open: cohort(), before: null, versions: [1], numbers: { over: NOTHING, all: NOTHING }, ...results },
       ...answers,
     },
@@ -128,7 +141,13 @@ test('every figure leads to its people, and those to what happened to them', asy
   expect(who.map(({ textContent }) => textContent)).toEqual(['Ines Duarte', 'c2'])
   expect(who[0]?.getAttribute('href')).toBe('/runs/7')
   expect(people.textContent).toContain('These are the 2 who entered last')
-  expect(asked.at(-1)?.path).toBe('/api/workflows/w1/results/people?days=90&windowDays=30&measure=clicked&step=second&isWithOpen=false') // prettier-ignore
+  expect(asked.map(({ path }) => path)).toContain('/api/workflows/w1/results/people?days=90&windowDays=30&measure=clicked&step=second&isWithOpen=false') // prettier-ignore
+  // Links, and hours; few say nothing, and what chance makes is no best weekday.
+  expect(within(people).getByRole('region', { name: 'Links followed' }).textContent).toContain('example.org/guide4') // prettier-ignore
+  const hours = within(people).getByRole('region', { name: /^By the hour/ })
+  expect(hours.textContent).toMatch(/09–10 stands out: 50 % opened \(.*\), 30 % at other times\./)
+  expect(within(hours).queryByRole('rowheader', { name: '03–04' })).toBeNull()
+  expect(within(people).getByRole('region', { name: 'By weekday' }).textContent).toContain('None stands out') // prettier-ignore
   await userEvent.keyboard('{Escape}')
   expect(screen.queryByRole('complementary')).toBeNull()
 })

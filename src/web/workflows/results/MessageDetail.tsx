@@ -1,0 +1,113 @@
+import { useQuery } from '@tanstack/react-query'
+import type { ReactNode } from 'react'
+import { messageDetail, type MessageDetail as Detail } from '../../../contract/results.ts'
+import { rateInterval, rateOf } from '../../../core/statistics/rates.ts'
+import { WEEKDAYS } from '../../../core/words/quantities.ts'
+import { getJson, queryOf } from '../../ui/data/api.ts'
+import { Loading, Problem } from '../../ui/states.tsx'
+import { percentWords, rangeWords } from './percent.ts'
+
+interface Props {
+  workflowId: string
+  step: string
+  query: Record<string, string | number | undefined>
+  isWithOpen: boolean
+}
+
+/** How one message was taken: link by link, and by the local hour and weekday at which it left. */
+export function MessageDetail({ workflowId, step, query, isWithOpen }: Props): ReactNode {
+  const detail = useQuery({
+    queryKey: ['results', workflowId, 'message', step, query, isWithOpen],
+    queryFn: ({ signal }) =>
+      getJson(`/api/workflows/${workflowId}/results/message${queryOf({ ...query, step, isWithOpen: String(isWithOpen) })}`, messageDetail, signal), // prettier-ignore
+  })
+  if (detail.error) return <Problem error={detail.error} retry={() => void detail.refetch()} />
+  if (!detail.data) return <Loading what="how it was taken" />
+  const { links, hours, weekdays } = detail.data
+  if (hours.length === 0) return null
+  return (
+    <div className="mb-3 flex flex-col gap-3 border-b border-base-300 pb-3 text-xs">
+      {links.length > 0 && (
+        <section aria-label="Links followed">
+          <h3 className="mb-1 text-secondary">Links followed</h3>
+          <ol>
+            {links.map(({ url, people }) => (
+              <li key={url} className="flex justify-between gap-3">
+                <span className="truncate" title={url}>
+                  {url.replace(/^https?:\/\//, '')}
+                </span>
+                <span className="font-mono">{people}</span>
+              </li>
+            ))}
+          </ol>
+        </section>
+      )}
+      <Times title="By the hour it left, where they live" rows={hours} nameOf={hourName} />
+      <Times title="By weekday" rows={weekdays} nameOf={(at) => WEEKDAYS[at - 1] ?? ''} />
+    </div>
+  )
+}
+
+const hourName = (at: number): string =>
+  `${String(at).padStart(2, '0')}–${String(at + 1).padStart(2, '0')}`
+
+/** Fewer than so many say nothing of an hour. */
+const LEAST = 20
+
+interface TimesProps {
+  title: string
+  rows: Detail['hours']
+  nameOf: (at: number) => string
+}
+
+/** A message that leaves at one hour only has nothing to choose between. */
+function Times({ title, rows, nameOf }: TimesProps): ReactNode {
+  const told = rows.filter(({ delivered }) => delivered >= LEAST)
+  if (told.length < 2) return null
+  return (
+    <section aria-label={title}>
+      <h3 className="mb-1 text-secondary">{title}</h3>
+      <p className="mb-1">{bestWords(told, nameOf)}</p>
+      <table className="w-full">
+        <thead className="sr-only">
+          <tr>
+            <th>When</th>
+            <th>Opened, of those delivered</th>
+          </tr>
+        </thead>
+        <tbody>
+          {told.map(({ at, delivered, opened }) => (
+            <tr key={at}>
+              <th scope="row" className="w-14 text-left font-normal">
+                {nameOf(at)}
+              </th>
+              <td className="font-mono">
+                <span
+                  className="mr-2 inline-block h-2.5 rounded-sm bg-info"
+                  style={{ width: `${(45 * opened) / delivered}%` }}
+                />
+                {percentWords(opened / delivered)} of {delivered}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  )
+}
+
+/** Says which time stands out, if one does: its interval lies above the rate of all others together. */
+function bestWords(rows: Detail['hours'], nameOf: (at: number) => string): string {
+  const best = rows.toSorted((a, b) => b.opened / b.delivered - a.opened / a.delivered)[0]
+  if (!best) return ''
+  const others = rows.filter((row) => row !== best)
+  const rest = rateOf({
+    did: others.reduce((sum, one) => sum + one.opened, 0),
+    of: others.reduce((sum, one) => sum + one.delivered, 0),
+  })
+  // As many are compared as there are rows, so that chance has that many tries.
+  const interval = rateInterval({ did: best.opened, of: best.delivered }, 1 - 0.05 / rows.length)
+  if (rest === null || !interval || interval.low <= rest)
+    return 'None stands out: the differences are as chance makes them.'
+  return `${nameOf(best.at)} stands out: ${percentWords(best.opened / best.delivered)} opened (${rangeWords(interval)}), ${percentWords(rest)} at other times.`
+}
