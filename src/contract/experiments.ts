@@ -75,7 +75,6 @@ export const experimentsResponse = z.object({
   earlier: z.array(experimentReport),
   decisions: z.array(testDecision),
 })
-export type ExperimentsResponse = z.infer<typeof experimentsResponse>
 
 export const decideBody = z.strictObject({
   arm: z.string().min(1).max(100),
