@@ -19,6 +19,7 @@ import { startPostgres } from './lib/postgres.mjs'
 import { runScript, say, SetupError } from './lib/say.mjs'
 import { conditions } from './mutants/conditions.mjs'
 import { EQUIVALENT } from './mutants/equivalent.mjs'
+import { experiments } from './mutants/experiments.mjs'
 import { live } from './mutants/live.mjs'
 import { shared } from './mutants/shared.mjs'
 import { workflow } from './mutants/workflow.mjs'
@@ -50,7 +51,7 @@ const LONGEST_MS = 120_000
 await runScript(async () => {
   await ensureNodeModules()
   const words = process.argv.slice(2).map((word) => word.toLowerCase())
-  const mutants = [...workflow, ...conditions, ...shared, ...live]
+  const mutants = [...workflow, ...conditions, ...experiments, ...shared, ...live]
     .map(([name, file, from, to, tests]) => ({ name, file, from, to, tests }))
     .filter(
       ({ name }) => words.length === 0 || words.some((word) => name.toLowerCase().includes(word)),
