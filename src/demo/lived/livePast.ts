@@ -38,7 +38,7 @@ export function livePast(
 
 const byTime = (a: { at: Instant }, b: { at: Instant }): number => a.at - b.at
 
-function byCustomer(history: readonly DemoEvent[]): Iterable<DemoEvent[]> {
+function byCustomer(history: readonly DemoEvent[]): DemoEvent[][] {
   const lives = new Map<string, DemoEvent[]>()
   for (const event of history) {
     const id = ownerOf(event)
@@ -46,5 +46,5 @@ function byCustomer(history: readonly DemoEvent[]): Iterable<DemoEvent[]> {
     if (own) own.push(event)
     else lives.set(id, [event])
   }
-  return lives.values()
+  return [...lives.values()]
 }
