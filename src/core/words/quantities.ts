@@ -18,6 +18,9 @@ export function plural(count: number, noun: string): string {
   return `${count} ${noun}${count === 1 ? '' : 's'}`
 }
 
+/** "1 person", "3 people". */
+export const peopleWords = (count: number): string => (count === 1 ? '1 person' : `${count} people`)
+
 /** With a capital at the beginning. */
 export const capitalized = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1)
 

@@ -1,51 +1,54 @@
-import { coupon, happened, leaveIf, wait, workflow } from '../../core/recipes/parts.ts'
+import { coupon, wait, workflow } from '../../core/recipes/parts.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
-import type { Step } from '../../core/workflow/steps.ts'
+import { isMessage, type Step } from '../../core/workflow/steps.ts'
 import { fromRecipe } from './fromRecipe.ts'
 import { designed, GREETING, MAREN, message, says } from './shared.ts'
 
 /** The draw of when people are asked; that of the thanks goes by it too, which is its mistake. */
 const WHEN_TO_ASK = 'review-when-to-ask'
 
-const askForReview = (key: string): Step =>
-  message(key, 'How is it working out?', {
-    sender: MAREN,
-    subject: 'How is it working out?',
-    body: `Hello {{ customer.first_name | default: "there" }},
+/** When to ask for a review: a test that can be decided. */
+export const reviewRequest: Definition = ((): Definition => {
+  const asked = fromRecipe(
+    'review',
+    {
+      labels: ['Orders', 'Reviews'],
+      description: 'Once ever, plain, with no reward. Tested: ten days after dispatch, or three weeks.',
+    },
+    {
+      ask: {
+        sender: MAREN,
+        body: `Hello {{ customer.first_name | default: "there" }},
 
 you have had your things from order {{ order.number }} for a while now. Would you write a few honest lines for other beekeepers? What is good, and what is not?
 
 https://combwright.example/reviews
 
 Maren`,
-  })
-
-/** When to ask for a review: a test that can be decided. */
-export const reviewRequest: Definition = workflow({
-  name: 'Review request',
-  description: 'Once ever, plain, with no reward. Tested: ten days after dispatch, or three weeks.',
-  labels: ['Orders', 'Reviews'],
-  priority: 20,
-  trigger: { kind: 'event', event: 'order.fulfilled' },
-  entry: { rule: { kind: 'once' }, overlap: 'one' },
-  exclusions: [
-    leaveIf('refunded', happened('order.refunded')),
-    leaveIf('reviewed', happened('review.submitted', 'customer')),
-  ],
-  steps: [
-    {
-      key: 'when-to-ask',
-      kind: 'experiment',
-      name: 'When to ask',
-      lottery: WHEN_TO_ASK,
-      plan: { measure: 'reviewed', windowDays: 45, least: 0.04 },
-      arms: [
-        { key: 'early', name: 'After ten days', weight: 50, steps: [wait('ten-days', 'P10D'), askForReview('ask-early')] },
-        { key: 'late', name: 'After three weeks', weight: 50, steps: [wait('three-weeks', 'P21D'), askForReview('ask-late')] },
-      ],
+      },
     },
-  ],
-}) // prettier-ignore
+  )
+  const after = (waitKey: string, duration: string, key: string): Step[] => [
+    wait(waitKey, duration),
+    ...asked.steps.filter(isMessage).map((step) => ({ ...step, key })),
+  ]
+  return {
+    ...asked,
+    steps: [
+      {
+        key: 'when-to-ask',
+        kind: 'experiment',
+        name: 'When to ask',
+        lottery: WHEN_TO_ASK,
+        plan: { measure: 'reviewed', windowDays: 45, least: 0.04 },
+        arms: [
+          { key: 'early', name: 'After ten days', weight: 50, steps: after('ten-days', 'P10D', 'ask-early') },
+          { key: 'late', name: 'After three weeks', weight: 50, steps: after('three-weeks', 'P21D', 'ask-late') },
+        ],
+      },
+    ],
+  }
+})() // prettier-ignore
 
 /** One letter after two months without an order, and none for one in five: what it really brings. */
 export const twoQuietMonths: Definition = ((): Definition => {

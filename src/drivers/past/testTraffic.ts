@@ -1,23 +1,15 @@
 import { sql } from 'drizzle-orm'
-import { z } from 'zod'
 import { recordsOf, rowsOf, type Db } from '../../backend/platform/db.ts'
 import { COUNTS } from '../../backend/workflows/index.ts'
 import { readClock } from '../../backend/shop/index.ts'
-import type { TrafficResponse } from '../../contract/experiments.ts'
+import { trafficResponse, type TrafficResponse } from '../../contract/experiments.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import { experimentAt } from '../../core/experiments/period.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { USUAL_PLAN } from '../../core/workflow/testPlan.ts'
 import { replay } from './replay.ts'
 
-const counted = z.object({
-  watched: z.int(),
-  ordered: z.int(),
-  revenueMinor: z.number(),
-  revenueSquares: z.number(),
-  reviewed: z.int(),
-  unsubscribed: z.int(),
-})
+const counted = trafficResponse.unwrap().omit({ since: true, now: true, people: true })
 
 /**
  * Who would have been parted by an experiment of a draft in the last 90 days, and what they did in the window after

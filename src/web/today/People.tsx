@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react'
 import { cohortsResponse, type CohortsResponse } from '../../contract/overview.ts'
 import { rateInterval } from '../../core/statistics/rates.ts'
-import { MONTHS, plural } from '../../core/words/quantities.ts'
+import { MONTHS, peopleWords, plural } from '../../core/words/quantities.ts'
 import { Part } from './Part.tsx'
 
 /** Second orders by the month of the first; what became of codes, of asking for reviews and of reminding. */
@@ -92,9 +92,8 @@ function Also({ coupons, reviews, renewals }: CohortsResponse): ReactNode {
           'Nobody was asked long enough ago.'
         ) : (
           <>
-            {shareWords(reviews.left, reviews.asked)} of{' '}
-            {plural(reviews.asked, 'person').replace('persons', 'people')} asked left one within 30
-            days.
+            {shareWords(reviews.left, reviews.asked)} of {peopleWords(reviews.asked)} asked left one
+            within 30 days.
           </>
         )}
       </Fact>

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react'
 import { Link } from 'react-router'
 import { pressureResponse, type PressureResponse } from '../../contract/overview.ts'
-import { plural } from '../../core/words/quantities.ts'
+import { peopleWords, plural } from '../../core/words/quantities.ts'
 import { useWorkflowNames } from '../ui/data/useWorkflowNames.ts'
 import { Part } from './Part.tsx'
 
@@ -49,7 +49,7 @@ function WeekBars({ perWeek }: Pick<PressureResponse, 'perWeek'>): ReactNode {
                 {plural(messages, 'message')}
                 {messages >= MANY && ' or more'}
               </th>
-              <td className="font-mono" aria-label={plural(people, 'person')}>
+              <td className="font-mono" aria-label={peopleWords(people)}>
                 <span
                   className="mr-2 inline-block h-3 rounded-sm bg-info align-middle"
                   style={{ width: `${(80 * people) / most}%` }}

@@ -13,6 +13,7 @@ import { Loading, Problem } from '../../ui/states.tsx'
 import { BrandFiles } from './BrandFiles.tsx'
 import { BrandForm } from './BrandForm.tsx'
 import { SAMPLE } from './sample.ts'
+import { TickField } from '../../ui/fields/TickField.tsx'
 
 /** What every designed message of the shop has in common, and how one looks with it. */
 export function BrandPage(): ReactNode {
@@ -73,10 +74,9 @@ function Editor({ saved }: { saved: Brand }): ReactNode {
           <BrandForm brand={brand} onChange={setBrand} />
         </fieldset>
         <section aria-label="Preview" className="panel flex min-w-0 flex-1 flex-col overflow-hidden">
-          <label className="flex items-center gap-2 border-b border-base-300 px-4 py-2">
-            <input type="checkbox" className="checkbox checkbox-sm" checked={isDark} onChange={(event) => setIsDark(event.target.checked)} />
+          <TickField className="border-b border-base-300 px-4 py-2" checked={isDark} onChange={(checked) => setIsDark(checked)}>
             In a dark mail program
-          </label>
+          </TickField>
           {preview?.html ? (
             <MailFrame html={preview.html} dark={isDark} images className="w-full" />
           ) : (

@@ -14,6 +14,7 @@ import { BulkBar } from './BulkBar.tsx'
 import { labelsOf, shownWorkflows, SPANS, type ListView } from './listView.ts'
 import { useListView } from './useListView.ts'
 import { WorkflowTable } from './WorkflowTable.tsx'
+import { TickField } from '../../ui/fields/TickField.tsx'
 
 const NONE: WorkflowListItem[] = []
 
@@ -135,15 +136,13 @@ function Filters({ labels, view, onChange }: FiltersProps): ReactNode {
           ))}
         </select>
       </label>
-      <label className="flex items-center gap-2 text-xs">
-        <input
-          type="checkbox"
-          className="checkbox checkbox-sm"
-          checked={view.byTrigger}
-          onChange={(event) => onChange({ byTrigger: event.target.checked })}
-        />
+      <TickField
+        className="text-xs"
+        checked={view.byTrigger}
+        onChange={(checked) => onChange({ byTrigger: checked })}
+      >
         by trigger, highest priority first
-      </label>
+      </TickField>
       <input
         type="search"
         maxLength={100}

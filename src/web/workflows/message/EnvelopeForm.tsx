@@ -9,6 +9,7 @@ import { stepChanger, type StepOf } from '../inspector/stepChange.ts'
 import { DocumentsField } from './DocumentsField.tsx'
 import { TrackingForm } from './TrackingForm.tsx'
 import { LineField } from './text/LineField.tsx'
+import { TickField } from '../../ui/fields/TickField.tsx'
 
 interface Props {
   definition: Definition
@@ -58,15 +59,13 @@ export function EnvelopeForm({ step, ...form }: Props): ReactNode {
         <NameField step={step} onChange={change} />
         <EnvelopeFields step={step} onChange={change} />
         {subjectOf(form.definition.trigger) === 'order' && (
-          <label className="mb-3 flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-sm"
-              checked={step.invoice ?? false}
-              onChange={(event) => change({ invoice: event.target.checked || undefined })}
-            />
+          <TickField
+            className="mb-3"
+            checked={step.invoice ?? false}
+            onChange={(checked) => change({ invoice: checked || undefined })}
+          >
             With the invoice as a PDF
-          </label>
+          </TickField>
         )}
         <DocumentsField
           documents={step.documents}

@@ -2,6 +2,7 @@ import type { ReactNode } from 'react'
 import { trackingOf, type Tracking } from '../../../core/blocks/tracking.ts'
 import { TextField } from '../../ui/fields/fields.tsx'
 import type { StepOf } from '../inspector/stepChange.ts'
+import { TickField } from '../../ui/fields/TickField.tsx'
 
 interface Props {
   step: StepOf<'email'>
@@ -50,14 +51,8 @@ interface SwitchProps {
 
 function Switch({ label, on, onChange }: SwitchProps): ReactNode {
   return (
-    <label className="mb-1 flex items-center gap-2">
-      <input
-        type="checkbox"
-        className="checkbox checkbox-sm"
-        checked={on}
-        onChange={(event) => onChange(event.target.checked)}
-      />
+    <TickField className="mb-1" checked={on} onChange={(checked) => onChange(checked)}>
       {label}
-    </label>
+    </TickField>
   )
 }

@@ -10,6 +10,7 @@ import { queryOf } from '../../ui/data/api.ts'
 import { useShop } from '../../ui/data/shop.tsx'
 import { useToday } from '../../ui/data/useToday.ts'
 import { queryFor, SPANS, wayKey, type Filter } from './useFilter.ts'
+import { TickField } from '../../ui/fields/TickField.tsx'
 
 interface Props {
   filter: Filter
@@ -59,15 +60,13 @@ export function Filters({ filter, onChange, definition, versions, workflowId }: 
           ))}
         </select>
       )}
-      <label className="flex items-center gap-2 whitespace-nowrap">
-        <input
-          type="checkbox"
-          className="checkbox checkbox-sm"
-          checked={filter.before}
-          onChange={(event) => change({ before: event.target.checked })}
-        />
+      <TickField
+        className="whitespace-nowrap"
+        checked={filter.before}
+        onChange={(checked) => change({ before: checked })}
+      >
         with the time before
-      </label>
+      </TickField>
       <span className="ml-auto flex gap-1">
         {(['csv', 'json'] as const).map((kind) => (
           <a

@@ -4,6 +4,7 @@ import { rateInterval, rateOf } from '../../../core/statistics/rates.ts'
 import { plural } from '../../../core/words/quantities.ts'
 import { Amount, useShop } from '../../ui/data/shop.tsx'
 import { percentWords, rangeWords } from './percent.ts'
+import { TickField } from '../../ui/fields/TickField.tsx'
 
 interface Props {
   results: ResultsResponse
@@ -33,16 +34,14 @@ export function Summary({ results, shown, isWithOpen, onWithOpen }: Props): Reac
         )}
       </p>
       {open.entered > 0 && (
-        <label className="flex items-center gap-2 text-xs">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-sm"
-            checked={isWithOpen}
-            onChange={(event) => onWithOpen(event.target.checked)}
-          />
+        <TickField
+          className="text-xs"
+          checked={isWithOpen}
+          onChange={(checked) => onWithOpen(checked)}
+        >
           with the {open.entered} that are still within their {plural(windowDays, 'day')}: more may
           come of them
-        </label>
+        </TickField>
       )}
       {over.entered === 0 && open.entered > 0 && (
         <p className="text-xs text-secondary">Nobody has had all of the time yet.</p>

@@ -5,6 +5,7 @@ import { useShop } from '../../../ui/data/shop.tsx'
 import { ListValue } from '../conditions/ListValue.tsx'
 import { MoneyInput } from '../conditions/MoneyInput.tsx'
 import type { StepOf } from '../stepChange.ts'
+import { TickField } from '../../../ui/fields/TickField.tsx'
 
 const CATEGORIES = findField('order.categories')
 
@@ -22,19 +23,17 @@ export function CouponTerms({ step, onChange }: Props): ReactNode {
   const isOwn = step.pattern.includes('#')
   return (
     <>
-      <label className="mb-2 flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="checkbox checkbox-sm"
-          checked={step.minimum !== undefined}
-          onChange={(event) =>
-            onChange({
-              minimum: event.target.checked ? { amountMinor: 2000, currency } : undefined,
-            })
-          }
-        />
+      <TickField
+        className="mb-2"
+        checked={step.minimum !== undefined}
+        onChange={(checked) =>
+          onChange({
+            minimum: checked ? { amountMinor: 2000, currency } : undefined,
+          })
+        }
+      >
         only from an amount on
-      </label>
+      </TickField>
       {step.minimum && (
         <div className="mb-3">
           <MoneyInput

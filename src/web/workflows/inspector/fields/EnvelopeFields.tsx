@@ -6,6 +6,7 @@ import { GroupsField } from './GroupsField.tsx'
 import { Part } from '../../Part.tsx'
 import { SenderFields } from './SenderFields.tsx'
 import type { StepOf } from '../stepChange.ts'
+import { TickField } from '../../../ui/fields/TickField.tsx'
 
 type Message = StepOf<'email'> | StepOf<'sms'>
 type Parts<One> = { [Key in keyof One]?: One[Key] | undefined }
@@ -88,15 +89,13 @@ export function EnvelopeFields({ step, onChange }: Props): ReactNode {
         onChange={(groups) => onChange({ groups })}
       />
       {(step.copies || step.groups) && (
-        <label className="mb-3 flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-sm"
-            checked={step.copiesShown ?? false}
-            onChange={(event) => onChange({ copiesShown: event.target.checked || undefined })}
-          />
+        <TickField
+          className="mb-3"
+          checked={step.copiesShown ?? false}
+          onChange={(checked) => onChange({ copiesShown: checked || undefined })}
+        >
           Customers see who gets a copy
-        </label>
+        </TickField>
       )}
       <PurposeFields step={step} onChange={onChange} />
       <ChoiceField

@@ -7,6 +7,7 @@ import { DurationField } from '../fields/DurationField.tsx'
 import type { FormProps } from '../formProps.ts'
 import { StepActions } from '../actions/StepActions.tsx'
 import { stepChanger, type StepOf } from '../stepChange.ts'
+import { TickField } from '../../../ui/fields/TickField.tsx'
 
 const DISCOUNTS = { percent: 'a percentage', amount: 'an amount' } as const
 
@@ -53,15 +54,13 @@ export function CouponForm({ step, ...form }: FormProps & { step: StepOf<'coupon
           />
         </div>
       )}
-      <label className="mb-2 flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="checkbox checkbox-sm"
-          checked={step.expiresAfter !== undefined}
-          onChange={(event) => change({ expiresAfter: event.target.checked ? 'PT24H' : undefined })}
-        />
+      <TickField
+        className="mb-2"
+        checked={step.expiresAfter !== undefined}
+        onChange={(checked) => change({ expiresAfter: checked ? 'PT24H' : undefined })}
+      >
         expires
-      </label>
+      </TickField>
       {step.expiresAfter !== undefined && (
         <DurationField
           label="After it is issued"

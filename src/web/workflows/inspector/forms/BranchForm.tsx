@@ -9,6 +9,7 @@ import { ConditionEditor } from '../conditions/ConditionEditor.tsx'
 import { HeldAtStep } from '../conditions/HeldCount.tsx'
 import type { FormProps } from '../formProps.ts'
 import type { StepOf } from '../stepChange.ts'
+import { TickField } from '../../../ui/fields/TickField.tsx'
 
 /** One way of a branching step: a path of a split, an arm, or what becomes of a wait for an event. */
 export function BranchForm({
@@ -118,16 +119,13 @@ function ArmForm({
         max={1000}
         onChange={(weight) => change({ weight })}
       />
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="checkbox checkbox-sm"
-          checked={found.holdout ?? false}
-          disabled={!found.holdout && found.steps.length > 0}
-          onChange={(event) => change({ holdout: event.target.checked })}
-        />
+      <TickField
+        checked={found.holdout ?? false}
+        disabled={!found.holdout && found.steps.length > 0}
+        onChange={(checked) => change({ holdout: checked })}
+      >
         holdout: gets nothing of this experiment
-      </label>
+      </TickField>
       <BranchActions
         {...form}
         branching={step.key}

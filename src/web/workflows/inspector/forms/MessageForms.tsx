@@ -11,6 +11,7 @@ import { StepActions } from '../actions/StepActions.tsx'
 import { NameField } from '../fields/NameField.tsx'
 import { Part } from '../../Part.tsx'
 import { stepChanger, type StepOf } from '../stepChange.ts'
+import { TickField } from '../../../ui/fields/TickField.tsx'
 
 interface Props<Kind extends 'sms' | 'note'> extends Omit<FormProps, 'onSelect'> {
   step: StepOf<Kind>
@@ -34,15 +35,13 @@ export function SmsForm({ step, onSelect, ...form }: Props<'sms'>): ReactNode {
           onChange={(body) => change({ body }, 'body')}
         />
       </Part>
-      <label className="mb-3 flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="checkbox checkbox-sm"
-          checked={!step.longLinks}
-          onChange={(event) => change({ longLinks: event.target.checked ? undefined : true })}
-        />
+      <TickField
+        className="mb-3"
+        checked={!step.longLinks}
+        onChange={(checked) => change({ longLinks: checked ? undefined : true })}
+      >
         Short links, so that clicks are known
-      </label>
+      </TickField>
       <LanguageField step={step} onChange={change} />
       <OptionalCondition
         key={step.key}

@@ -13,7 +13,7 @@ import {
   type TestMeasure,
   type TestPlan,
 } from '../../../../core/workflow/testPlan.ts'
-import { plural } from '../../../../core/words/quantities.ts'
+import { peopleWords, plural } from '../../../../core/words/quantities.ts'
 import {
   amountWords,
   dayOf,
@@ -167,7 +167,7 @@ function neededWords(
   const { now, since, people, watched } = traffic
   const context = { plan, now, ...shop }
   const days = Math.max(1, Math.round((now - since) / DAY_MS))
-  const came = `In the last ${days} days ${plural(people, 'person').replace('persons', 'people')} would have come to it`
+  const came = `In the last ${days} days ${peopleWords(people)} would have come to it`
   if (people === 0 || watched === 0) return `${came}: too few to plan by.`
   const weights = inOrder(step.arms.map(({ weight, holdout = false }) => ({ weight, holdout }))).map(({ weight }) => weight) // prettier-ignore
   const baseline = baselineFor(traffic, plan)

@@ -15,6 +15,7 @@ import { StepActions } from '../actions/StepActions.tsx'
 import { stepChanger, type StepOf } from '../stepChange.ts'
 import { TimeField } from '../fields/TimeField.tsx'
 import { WeekdaysField } from '../fields/NamedNumbers.tsx'
+import { TickField } from '../../../ui/fields/TickField.tsx'
 
 export function WaitForm({ step, ...form }: FormProps & { step: StepOf<'wait'> }): ReactNode {
   const change = stepChanger<'wait'>(form, step)
@@ -26,21 +27,19 @@ export function WaitForm({ step, ...form }: FormProps & { step: StepOf<'wait'> }
         value={step.for}
         onChange={(duration) => change({ for: duration }, 'wait')}
       />
-      <label className="mb-2 flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="checkbox checkbox-sm"
-          checked={step.at !== undefined}
-          onChange={(event) =>
-            change(
-              event.target.checked
-                ? { at: '11:00', onDay: true }
-                : { at: undefined, weekdays: undefined, onDay: undefined },
-            )
-          }
-        />
+      <TickField
+        className="mb-2"
+        checked={step.at !== undefined}
+        onChange={(checked) =>
+          change(
+            checked
+              ? { at: '11:00', onDay: true }
+              : { at: undefined, weekdays: undefined, onDay: undefined },
+          )
+        }
+      >
         then go on at a local time
-      </label>
+      </TickField>
       {step.at !== undefined && <WaitTime step={step} change={change} />}
       <p className="text-xs text-secondary">
         Minutes and hours are elapsed time. Days, weeks and months keep the time of day where the

@@ -15,6 +15,7 @@ import { KeepForm, KeptForm } from './KeptForm.tsx'
 import { WAYS } from './blockKinds.ts'
 import { LinksField } from '../../../ui/fields/LinksField.tsx'
 import { ImageUpload } from '../../../ui/mail/ImageUpload.tsx'
+import { TickField } from '../../../ui/fields/TickField.tsx'
 
 type Props = BlockFormProps
 
@@ -87,19 +88,17 @@ function SmallForm({ block, onChange }: { block: Small } & Pick<Props, 'onChange
       return <ImageForm block={block} onChange={onChange} />
     case 'items':
       return (
-        <label className="mb-3 flex items-center gap-2">
-          <input type="checkbox" className="checkbox checkbox-sm" checked={block.prices} onChange={(event) => onChange({ ...block, prices: event.target.checked })} />
+        <TickField className="mb-3" checked={block.prices} onChange={(checked) => onChange({ ...block, prices: checked })}>
           With prices
-        </label>
+        </TickField>
       )
     case 'summary':
       return (
         <>
           <p className="mb-2 text-secondary">What the total is made of, how it is paid, and the total.</p>
-          <label className="mb-3 flex items-center gap-2">
-            <input type="checkbox" className="checkbox checkbox-sm" checked={block.addresses ?? false} onChange={(event) => onChange({ ...block, addresses: event.target.checked })} />
+          <TickField className="mb-3" checked={block.addresses ?? false} onChange={(checked) => onChange({ ...block, addresses: checked })}>
             With addresses
-          </label>
+          </TickField>
         </>
       )
     case 'tracking':
@@ -142,14 +141,12 @@ function ProductsForm({
         <NumberField label="How many at most" min={1} max={9} value={block.count} onChange={(count) => set({ count })} />
         <NumberField label="Side by side" min={1} max={3} value={block.columns} onChange={(columns) => set({ columns })} />
       </div>
-      <label className="mb-1 flex items-center gap-2">
-        <input type="checkbox" className="checkbox checkbox-sm" checked={block.prices} onChange={(event) => set({ prices: event.target.checked })} />
+      <TickField className="mb-1" checked={block.prices} onChange={(checked) => set({ prices: checked })}>
         With prices
-      </label>
-      <label className="mb-2 flex items-center gap-2">
-        <input type="checkbox" className="checkbox checkbox-sm" checked={block.images} onChange={(event) => set({ images: event.target.checked })} />
+      </TickField>
+      <TickField className="mb-2" checked={block.images} onChange={(checked) => set({ images: checked })}>
         With pictures
-      </label>
+      </TickField>
       <p className="mb-3 text-xs text-secondary">
         Never what they bought in the last 30 days, what the message is about, or what is out of stock. Where too few are found, best sellers follow.
       </p>

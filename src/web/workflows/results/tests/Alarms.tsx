@@ -5,7 +5,7 @@ import type { ExperimentReport } from '../../../../contract/experiments.ts'
 import type { ArmDrift } from '../../../../core/experiments/armDrift.ts'
 import type { Judgement } from '../../../../core/experiments/judge.ts'
 import type { Definition } from '../../../../core/workflow/definition.ts'
-import { plural } from '../../../../core/words/quantities.ts'
+import { peopleWords } from '../../../../core/words/quantities.ts'
 import { stepName } from '../../../../core/words/steps.ts'
 import { driftWords } from '../../../../core/words/testWords.ts'
 import { useWorkflowNames } from '../../../ui/data/useWorkflowNames.ts'
@@ -34,7 +34,7 @@ export function Alarms({ report, drifts, judgement, definition, nameOf }: Props)
       ))}
       {touching.map(({ workflowId, step, people, isSameDraw }) => (
         <Alarm key={`${workflowId} ${step}`}>
-          {plural(people, 'person').replace('persons', 'people')} of this test are also in one of{' '}
+          {peopleWords(people)} of this test are also in one of{' '}
           <Link to={`/workflows/${workflowId}/results`} className="underline">
             {names.get(workflowId) ?? 'another workflow'}
           </Link>
