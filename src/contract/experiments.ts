@@ -76,9 +76,11 @@ export const experimentsResponse = z.object({
   decisions: z.array(testDecision),
 })
 
+export type ExperimentsResponse = z.infer<typeof experimentsResponse>
+
 export const decideBody = z.strictObject({
   arm: z.string().min(1).max(100),
-  note: z.string().max(2000),
+  note: z.string().trim().max(2000),
   /** The draft that the decision is made in. */
   revision: z.int(),
 })

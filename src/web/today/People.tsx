@@ -1,10 +1,9 @@
 import type { ReactNode } from 'react'
 import { cohortsResponse, type CohortsResponse } from '../../contract/overview.ts'
-import { rateInterval } from '../../core/statistics/rates.ts'
-import { MONTHS, peopleWords, plural } from '../../core/words/quantities.ts'
+import { MONTHS } from '../../core/words/quantities.ts'
 import { Part } from './Part.tsx'
 
-/** Second orders by the month of the first; what became of codes, of asking for reviews and of reminding. */
+/** Second orders by the month of the first. */
 export function People(): ReactNode {
   return (
     <div className="mt-4">
@@ -14,12 +13,7 @@ export function People(): ReactNode {
         path="/api/overview/cohorts"
         schema={cohortsResponse}
       >
-        {(data) => (
-          <>
-            <CohortTable {...data} />
-            <Also {...data} />
-          </>
-        )}
+        {(data) => <CohortTable {...data} />}
       </Part>
     </div>
   )
@@ -69,64 +63,6 @@ function CohortTable({ cohorts }: Pick<CohortsResponse, 'cohorts'>): ReactNode {
       </table>
     </div>
   )
-}
-
-function Also({ coupons, reviews, renewals }: CohortsResponse): ReactNode {
-  return (
-    <dl className="mt-4 grid gap-4 text-sm md:grid-cols-3">
-      <Fact term="Coupons, last 90 days">
-        {coupons.issued === 0 ? (
-          'No code was issued.'
-        ) : (
-          <>
-            {shareWords(coupons.redeemed, coupons.issued)} of {plural(coupons.issued, 'code')} were
-            used
-            {coupons.redeemed > 0 &&
-              `: ${coupons.withinDays.map(({ days, redeemed }) => `${redeemed} within ${plural(days, 'day')}`).join(', ')}`}
-            .
-          </>
-        )}
-      </Fact>
-      <Fact term="Reviews asked for">
-        {reviews.asked === 0 ? (
-          'Nobody was asked long enough ago.'
-        ) : (
-          <>
-            {shareWords(reviews.left, reviews.asked)} of {peopleWords(reviews.asked)} asked left one
-            within 30 days.
-          </>
-        )}
-      </Fact>
-      <Fact term="Renewals reminded of">
-        {renewals.over === 0 ? (
-          'None has come due yet.'
-        ) : (
-          <>
-            {shareWords(renewals.kept, renewals.over)} of {plural(renewals.over, 'payment')} that
-            have come due were made; {renewals.reminded - renewals.over}{' '}
-            {renewals.reminded - renewals.over === 1 ? 'is' : 'are'} still ahead.
-          </>
-        )}
-      </Fact>
-    </dl>
-  )
-}
-
-function Fact({ term, children }: { term: string; children: ReactNode }): ReactNode {
-  return (
-    <div>
-      <dt className="text-xs text-secondary">{term}</dt>
-      <dd>{children}</dd>
-    </div>
-  )
-}
-
-/** "214, 31 % (27–35 %)"; of few, only how many. */
-function shareWords(did: number, of: number): string {
-  const interval = rateInterval({ did, of })
-  if (of < 20 || !interval) return String(did)
-  const round = (share: number) => Math.round(share * 100)
-  return `${did}, ${round(did / of)} % (${round(interval.low)}–${round(interval.high)} %),`
 }
 
 /** "April 2026" */

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react'
 import { PageHeading } from '../ui/PageHeading.tsx'
 import { Health } from './Health.tsx'
+import { Outcomes } from './Outcomes.tsx'
 import { OutOfOrder } from './OutOfOrder.tsx'
 import { People } from './People.tsx'
 import { Pressure } from './Pressure.tsx'
@@ -21,6 +22,7 @@ export function TodayPage(): ReactNode {
         <Pressure />
         <div className="flex flex-col gap-4">
           <Health />
+          <Outcomes />
         </div>
       </div>
       <People />

@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm'
 import { z } from 'zod'
 import type { MessageDetail } from '../../../contract/results.ts'
 import { rowsOf, type Db } from '../../platform/db.ts'
+import { withoutOwn } from '../../../core/messages/ownLinks.ts'
 import { factsOf, type Cohort } from './facts.ts'
 
 const sentRow = z.object({
@@ -12,8 +13,8 @@ const sentRow = z.object({
   clicked: z.int(),
 })
 
-/** More links than this are not listed; those of one's own (a checkout, a parcel) are each different. */
-const MOST_LINKS = 30
+/** More different links than this are not looked at. */
+const MOST_LINKS = 5_000
 
 /**
  * Which links of a message were followed by how many, and how it was taken by the local hour and weekday at which it
@@ -58,7 +59,7 @@ export async function messageDetail(
       count(*) filter (where clicked) as clicked
     from local group by 1, 2`,
   )
-  return { links, hours: by(sent, 'hour'), weekdays: by(sent, 'weekday') }
+  return { links: withoutOwn(links), hours: by(sent, 'hour'), weekdays: by(sent, 'weekday') }
 }
 
 /** The figures of each hour or weekday at which anything left. */

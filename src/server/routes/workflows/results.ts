@@ -1,6 +1,14 @@
 import { stringify } from 'csv-stringify/sync'
 import { z } from 'zod'
-import {  listVersions, messageDetail, findWorkflow, peopleBehind, resultsWithNumbers, workflowResults } from '../../../backend/workflows/index.ts' // prettier-ignore
+import { AppError } from '../../../backend/platform/errors.ts'
+import {
+  findWorkflow,
+  listVersions,
+  messageDetail,
+  peopleBehind,
+  resultsWithNumbers,
+  workflowResults,
+} from '../../../backend/workflows/index.ts'
 import { readClock } from '../../../backend/shop/index.ts'
 import {
   messageDetail as messageDetailResponse,
@@ -32,6 +40,12 @@ export function resultRoutes(app: App, { db, reading }: ServerContext): void {
     // Up to now and what happens in this very moment.
     const to = query.to ?? now + 1
     const from = query.from ?? to - days * DAY_MS
+    if (from >= to) {
+      const problem = { path: 'from', message: 'must be earlier than to' }
+      throw new AppError('bad_input', 'This is no time that anybody can have entered in.', [
+        problem,
+      ])
+    }
     const way = wayStep === undefined ? undefined : { step: wayStep, branch: wayBranch ?? null }
     return { shopId, workflowId, from, to, windowDays, now, version, way }
   }

@@ -24,7 +24,7 @@ export function MessageDetail({ workflowId, step, query, isWithOpen }: Props): R
   if (detail.error) return <Problem error={detail.error} retry={() => void detail.refetch()} />
   if (!detail.data) return <Loading what="how it was taken" />
   const { links, hours, weekdays } = detail.data
-  if (hours.length === 0) return null
+  if (links.length === 0 && !hasChoice(hours) && !hasChoice(weekdays)) return null
   return (
     <div className="mb-3 flex flex-col gap-3 border-b border-base-300 pb-3 text-xs">
       {links.length > 0 && (
@@ -60,10 +60,14 @@ interface TimesProps {
   nameOf: (at: number) => string
 }
 
+const toldOf = (rows: Detail['hours']) => rows.filter(({ delivered }) => delivered >= LEAST)
+
 /** A message that leaves at one hour only has nothing to choose between. */
+const hasChoice = (rows: Detail['hours']): boolean => toldOf(rows).length > 1
+
 function Times({ title, rows, nameOf }: TimesProps): ReactNode {
-  const told = rows.filter(({ delivered }) => delivered >= LEAST)
-  if (told.length < 2) return null
+  if (!hasChoice(rows)) return null
+  const told = toldOf(rows)
   return (
     <section aria-label={title}>
       <h3 className="mb-1 text-secondary">{title}</h3>

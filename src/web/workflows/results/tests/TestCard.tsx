@@ -77,7 +77,7 @@ export function TestCard({ report, definition, workflowId, revision, decision }:
       <ArmTable report={report} comparisons={comparisons} context={context} />
       <CausedLine report={report} />
       {decision && <Decided decision={decision} context={context} />}
-      {revision !== null && !decision && judgement.drawn > 0 && (
+      {revision !== null && judgement.drawn > 0 && (
         <Decide report={report} workflowId={workflowId} revision={revision} judgement={judgement} />
       )}
     </section>
@@ -141,12 +141,16 @@ function Decided({
   context: TestContext
 }): ReactNode {
   const { at, by, arm, note, report } = decision
+  const then = { ...context, plan: report.plan, now: report.now, nameOf: (key: string) => nameOf(report.arms, key) } // prettier-ignore
   return (
-    <p className="mt-3 border-t border-base-300 pt-3">
-      <strong>
+    <div className="mt-3 border-t border-base-300 pt-3">
+      <p className="font-medium">
         {by} decided on {dayOf(at, context)}: everybody takes “{nameOf(report.arms, arm)}”.
-      </strong>
-      {note !== '' && <span className="mt-1 block whitespace-pre-wrap">{note}</span>}
-    </p>
+      </p>
+      {note !== '' && <p className="mt-1 whitespace-pre-wrap">{note}</p>}
+      <p className="mt-1 text-xs text-secondary">
+        The figures of that day said: {verdictWords(judged(report).verdict, then)}
+      </p>
+    </div>
   )
 }

@@ -1,6 +1,10 @@
 import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
-import { experimentsResponse } from '../../../../contract/experiments.ts'
+import {
+  experimentsResponse,
+  type ExperimentReport,
+  type TestDecision,
+} from '../../../../contract/experiments.ts'
 import type { Definition } from '../../../../core/workflow/definition.ts'
 import { getJson } from '../../../ui/data/api.ts'
 import { Loading, Problem } from '../../../ui/states.tsx'
@@ -23,7 +27,9 @@ export function Tests({ workflowId, definition, revision }: Props): ReactNode {
   const { reports, earlier, decisions } = tests.data
   if (reports.length + decisions.length === 0) return null
   const about = { definition, workflowId }
-  const gone = decisions.filter(({ report }) => reports.every(({ step }) => step !== report.step))
+  const gone = decisions.filter(
+    (one) => ![...reports, ...earlier].some((report) => isOf(one, report)),
+  )
   return (
     <section aria-labelledby="tests">
       <h2 id="tests" className="mt-5 mb-2 text-lg">
@@ -35,7 +41,7 @@ export function Tests({ workflowId, definition, revision }: Props): ReactNode {
           {...about}
           report={report}
           revision={report.until === null ? revision : null}
-          decision={decisions.find((one) => one.report.step === report.step)}
+          decision={decisions.find((one) => isOf(one, report))}
         />
       ))}
       {gone.map((decision) => (
@@ -56,6 +62,7 @@ export function Tests({ workflowId, definition, revision }: Props): ReactNode {
               {...about}
               report={report}
               revision={null}
+              decision={decisions.find((one) => isOf(one, report))}
             />
           ))}
         </details>
@@ -63,3 +70,7 @@ export function Tests({ workflowId, definition, revision }: Props): ReactNode {
     </section>
   )
 }
+
+/** A decision belongs to the period it was made in: changed arms are another test. */
+const isOf = ({ report: decided }: TestDecision, report: ExperimentReport): boolean =>
+  decided.step === report.step && decided.versions.some((one) => report.versions.includes(one))

@@ -108,5 +108,18 @@ test('what was decided stays readable once the arms are gone', async () => {
   const told = within(await screen.findByRole('region', { name: 'Test: Old test' }))
   expect(told.getByText('Maren decided on 14 April: everybody takes “Later”.')).toBeDefined()
   expect(told.getByText('Fewer mails.')).toBeDefined()
+  expect(told.getByText(/^The figures of that day said: “Soon” is better/)).toBeDefined()
   expect(told.queryByRole('button', { name: /Decide/ })).toBeNull()
 })
+
+test('a decision belongs to the arms it was made of; with others the test can be decided anew', async () => {
+  const old = { id: 1, at: NOW, by: 'Maren', arm: 'later', note: '', report: report() }
+  open([report({ versions: [2] })], {
+    '/api/workflows/w1/experiments': { reports: [report({ versions: [2] })], earlier: [report()], decisions: [old] },
+  })
+  const [now, before] = await screen.findAllByRole('region', { name: 'Test: How soon', hidden: true })
+  if (!now || !before) throw new Error('two were meant')
+  expect(within(now).queryByText(/Maren decided/)).toBeNull()
+  expect(within(now).getByRole('button', { name: 'Decide' })).toBeDefined()
+  expect(within(before).getByText(/Maren decided/)).toBeDefined()
+}) // prettier-ignore
