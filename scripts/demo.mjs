@@ -15,10 +15,13 @@ await runScript(async () => {
   try {
     await refuseBusyPort(port)
     await ensureNodeModules()
-    await ensureBuild()
-    await withDemoDatabase({ fresh }, (databaseUrl) =>
-      runDemo(demoEnv({ databaseUrl, port, fresh })),
-    )
+    // PostgreSQL starts beside the build; a build that fails is told once the database can be stopped again.
+    const built = ensureBuild()
+    built.catch(() => undefined)
+    await withDemoDatabase({ fresh }, async (databaseUrl) => {
+      await built
+      await runDemo(demoEnv({ databaseUrl, port, fresh }))
+    })
   } finally {
     letGo()
   }

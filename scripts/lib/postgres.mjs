@@ -91,7 +91,7 @@ function serverOptions(name, port) {
   ]
   // Test data is thrown away, so a crash of the machine may cost it; the demo's last half second may go.
   if (name === 'test') options.push('-c', 'fsync=off', '-c', 'full_page_writes=off')
-  if (name === 'demo') options.push('-c', 'synchronous_commit=off')
+  if (name === 'demo') options.push('-c', 'synchronous_commit=off', '-c', 'max_wal_size=4GB')
   return options.join(' ')
 }
 
@@ -161,6 +161,8 @@ async function initCluster(asServer, folder, user) {
         'UTF8',
         '--locale=C.UTF-8',
         '--auth=scram-sha-256',
+        // What is only being made can be made again.
+        '--no-sync',
         `--pwfile=${handover}`,
       ],
       { explain: 'Making the PostgreSQL cluster' },

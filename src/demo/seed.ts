@@ -29,6 +29,7 @@ import { DEMO_START, makeHistory, ZONE } from './history.ts'
 import { ownerOf } from './lived/oneLife.ts'
 import { loadLived } from './lived/load.ts'
 import { livePast } from './lived/livePast.ts'
+import type { LivedPast } from './lived/rows.ts'
 import { LOGO } from './logo.ts'
 import { MAREN, TIAGO } from './workflows/shared.ts'
 import { DRAFT_WORKFLOW, LIVE_WORKFLOWS, PAUSED_WORKFLOW } from './workflows/index.ts'
@@ -69,39 +70,41 @@ export async function seedPast(
   await removeDemoShop(db)
   await addShop(db, livedFrom)
   await addBrand(db)
-  for (let from = 0; from < past.length; from += CHUNK) {
-    await importPast(
-      db,
-      DEMO_SHOP,
-      past.slice(from, from + CHUNK).map(({ event }) => event),
-    )
-  }
-  const complained = complaint(livedFrom)
-  await importPast(db, DEMO_SHOP, [complained.event])
   await addWorkflows(db)
+  const complained = complaint(livedFrom)
   const known = [...history.filter(({ at }) => at <= runsFrom), complained]
-  await liveHalfYear(db, known, { from: livedFrom, until: runsFrom }, say)
+  // What comes after is lived through in memory while the database takes in what came before.
+  const [lived] = await Promise.all([
+    liveHalfYear(db, known, { from: livedFrom, until: runsFrom }),
+    takeIn(db, [...past, complained]),
+  ])
+  const { events, runs, messages } = lived
+  say(`Lived through half a year: ${events.length} events, ${runs.length} runs, ${messages.length} messages`) // prettier-ignore
+  await setClock(db, DEMO_SHOP, runsFrom)
+  await loadLived(db, DEMO_SHOP, lived, 'combwright.example')
+  // The dates of that time have been looked at.
+  await db.execute(sql`update date_sweeps set swept_until = ${runsFrom}, next_at = ${runsFrom}
+    where shop_id = ${DEMO_SHOP}`)
   await db.execute(sql`analyze`)
   return history.filter(({ at }) => at > runsFrom)
 }
 
-/** Half a year with the workflows, each run really taken by the interpreter, then written down at once. */
+async function takeIn(db: Database, past: readonly DemoEvent[]): Promise<void> {
+  for (let from = 0; from < past.length; from += CHUNK) {
+    const some = past.slice(from, from + CHUNK)
+    await importPast(db, DEMO_SHOP, some.map(({ event }) => event)) // prettier-ignore
+  }
+}
+
+/** Half a year with the workflows, each run really taken by the interpreter. */
 async function liveHalfYear(
   db: Database,
   history: readonly DemoEvent[],
   time: { from: Instant; until: Instant },
-  say: Say,
-): Promise<void> {
+): Promise<LivedPast> {
   const shop = await findShop(db, DEMO_SHOP)
   const workflows = await liveWorkflows(db, new Programs(), DEMO_SHOP, () => true)
-  const lived = livePast(shop, workflows, history, time)
-  const { events, runs, messages } = lived
-  say(`Lived through half a year: ${events.length} events, ${runs.length} runs, ${messages.length} messages`) // prettier-ignore
-  await setClock(db, DEMO_SHOP, time.until)
-  await loadLived(db, DEMO_SHOP, lived, 'combwright.example')
-  // The dates of that time have been looked at.
-  await db.execute(sql`update date_sweeps set swept_until = ${time.until}, next_at = ${time.until}
-    where shop_id = ${DEMO_SHOP}`)
+  return livePast(shop, workflows, history, time)
 }
 
 /** Somebody who once said that a mail was spam gets orders' messages only. */

@@ -1,3 +1,4 @@
+import { setImmediate as breathe } from 'node:timers/promises'
 import type { ShopFacts } from '../../core/events/facts.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import type { DemoEvent } from '../demoEvent.ts'
@@ -5,22 +6,27 @@ import { OneLife, ownerOf } from './oneLife.ts'
 import { Person } from './person.ts'
 import type { LivedPast, LivedWorkflow } from './rows.ts'
 
+/** So many people take about ten milliseconds. */
+const BEFORE_A_BREATH = 4
+
 /**
  * Lives through some months of the demo shop with its workflows switched on: every event and every wait at its
  * own time, each run taken by the interpreter, and people who read, click, order and write as `behaviour.ts`
- * says. Events up to `from` are only known. The same each time.
+ * says. Events up to `from` are only known. The same each time. Others get a turn after every few people, so that
+ * it goes on while a database works.
  */
-export function livePast(
+export async function livePast(
   shop: ShopFacts,
   workflows: readonly LivedWorkflow[],
   history: readonly DemoEvent[],
   { from, until }: { from: Instant; until: Instant },
-): LivedPast {
+): Promise<LivedPast> {
   const byPriority = workflows.toSorted(
     (a, b) => b.program.definition.priority - a.program.definition.priority,
   )
   const lived: LivedPast = { events: [], runs: [], entries: [], messages: [], coupons: [] }
-  for (const events of byCustomer(history)) {
+  for (const [index, events] of byCustomer(history).entries()) {
+    if (index % BEFORE_A_BREATH === 0) await breathe()
     const person = new Person(events, until, lived)
     const life = new OneLife(shop, byPriority, person)
     life.live(events, from, until)

@@ -31,15 +31,12 @@ export async function loadLived(
     return id
   }
   nameMessages(lived.messages, ({ run, step }) => `<${shopId}.${idOf(run)}.${step}@${domain}>`)
-  for (let at = 0; at < lived.events.length; at += CHUNK) {
-    const some = lived.events.slice(at, at + CHUNK)
-    await importPast(db, shopId, some.map(({ event }) => event)) // prettier-ignore
-  }
-  const seqs = await seqsOf(db, shopId)
-  await copy(db, 'runs', lived.runs.map((run) => runRow(shopId, idOf(run), run, seqs))) // prettier-ignore
   const firstEntry = await nextId(db, 'ledger')
-  await copy(db, 'ledger', lived.entries.map((entry, index) => entryRow(shopId, firstEntry + index, entry, idOf))) // prettier-ignore
   const firstMessage = await nextId(db, 'messages')
+  await Promise.all([
+    takeIn(db, shopId, lived).then((seqs) => copy(db, 'runs', lived.runs.map((run) => runRow(shopId, idOf(run), run, seqs)))), // prettier-ignore
+    copy(db, 'ledger', lived.entries.map((entry, index) => entryRow(shopId, firstEntry + index, entry, idOf))), // prettier-ignore
+  ])
   await copy(db, 'messages', lived.messages.map((message, index) => messageRow(shopId, firstMessage + index, message, idOf, domain))) // prettier-ignore
   await copy(db, 'coupons', lived.coupons.map((coupon) => couponRow(shopId, coupon, idOf))) // prettier-ignore
   await goOnCounting(db)
@@ -75,6 +72,18 @@ async function goOnCounting(db: Database): Promise<void> {
       sql`select setval(pg_get_serial_sequence(${table}, 'id'), (select coalesce(max(id), 1) from ${sql.identifier(table)}))`,
     )
   }
+}
+
+async function takeIn(
+  db: Database,
+  shopId: string,
+  { events }: LivedPast,
+): Promise<Map<string, number>> {
+  for (let at = 0; at < events.length; at += CHUNK) {
+    const some = events.slice(at, at + CHUNK)
+    await importPast(db, shopId, some.map(({ event }) => event)) // prettier-ignore
+  }
+  return seqsOf(db, shopId)
 }
 
 /** The numbers that events have come to have, by their ids. */
