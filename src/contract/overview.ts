@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { experimentReport } from './experiments.ts'
 
 const forecastDay = z.object({
   /** A calendar date in the shop. */
@@ -59,3 +60,6 @@ export const cohortsResponse = z.object({
   renewals: z.object({ reminded: z.int(), kept: z.int(), over: z.int() }),
 }) // prettier-ignore
 export type CohortsResponse = z.infer<typeof cohortsResponse>
+
+/** What marketing has caused, by each holdout of the whole shop, the newest first. */
+export const holdoutResponse = z.object({ reports: z.array(experimentReport) })

@@ -19,8 +19,14 @@ export const shopRules = z.object({
     .refine((url) => url.includes('{id}') || url.includes('%7Bid%7D'), 'must hold {id}')
     .nullable()
     .optional(),
+  /** So many in a hundred people get no marketing at all, to see what it causes. Left out: as it is. */
+  holdoutPercent: z.int().min(1).max(50).nullable().optional(),
 })
 export type ShopRules = z.infer<typeof shopRules>
 
 /** With what hooks are signed by; null until the first one is called. */
-export const shopRulesResponse = shopRules.extend({ hookSecret: z.string().nullable() })
+export const shopRulesResponse = shopRules.extend({
+  hookSecret: z.string().nullable(),
+  /** Since when people are held out; null where nobody is. */
+  holdoutSince: z.int().nullable(),
+})

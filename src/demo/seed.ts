@@ -22,6 +22,7 @@ import { liveWorkflows } from '../drivers/live/liveWorkflows.ts'
 import { Programs } from '../drivers/live/programs.ts'
 import { ownFile } from '../core/messages/ownFiles.ts'
 import { DAY_MS } from '../core/shared/duration.ts'
+import type { ShopFacts } from '../core/events/facts.ts'
 import type { Instant } from '../core/shared/time.ts'
 import { combwrightBrand } from './brand.ts'
 import { demoEvent, type DemoEvent } from './demoEvent.ts'
@@ -48,6 +49,9 @@ const LIVED_DAYS = 183
 const RUN_DAYS = 1
 const CHUNK = 4000
 
+const LIVED_UNTIL = DEMO_START - RUN_DAYS * DAY_MS
+export const LIVED = { from: LIVED_UNTIL - LIVED_DAYS * DAY_MS, until: LIVED_UNTIL }
+
 type Say = (text: string) => void
 
 /** True once the demo shop has been loaded to its end. */
@@ -63,8 +67,7 @@ export async function seedPast(
   isWanted: (customerId: string) => boolean = () => true,
 ): Promise<DemoEvent[]> {
   const history = makeHistory().filter((event) => isWanted(ownerOf(event)))
-  const runsFrom = DEMO_START - RUN_DAYS * DAY_MS
-  const livedFrom = runsFrom - LIVED_DAYS * DAY_MS
+  const { from: livedFrom, until: runsFrom } = LIVED
   const past = history.filter(({ at }) => at <= livedFrom)
   say(`Loading half a year of Combwright before its first workflow: ${past.length} events`)
   await removeDemoShop(db)
@@ -72,12 +75,8 @@ export async function seedPast(
   await addBrand(db)
   await addWorkflows(db)
   const complained = complaint(livedFrom)
-  const known = [...history.filter(({ at }) => at <= runsFrom), complained]
   // What comes after is lived through in memory while the database takes in what came before.
-  const [lived] = await Promise.all([
-    liveHalfYear(db, known, { from: livedFrom, until: runsFrom }),
-    takeIn(db, [...past, complained]),
-  ])
+  const [lived] = await Promise.all([liveHalfYear(db, history), takeIn(db, [...past, complained])])
   const { events, runs, messages } = lived
   say(`Lived through half a year: ${events.length} events, ${runs.length} runs, ${messages.length} messages`) // prettier-ignore
   await setClock(db, DEMO_SHOP, runsFrom)
@@ -96,15 +95,16 @@ async function takeIn(db: Database, past: readonly DemoEvent[]): Promise<void> {
   }
 }
 
-/** Half a year with the workflows, each run really taken by the interpreter. */
-async function liveHalfYear(
+/** Half a year with the workflows, each run really taken by the interpreter; with the shop as it is, or as somebody asks. */
+export async function liveHalfYear(
   db: Database,
   history: readonly DemoEvent[],
-  time: { from: Instant; until: Instant },
+  shop: Partial<ShopFacts> = {},
 ): Promise<LivedPast> {
-  const shop = await findShop(db, DEMO_SHOP)
+  const own = await findShop(db, DEMO_SHOP)
   const workflows = await liveWorkflows(db, new Programs(), DEMO_SHOP, () => true)
-  return livePast(shop, workflows, history, time)
+  const known = [...history.filter(({ at }) => at <= LIVED.until), complaint(LIVED.from)]
+  return livePast({ ...own, ...shop }, workflows, known, LIVED)
 }
 
 /** Somebody who once said that a mail was spam gets orders' messages only. */
@@ -143,6 +143,7 @@ async function addShop(db: Database, clockNow: number): Promise<void> {
     quietFrom: '21:00',
     quietTo: '08:00',
     backOfficeUrl: 'https://admin.combwright.example/orders/{id}',
+    holdouts: [{ percent: 10, since: clockNow, until: null }],
     clockNow,
   })
   await db

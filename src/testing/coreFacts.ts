@@ -73,6 +73,7 @@ const SHOP: ShopFacts = {
   locale: 'en-IE',
   messageGap: null,
   quietHours: null,
+  holdout: null,
   backOfficeUrl: null,
 }
 

@@ -3,6 +3,7 @@ import type { ShopFacts } from '../../core/events/facts.ts'
 import { plainBrand, type Brand } from '../../core/messages/brand.ts'
 import type { Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
+import { currentHoldout } from './holdouts.ts'
 import { shops } from './tables.ts'
 
 export interface Shop extends ShopFacts {
@@ -32,6 +33,7 @@ export async function findShop(db: Db, shopId: string): Promise<Shop> {
     locale,
     messageGap,
     quietHours,
+    holdout: currentHoldout(row.holdouts),
     defaultSender,
     backOfficeUrl: row.backOfficeUrl,
     notices: row.notices,

@@ -7,9 +7,15 @@ import type {
   SubscriptionData,
   SubscriptionStatus,
 } from '../../core/events/entities.ts'
-import type { OrderDetails } from '../../core/events/facts.ts'
+import type { OrderDetails, ShopHoldout } from '../../core/events/facts.ts'
 import type { Brand } from '../../core/messages/brand.ts'
+import type { Instant } from '../../core/shared/time.ts'
 import { instant, shopId } from '../platform/columns.ts'
+
+/** A holdout of the whole shop; `until` is null while it goes on. */
+export interface KeptHoldout extends ShopHoldout {
+  until: Instant | null
+}
 
 export const shops = pgTable('shops', {
   id: text('id').primaryKey(),
@@ -29,6 +35,8 @@ export const shops = pgTable('shops', {
   brand: jsonb('brand').$type<Brand>(),
   /** Which of its built-in notices a workflow has taken over, by the notice's key. */
   notices: jsonb('notices').$type<Record<string, string>>().notNull().default({}),
+  /** Of the whole shop, the one that goes on last; those before it are over. */
+  holdouts: jsonb('holdouts').$type<KeptHoldout[]>().notNull().default([]),
   /** Where staff look at an order, with {id} in the place of its id. */
   backOfficeUrl: text('back_office_url'),
   /** Signs the hooks of this shop (Standard Webhooks). */

@@ -78,7 +78,7 @@ export const COUNTS = sql`orders.status not in ('cancelled', 'refunded')`
 export const countingOrders = () => sql`from orders
     join shops on shops.id = orders.shop_id and shops.currency = orders.currency
     cross join lateral (
-      select messages.workflow_id, messages.step, messages.run_id from messages
+      select messages.workflow_id, messages.step, messages.run_id, messages.marketing from messages
       where messages.shop_id = orders.shop_id and messages.customer_id = orders.customer_id
         and messages.status = 'sent' and messages.channel = any(${arrayOf(CUSTOMER_CHANNELS, 'text')})
         and messages.decided_at < orders.placed_at

@@ -1,6 +1,6 @@
 import { asc, and, eq, sql, type SQL } from 'drizzle-orm'
 import { z } from 'zod'
-import { armReport, type ArmReport, type ExperimentReport } from '../../contract/experiments.ts'
+import type { ExperimentReport } from '../../contract/experiments.ts'
 import {
   testPeriods,
   type PublishedVersion,
@@ -11,7 +11,14 @@ import type { Instant } from '../../core/shared/time.ts'
 import { allSteps } from '../../core/workflow/lists.ts'
 import { USUAL_PLAN } from '../../core/workflow/testPlan.ts'
 import { arrayOf, rowsOf, type Db } from '../platform/db.ts'
-import { COUNTS, countingOrders } from './earned.ts'
+import {
+  attributed,
+  countArms,
+  dearestOrders,
+  NOBODY,
+  recentDraws,
+  TRAFFIC_DAYS,
+} from './armCounts.ts'
 import { workflowVersions } from './tables.ts'
 
 interface Asked {
@@ -19,9 +26,6 @@ interface Asked {
   workflowId: string
   now: Instant
 }
-
-/** How far back traffic is looked at. */
-const TRAFFIC_DAYS = 28
 
 /**
  * What the experiments of a workflow have come to, by period: the one that goes on, or was last, of each first.
@@ -66,18 +70,6 @@ function experimentKeys(versions: readonly PublishedVersion[]): string[] {
   return [...new Set(keys)]
 }
 
-/** Above this one order would outweigh a hundred others: the 99th percentile of the shop's last year. */
-async function dearestOrders(db: Db, { shopId, now }: Asked): Promise<number> {
-  const [row] = await rowsOf(
-    db,
-    z.object({ cut: z.number().nullable() }),
-    sql`select percentile_disc(0.99) within group (order by total_minor) as cut
-    from orders join shops on shops.id = orders.shop_id and shops.currency = orders.currency
-    where orders.shop_id = ${shopId} and placed_at >= ${now - 365 * DAY_MS}::bigint and ${COUNTS}`,
-  )
-  return row?.cut ?? 0
-}
-
 async function reportOf(
   db: Db,
   asked: Asked,
@@ -86,7 +78,7 @@ async function reportOf(
 ): Promise<ExperimentReport> {
   const plan = step.plan ?? USUAL_PLAN
   const drawn = drawnIn(asked, step.key, versions, plan.windowDays)
-  const counted = await countArms(db, asked, drawn, cutMinor)
+  const counted = await countArms(db, asked.shopId, drawn, cutMinor)
   const trafficFrom = Math.max(from, asked.now - TRAFFIC_DAYS * DAY_MS)
   const recent = await recentDraws(db, drawn, trafficFrom)
   const days = Math.max(1, ((until ?? asked.now) - trafficFrom) / DAY_MS)
@@ -101,7 +93,7 @@ async function reportOf(
     now: asked.now,
     perDay: until === null ? recent / days : 0,
     cutMinor,
-    attributedMinor: await attributed(db, asked, drawn),
+    attributedMinor: await attributed(db, asked.shopId, drawn, asked.workflowId),
     arms: step.arms.map(({ key, name, weight, holdout = false }) => ({
       ...(counted.find((one) => one.arm === key) ?? NOBODY),
       key,
@@ -132,71 +124,6 @@ function drawnIn(
   )`
 }
 
-const countedArm = armReport.omit({ key: true, name: true, weight: true, holdout: true })
-const armRow = countedArm.extend({ arm: z.string() })
-type ArmRow = z.infer<typeof armRow>
-
-function countArms(db: Db, { shopId }: Asked, drawn: SQL, cutMinor: number): Promise<ArmRow[]> {
-  const told = (type: string) => sql`exists (select 1 from events
-    where events.shop_id = ${shopId} and events.customer_id = drawn.customer_id
-      and events.type = ${type} and events.time > drawn.at and events.time <= drawn.until)`
-  return rowsOf(
-    db,
-    armRow,
-    sql`${drawn}, bought as (
-      select drawn.customer_id, count(*) as orders, sum(orders.total_minor) as uncut,
-        sum(least(orders.total_minor, ${cutMinor}::bigint)) as spent
-      from drawn
-      join orders on orders.shop_id = ${shopId} and orders.customer_id = drawn.customer_id
-        and orders.placed_at > drawn.at and orders.placed_at <= drawn.until and ${COUNTS}
-      join shops on shops.id = orders.shop_id and shops.currency = orders.currency
-      group by 1
-    ), each as (
-      select drawn.arm, drawn.is_over, coalesce(bought.orders, 0) as orders,
-        coalesce(bought.spent, 0) as spent, coalesce(bought.uncut, 0) as uncut,
-        exists (select 1 from messages m where m.shop_id = ${shopId} and m.run_id = drawn.run_id
-          and m.decided_at >= drawn.at and m.clicked_at <= drawn.until) as clicked,
-        ${told('review.submitted')} as reviewed,
-        ${told('message.unsubscribed')} or ${told('message.complained')} as unsubscribed
-      from drawn left join bought on bought.customer_id = drawn.customer_id
-    )
-    select arm, count(*) as drawn,
-      count(*) filter (where is_over) as people,
-      count(*) filter (where is_over and orders > 0) as ordered,
-      coalesce(sum(orders) filter (where is_over), 0)::bigint as orders,
-      coalesce(sum(spent) filter (where is_over), 0)::float8 as "revenueMinor",
-      coalesce(sum(spent::float8 * spent::float8) filter (where is_over), 0) as "revenueSquares",
-      coalesce(sum(uncut) filter (where is_over), 0)::bigint as "uncutMinor",
-      count(*) filter (where is_over and clicked) as clicked,
-      count(*) filter (where is_over and reviewed) as reviewed,
-      count(*) filter (where is_over and unsubscribed) as unsubscribed
-    from each group by arm`,
-  )
-}
-
-async function recentDraws(db: Db, drawn: SQL, from: Instant): Promise<number> {
-  const [row] = await rowsOf(
-    db,
-    z.object({ people: z.number() }),
-    sql`${drawn} select count(*) as people from drawn where at >= ${from}::bigint`,
-  )
-  return row?.people ?? 0
-}
-
-/** What is attributed to the messages of those drawn, last touch as everywhere, in their windows. */
-async function attributed(db: Db, { shopId, workflowId }: Asked, drawn: SQL): Promise<number> {
-  const [row] = await rowsOf(
-    db,
-    z.object({ revenue: z.number() }),
-    sql`${drawn} select coalesce(sum(orders.total_minor), 0)::bigint as revenue
-    ${countingOrders()}
-    join drawn on drawn.customer_id = orders.customer_id and drawn.is_over
-      and orders.placed_at > drawn.at and orders.placed_at <= drawn.until
-    where orders.shop_id = ${shopId} and ${COUNTS} and touch.workflow_id = ${workflowId}`,
-  )
-  return row?.revenue ?? 0
-}
-
 /** Other experiments that the same people were drawn into in the same time: each may move the other. */
 function touching(
   db: Db,
@@ -222,17 +149,4 @@ function touching(
     where (l.workflow_id, l.entry->>'step') <> (${workflowId}, ${step})
     group by 1, 2 order by 3 desc`,
   )
-}
-
-const NOBODY: Omit<ArmReport, 'key' | 'name' | 'weight' | 'holdout'> = {
-  drawn: 0,
-  people: 0,
-  ordered: 0,
-  orders: 0,
-  revenueMinor: 0,
-  revenueSquares: 0,
-  uncutMinor: 0,
-  clicked: 0,
-  reviewed: 0,
-  unsubscribed: 0,
 }

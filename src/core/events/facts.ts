@@ -141,6 +141,14 @@ export interface QuietHours {
   to: string
 }
 
+/** Some people, drawn by lot, get no marketing at all, so that it is seen what marketing causes. */
+export interface ShopHoldout {
+  /** Of a hundred people, so many. */
+  percent: number
+  /** From when on; each holdout has a draw of its own. */
+  since: Instant
+}
+
 /** The shop, as far as the core asks about it. */
 export interface ShopFacts {
   name: string
@@ -150,6 +158,8 @@ export interface ShopFacts {
   /** The least time between two marketing messages to one person, over all workflows. */
   messageGap: Duration | null
   quietHours: QuietHours | null
+  /** Null where everybody may get marketing. */
+  holdout: ShopHoldout | null
   /** Where staff look at an order, with {id} in the place of its id; null where that is not said. */
   backOfficeUrl: string | null
 }

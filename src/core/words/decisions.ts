@@ -201,6 +201,7 @@ function skipWords(
       return `no ${CHANNELS[channel].address} known`
     }
     case 'alreadySent':
+    case 'holdout':
     case 'datePast':
     case 'tooLate':
       return PLAIN_SKIPS[reason.code]
@@ -211,6 +212,7 @@ const PLAIN_SKIPS = {
   datePast: 'the date before it was past',
   tooLate: 'too late: the workflow had been paused',
   alreadySent: 'sent already, in an earlier version',
+  holdout: 'in the shop’s holdout, who get no marketing so that it is seen what it causes',
 } as const
 
 /** The facts that made an exclusion hold; its own words where no single fact did. */

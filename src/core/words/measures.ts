@@ -68,4 +68,5 @@ export const NOT_SENT_WORDS: Readonly<Record<SkipReason['code'] | 'left', string
   noConsent: 'no consent',
   alreadySent: 'sent before',
   gap: 'too soon after another',
+  holdout: 'held out, to compare',
 }

@@ -53,6 +53,11 @@ in ten are meant to lie within its bounds, which are as wide as the last forecas
 mailbox providers publish for those who send in bulk: less than 0.1 % of what is delivered, never 0.3 %; two in a hundred that come back are common
 practice as a limit.
 
+A **holdout of the whole shop** draws so many in a hundred people, by lot, who get no marketing. Everybody counts from the moment at which
+their first marketing message since then left or, but for the holdout, would have left: it is the last gate that is asked, so that this moment is
+the same on both sides. The query is \`backend/workflows/shopHoldout.ts\`; what follows is as of every test. Another share is another holdout
+with another draw.
+
 ## Why somebody did not get a message
 
 | Code | In words |

@@ -18,6 +18,8 @@ export type SkipReason =
   | { code: 'noConsent'; known: boolean }
   | { code: 'alreadySent' }
   | { code: 'gap'; lastAt: Instant; opensAt: Instant }
+  /** Drawn into the holdout of the whole shop. */
+  | { code: 'holdout' }
 
 /** Why an event that matched a trigger started no run. */
 export type TurnAwayReason =
@@ -53,6 +55,8 @@ export interface GateFacts {
   /** When the last marketing message was decided; null for none, and for messages that do not ask. */
   lastMarketingAt: Instant | null
   sentBefore: boolean
+  /** Marketing, to somebody in the holdout of the whole shop. */
+  heldOut: boolean
   zone: string
 }
 

@@ -5,6 +5,7 @@ import { DAY_MS, HOUR_MS } from '../shared/duration.ts'
 import { compileProgram, type MessageInstruction } from './compile.ts'
 import type { Definition } from './definition.ts'
 import { gatesFor } from './gates.ts'
+import { isHeldOut } from './shopHoldout.ts'
 import type { EmailStep } from './steps.ts'
 
 type Over = Parameters<typeof facts>[0]
@@ -99,5 +100,30 @@ describe('exclusions', () => {
     const onlyIf = happened('order.paid')
     expect(gates(both, { onlyIf }, { exclusions: [leave] }).kind).toBe('leave')
     expect(gates(both, { onlyIf })).toMatchObject({ kind: 'skip', reason: { code: 'onlyIf' } })
+  })
+})
+
+describe('the holdout of the shop', () => {
+  const all = { percent: 100, since: START }
+
+  test('holds marketing back from its first moment on, and nothing else', () => {
+    const asked = (now: number, mail: Partial<EmailStep> = {}) =>
+      gates({ now, shop: { holdout: all } }, mail)
+    expect(asked(START)).toMatchObject({ kind: 'skip', reason: { code: 'holdout' } })
+    expect(asked(START - 1).kind).toBe('pass')
+    expect(asked(START, { purpose: 'transactional' }).kind).toBe('pass')
+  })
+  test('is asked last, so that both sides count from the same moment', () => {
+    const shop = { holdout: all, messageGap: 'PT20H' }
+    expect(gates({ shop, messages: [got(START)] })).toMatchObject({ kind: 'hold' })
+    expect(gates({ shop, channels: { email: { consent: false } } })).toMatchObject({
+      reason: { code: 'noConsent' },
+    })
+  })
+  test('holds out as many as it says', () => {
+    const people = Array.from({ length: 4000 }, (_, index) => `c${index}`)
+    const held = people.filter((id) => isHeldOut({ percent: 10, since: 0 }, id, 1)).length
+    // Within five standard deviations of 400.
+    expect(Math.abs(held - 400)).toBeLessThan(95)
   })
 })

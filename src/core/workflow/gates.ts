@@ -8,6 +8,7 @@ import type { Instant } from '../shared/time.ts'
 import type { CompiledExclusion, MessageInstruction, Program } from './compile.ts'
 import type { GateFacts, SkipReason, WaitReason } from './decision.ts'
 import type { LocalHours } from './runState.ts'
+import { isHeldOut } from './shopHoldout.ts'
 import { isToCustomer, type CustomerMessageStep, type MessageStep } from './steps.ts'
 
 /** An exclusion that holds, with what it saw and what those before it saw. */
@@ -61,8 +62,8 @@ export function heldExclusion(
 
 /**
  * May this message leave now? The gates in their order: exclusions, a date that is past, the message's
- * own condition, a usable address, suppression, consent, sent already, message gap, quiet hours (the
- * last six for customers, consent and hours for marketing only). The first that fails is the reason.
+ * own condition, a usable address, suppression, consent, sent already, message gap, quiet hours, the shop's
+ * holdout (the last seven for customers; consent, hours and holdout for marketing only). The first that fails is the reason.
  * Asked by the interpreter when the moment comes and by the sender again just before it hands over.
  */
 export function gatesFor(
@@ -123,7 +124,7 @@ const ALWAYS_REACHED: Reachable = { address: '', consent: null, suppressed: null
 
 /** What the gates of a message look at, beside conditions. */
 function gateFacts(step: MessageStep, facts: Facts): GateFacts {
-  const { customer, messages, self } = facts
+  const { customer, messages, self, shop, now } = facts
   const marketing = isToCustomer(step) && step.purpose === 'marketing'
   const reachable = isToCustomer(step) ? customer.channels[step.kind] : ALWAYS_REACHED
   const last = marketing ? messages.filter((one) => one.marketing).map(({ at }) => at) : []
@@ -136,6 +137,7 @@ function gateFacts(step: MessageStep, facts: Facts): GateFacts {
     sentBefore:
       self.runId !== null &&
       messages.some((one) => one.runId === self.runId && one.step === step.key),
+    heldOut: marketing && isHeldOut(shop.holdout, customer.id, now),
     zone: zoneOf(facts),
   }
 }
@@ -162,7 +164,9 @@ export function customerGates(
   if (gates.sentBefore) return skip({ code: 'alreadySent' })
   if (!marketing) return null
   const refusal = hoursGates(step, gates, { now, shop })
-  if (refusal?.kind !== 'hold' || hours === null) return refusal
+  // Last of all: who is held out is counted from the moment at which it would have left, as the others are.
+  if (refusal === null) return gates.heldOut ? skip({ code: 'holdout' }) : null
+  if (refusal.kind !== 'hold' || hours === null) return refusal
   return { ...refusal, until: permittedFrom(refusal.until, hours, gates.zone, shop.quietHours) }
 }
 

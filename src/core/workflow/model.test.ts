@@ -107,7 +107,7 @@ describe('whatever the workflow and the history', () => {
 test('two marketing messages to one person are never closer than the message gap', () => {
   fc.assert(
     fc.property(definitions, happenings, (definition, list) => {
-      const rules = { messageGap: 'P2D', quietHours: null }
+      const rules = { messageGap: 'P2D', quietHours: null, holdout: null }
       const marketing = new Set(
         allSteps(definition.steps).flatMap((step) =>
           isMessage(step) && step.kind !== 'note' && step.purpose === 'marketing' ? [step.key] : [],

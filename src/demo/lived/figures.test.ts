@@ -7,6 +7,7 @@ import { openDatabase, type Database } from '../../backend/platform/db.ts'
 import { readClock } from '../../backend/shop/index.ts'
 import {
   earnedSince,
+  holdoutReports,
   listWorkflows,
   numbersOf,
   numbersOfAll,
@@ -17,23 +18,25 @@ import {
 import { DAY_MS } from '../../core/shared/duration.ts'
 import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
 import { freeDatabase, makeDatabase } from '../../testing/database.ts'
-import { DEMO_SHOP, seedPast } from '../seed.ts'
+import { differenceInterval } from '../../core/statistics/rates.ts'
+import { makeHistory } from '../history.ts'
+import { DEMO_SHOP, LIVED, liveHalfYear, seedPast } from '../seed.ts'
+import { ownerOf } from './oneLife.ts'
 
 /*
  * Every figure that is shown, against a count from scratch: plain loops over ledger, runs, messages, orders and events,
  * with the definitions of docs/measures.md, and nothing of the queries.
  */
 
+/** Fewer people, for the tests' sake. */
+const isWanted = (id: string): boolean => Number(id.slice(2)) % 9 === 0
+
 let url: string
 let db: Database
 beforeAll(async () => {
   url = await makeDatabase()
   db = openDatabase(url)
-  await seedPast(
-    db,
-    () => undefined,
-    (id) => Number(id.slice(2)) % 9 === 0,
-  )
+  await seedPast(db, () => undefined, isWanted)
   await load()
 })
 afterAll(async () => {
@@ -240,4 +243,61 @@ test.each(['Review request', 'Two quiet months', 'Open checkout'])('the arms of 
       unsubscribed: did(['message.unsubscribed', 'message.complained']),
     })
   }
+}) // prettier-ignore
+
+describe('the holdout of the whole shop', () => {
+  const windowMs = 30 * DAY_MS
+
+  test('counts what ledger and orders have', async () => {
+    const [report] = await holdoutReports(db, DEMO_SHOP, now)
+    const firsts = new Map<string, { at: number; arm: string }>()
+    const marketing = messages.filter((one) => one.marketing && one.status !== 'skipped' && one.decidedAt >= LIVED.from)
+    const held = ledger.filter(({ entry }) => entry.kind === 'skipped' && entry.reason.code === 'holdout')
+    const all = [
+      ...marketing.map(({ customerId, decidedAt }) => ({ customerId, at: decidedAt, arm: 'marketing' })),
+      ...held.map(({ customerId, at }) => ({ customerId, at, arm: 'holdout' })),
+    ]
+    for (const { customerId, at, arm } of all) {
+      if (at < (firsts.get(customerId)?.at ?? Infinity)) firsts.set(customerId, { at, arm })
+    }
+    for (const arm of report?.arms ?? []) {
+      const drawn = [...firsts].filter(([, one]) => one.arm === arm.key)
+      const over = drawn.filter(([, { at }]) => at + windowMs <= now)
+      const bought = over.map(([id, { at }]) => orders.filter(({ customerId, placedAt }) => customerId === id && placedAt !== null && placedAt > at && placedAt <= at + windowMs))
+      expect(arm).toMatchObject({
+        drawn: drawn.length,
+        people: over.length,
+        ordered: bought.filter((own) => own.length > 0).length,
+        uncutMinor: bought.flat().reduce((sum, { totalMinor }) => sum + totalMinor, 0),
+      })
+    }
+  })
+
+  /** Everybody's life once more, with everybody held out or nobody: how many order in the time after their first. */
+  async function orderedWith(percent: number): Promise<number> {
+    const history = makeHistory().filter((event) => isWanted(ownerOf(event)))
+    const lived = await liveHalfYear(db, history, { holdout: { percent, since: LIVED.from } })
+    const marketing = new Set(lived.messages.filter((one) => one.marketing).map(({ run, step }) => `${run.workflow.id} ${step}`)) // prettier-ignore
+    const firsts = new Map<string, number>()
+    for (const { customerId, at, entry, workflow } of lived.entries) {
+      const isFirst = percent === 0 ? entry.kind === 'sends' && marketing.has(`${workflow.id} ${entry.step}`) : entry.kind === 'skipped' && entry.reason.code === 'holdout'
+      if (isFirst && !firsts.has(customerId)) firsts.set(customerId, at)
+    }
+    const placed = lived.events.filter(({ event }) => event.type === 'order.placed')
+    const times = by(placed, ownerOf)
+    const over = [...firsts].filter(([, at]) => at + windowMs <= now)
+    const did = over.filter(([id, first]) => (times.get(id) ?? []).some(({ at }) => at > first && at <= first + windowMs))
+    return did.length / over.length
+  }
+
+  test('finds what marketing really causes, which the same lives without it show', async () => {
+    const truth = (await orderedWith(0)) - (await orderedWith(100))
+    expect(truth).toBeGreaterThan(0.03)
+    const [report] = await holdoutReports(db, DEMO_SHOP, now)
+    const [others, held] = report?.arms ?? []
+    if (!others || !held) throw new Error('no holdout')
+    const found = differenceInterval({ did: others.ordered, of: others.people }, { did: held.ordered, of: held.people })
+    expect(found?.low).toBeLessThan(truth)
+    expect(found?.high).toBeGreaterThan(truth)
+  })
 }) // prettier-ignore

@@ -110,10 +110,17 @@ export const happenings: fc.Arbitrary<Happening[]> = fc
       .toSorted((a, b) => a.arrivesAt - b.arrivesAt),
   )
 
-export type ModelShopRules = Pick<ShopFacts, 'messageGap' | 'quietHours'>
+export type ModelShopRules = Pick<ShopFacts, 'messageGap' | 'quietHours' | 'holdout'>
 
 /** Rules of the shop that hold for all workflows. */
 export const shopRules: fc.Arbitrary<ModelShopRules> = fc.record({
   messageGap: fc.constantFrom(null, null, 'P2D'),
   quietHours: fc.constantFrom(null, null, { from: '21:00', to: '08:00' }),
+  holdout: fc.oneof(
+    { weight: 3, arbitrary: fc.constant(null) },
+    fc.record({
+      percent: fc.constantFrom(10, 50, 100),
+      since: fc.nat(20).map((days) => START + days * DAY_MS),
+    }),
+  ),
 })

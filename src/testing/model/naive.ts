@@ -7,7 +7,7 @@ import { armFor, rollOf } from '../../core/workflow/arms.ts'
 import { ORDERS, type Happening, type ModelShopRules } from './happenings.ts'
 import { isShown, isShownAfter } from './naiveCoupons.ts'
 import { enough, lineHolds, totalHolds } from './naiveTests.ts'
-import { later, nextTime, quietEnd, untilMoment, waitEnd } from './naiveTime.ts'
+import { isHeldOut, later, nextTime, quietEnd, untilMoment, waitEnd } from './naiveTime.ts'
 import type { Trace } from './trace.ts'
 
 /**
@@ -325,7 +325,7 @@ class Naive {
       const opens = later(last, this.rules.messageGap)
       if (opens > this.now) return step.onGap === 'skip' ? 'gap' : opens
     }
-    return this.quietEnd() ?? 'open'
+    return this.quietEnd() ?? (isHeldOut(this.rules.holdout, this.now) ? 'holdout' : 'open')
   }
 
   /** A message that is held leaves at an hour of its own wait, unless that is a quiet one. */

@@ -1,5 +1,6 @@
 import { DateTime } from 'luxon'
 import type { Instant } from '../../core/shared/time.ts'
+import { rollOf } from '../../core/workflow/arms.ts'
 import type { Step, WaitStep } from '../../core/workflow/steps.ts'
 import { ORDERS, type Happening, type ModelShopRules } from './happenings.ts'
 
@@ -89,4 +90,10 @@ export function quietEnd(quietHours: ModelShopRules['quietHours'], at: Instant):
   const local = DateTime.fromMillis(at, { zone: ZONE }).toFormat('HH:mm')
   const isQuiet = local >= quietHours.from || local < quietHours.to
   return isQuiet ? nextTime(at, quietHours.to, undefined) : null
+}
+
+/** In the holdout of the shop, from its day on. */
+export function isHeldOut(holdout: ModelShopRules['holdout'], now: Instant): boolean {
+  if (!holdout || now < holdout.since) return false
+  return 100 * rollOf(`holdout of the shop ${holdout.since}`, 'c1') < holdout.percent
 }

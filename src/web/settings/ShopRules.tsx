@@ -1,11 +1,14 @@
 import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
+import { Link } from 'react-router'
 import { shopRulesResponse, type ShopRules as Rules } from '../../contract/shopRules.ts'
 import { durationWords } from '../../core/words/quantities.ts'
 import { ClockInput } from '../ui/fields/ClockInput.tsx'
 import { getJson, send } from '../ui/data/api.ts'
+import { Time } from '../ui/data/shop.tsx'
 import { ChoiceField, Field } from '../ui/fields/fields.tsx'
 import { Loading, Problem, ProblemList } from '../ui/states.tsx'
+import { HoldoutField } from './HoldoutField.tsx'
 import { useChange } from './useChange.tsx'
 
 const GAPS = ['PT12H', 'PT20H', 'PT24H', 'P2D', 'P3D', 'P7D'] as const
@@ -36,6 +39,16 @@ export function ShopRules(): ReactNode {
               <ProblemList error={save.error} />
             </div>
           )}
+          {rules.data.holdoutSince !== null && (
+            <p className="mb-2 text-xs text-secondary">
+              Held out since <Time at={rules.data.holdoutSince} />: drawn by lot, they get no
+              marketing from any workflow, and all that belongs to their orders. Another share draws
+              anew.{' '}
+              <Link className="link" to="/today">
+                What it shows
+              </Link>
+            </p>
+          )}
           {rules.data.hookSecret && (
             <p className="text-xs text-secondary">
               Hooks are signed with{' '}
@@ -49,7 +62,7 @@ export function ShopRules(): ReactNode {
 }
 
 function RulesForm({ rules, onChange }: { rules: Rules; onChange: (rules: Rules) => void }) {
-  const { messageGap, quietHours, backOfficeUrl } = rules
+  const { messageGap, quietHours, backOfficeUrl, holdoutPercent = null } = rules
   const gap = messageGap ?? 'none'
   const setHours = (hours: Rules['quietHours']) => onChange({ ...rules, quietHours: hours })
   return (
@@ -59,6 +72,10 @@ function RulesForm({ rules, onChange }: { rules: Rules; onChange: (rules: Rules)
         value={gap}
         choices={gapChoices(messageGap)}
         onChange={(next) => onChange({ ...rules, messageGap: next === 'none' ? null : next })}
+      />
+      <HoldoutField
+        percent={holdoutPercent}
+        onChange={(next) => onChange({ ...rules, holdoutPercent: next })}
       />
       <Field label="Quiet hours where the recipient lives">
         {(id) => (

@@ -36,7 +36,7 @@ async function open(answers: Answers = {}, role: 'marketer' | 'staff' = 'markete
       '/api/addresses': { senders: [], groups: [], postalAddress: 'Sintra' },
       '/api/notices': [NOTICE],
       '/api/keys': [KEY],
-      '/api/shop-rules': { ...RULES, hookSecret: null },
+      '/api/shop-rules': { ...RULES, hookSecret: null, holdoutSince: null },
       ...answers,
     },
     { address: '/settings', role },
@@ -51,7 +51,11 @@ describe('the rules for marketing', () => {
   async function rules(wait: () => Promise<void> = async () => {}) {
     const server = { rules: RULES }
     const page = await open({
-      'GET /api/shop-rules': () => ({ ...server.rules, hookSecret: 'whsec_1' }),
+      'GET /api/shop-rules': () => ({
+        ...server.rules,
+        hookSecret: 'whsec_1',
+        holdoutSince: server.rules.holdoutPercent ? 0 : null,
+      }),
       'PUT /api/shop-rules': async (body: unknown) => {
         const parsed = shopRules.safeParse(body)
         await wait()
@@ -111,6 +115,21 @@ describe('the rules for marketing', () => {
     // Who only looks into a field changes nothing.
     await type('To', '08:00')
     expect(sent()).toHaveLength(2)
+  })
+
+  test('a holdout begins at once and is ended only on purpose', async () => {
+    const { server, sent } = await rules()
+    const held = () => screen.findByLabelText('Held out, to see what marketing causes')
+    fireEvent.change(await held(), { target: { value: '5' } })
+    await waitFor(() => expect(server.rules.holdoutPercent).toBe(5))
+    expect(await screen.findByText(/^Held out since/)).toBeDefined()
+    fireEvent.change(await held(), { target: { value: '20' } })
+    fireEvent.click(await screen.findByRole('button', { name: 'Keep it' }))
+    expect(await held()).toHaveProperty('value', '5')
+    expect(sent()).toHaveLength(1)
+    fireEvent.change(await held(), { target: { value: 'none' } })
+    fireEvent.click(await screen.findByRole('button', { name: 'Change it' }))
+    await waitFor(() => expect(server.rules.holdoutPercent).toBeNull())
   })
 
   test('where staff look at an order is kept, or taken away', async () => {

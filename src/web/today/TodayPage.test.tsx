@@ -26,6 +26,7 @@ const open = (answers: Answers = {}, workflows: WorkflowListItem[] = []) =>
     '/api/overview/health': NO_MAIL,
     '/api/overview/pressure': NOBODY,
     '/api/overview/cohorts': NO_PAST,
+    '/api/overview/holdout': { reports: [] },
     ...answers,
   })
 const part = (name: string) => screen.findByRole('region', { name })
@@ -40,6 +41,7 @@ test('a shop in which nothing has happened says so everywhere, and draws nothing
     /^Nobody got a message/,
     /^Nobody has ordered yet/,
     /^No code was issued/,
+    /^Nobody is held out/,
   ]) {
     expect(await screen.findByText(words)).toBeDefined()
   }

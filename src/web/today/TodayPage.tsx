@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react'
 import { PageHeading } from '../ui/PageHeading.tsx'
+import { Holdout } from './Holdout.tsx'
 import { Health } from './Health.tsx'
 import { Outcomes } from './Outcomes.tsx'
 import { OutOfOrder } from './OutOfOrder.tsx'
@@ -25,6 +26,7 @@ export function TodayPage(): ReactNode {
           <Outcomes />
         </div>
       </div>
+      <Holdout />
       <People />
     </div>
   )

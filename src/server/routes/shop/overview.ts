@@ -1,7 +1,9 @@
 import { cohorts, mailHealth, pressure, sending } from '../../../backend/overview/index.ts'
+import { holdoutReports } from '../../../backend/workflows/index.ts'
 import { findShop, readClock } from '../../../backend/shop/index.ts'
 import {
   cohortsResponse,
+  holdoutResponse,
   healthResponse,
   pressureResponse,
   sendingResponse,
@@ -31,5 +33,10 @@ export function overviewRoutes(app: App, { db, reading }: ServerContext): void {
     const { now } = await readClock(db, shopId)
     const shop = await findShop(db, shopId)
     return reading.run(askerOf(reply), (tx) => cohorts(tx, shop, now))
+  }) // prettier-ignore
+
+  app.get('/api/overview/holdout', { schema: { response: { 200: holdoutResponse } } }, async ({ user: { shopId } }, reply) => {
+    const { now } = await readClock(db, shopId)
+    return reading.run(askerOf(reply), async (tx) => ({ reports: await holdoutReports(tx, shopId, now) }))
   }) // prettier-ignore
 }

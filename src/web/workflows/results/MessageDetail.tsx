@@ -5,7 +5,7 @@ import { rateInterval, rateOf } from '../../../core/statistics/rates.ts'
 import { WEEKDAYS } from '../../../core/words/quantities.ts'
 import { getJson, queryOf } from '../../ui/data/api.ts'
 import { Loading, Problem } from '../../ui/states.tsx'
-import { percentWords, rangeWords } from './percent.ts'
+import { percentWords, rangeWords } from '../../ui/figures/percent.ts'
 
 interface Props {
   workflowId: string

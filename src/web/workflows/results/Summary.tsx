@@ -3,7 +3,7 @@ import type { CohortResults, ResultsResponse } from '../../../contract/results.t
 import { rateInterval, rateOf } from '../../../core/statistics/rates.ts'
 import { plural } from '../../../core/words/quantities.ts'
 import { Amount, useShop } from '../../ui/data/shop.tsx'
-import { percentWords, rangeWords } from './percent.ts'
+import { percentWords, rangeWords } from '../../ui/figures/percent.ts'
 import { TickField } from '../../ui/fields/TickField.tsx'
 
 interface Props {

@@ -4,7 +4,7 @@ import { MEASURES, NOT_SENT_WORDS, type Measure } from '../../../core/words/meas
 import { Amount, useShop } from '../../ui/data/shop.tsx'
 import type { DataColumn } from '../../ui/table/DataTable.tsx'
 import type { Figure } from './People.tsx'
-import { Rate } from './Rate.tsx'
+import { Rate } from '../../ui/figures/Rate.tsx'
 import type { MessageRow } from './shownResults.ts'
 
 type Column = DataColumn<MessageRow>

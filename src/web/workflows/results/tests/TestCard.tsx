@@ -1,25 +1,20 @@
 import { useMemo, type ReactNode } from 'react'
-import type { ArmReport, ExperimentReport, TestDecision } from '../../../../contract/experiments.ts'
+import type { ExperimentReport, TestDecision } from '../../../../contract/experiments.ts'
 import { armDrift } from '../../../../core/experiments/armDrift.ts'
-import type { Judgement } from '../../../../core/experiments/judge.ts'
 import { experimentAt } from '../../../../core/experiments/period.ts'
 import type { Definition } from '../../../../core/workflow/definition.ts'
 import { plural } from '../../../../core/words/quantities.ts'
 import {
-  amountWords,
   dayOf,
-  isYearsAway,
   TEST_MEASURE_WORDS,
   verdictWords,
   type TestContext,
 } from '../../../../core/words/testWords.ts'
 import { useShop } from '../../../ui/data/shop.tsx'
 import { Alarms } from './Alarms.tsx'
-import { ArmTable } from './ArmTable.tsx'
-import { CausedLine } from './CausedLine.tsx'
 import { Decide } from './Decide.tsx'
-import { IntervalChart } from './IntervalChart.tsx'
-import { judged, seenWithin } from './testFigures.ts'
+import { contextOf, judged, nameOf } from '../../../ui/figures/testFigures.ts'
+import { TestVerdict } from '../../../ui/figures/TestVerdict.tsx'
 
 interface Props {
   report: ExperimentReport
@@ -32,50 +27,30 @@ interface Props {
 
 /** One experiment: in words first, then as a picture, then in numbers. */
 export function TestCard({ report, definition, workflowId, revision, decision }: Props): ReactNode {
-  const shop = useShop()
   const judgement = useMemo(() => judged(report), [report])
-  const context: TestContext = {
-    plan: report.plan,
-    nameOf: (key) => nameOf(report.arms, key),
-    currency: shop.currency,
-    locale: shop.locale,
-    zone: shop.zone,
-    now: report.now,
-  }
+  const context = contextOf(report, useShop())
   const step = experimentAt(definition, report.step)
   const drifts = useMemo(() => (step ? armDrift(definition, step) : []), [definition, step])
-  const { verdict, comparisons } = judgement
-  const isTold = verdict.kind === 'decided' || verdict.kind === 'noDifference'
   return (
     <section className="panel mb-4 p-4" aria-label={`Test: ${report.name}`}>
       <h3 className="flex flex-wrap items-baseline gap-x-3 font-medium">
         {report.name || 'Unnamed test'}
         <span className="text-xs font-normal text-secondary">{askedWords(report, context)}</span>
       </h3>
-      <p className={`my-2 max-w-[70ch] text-base ${isTold ? 'font-medium' : ''}`}>
-        {verdictWords(verdict, context)}
-      </p>
-      <Progress report={report} judgement={judgement} context={context} />
-      <Alarms
+      <TestVerdict
         report={report}
-        drifts={drifts}
         judgement={judgement}
-        definition={definition}
-        nameOf={context.nameOf}
-      />
-      {comparisons.some(({ always, fixed }) => always ?? fixed) && (
-        <IntervalChart
-          comparisons={comparisons}
+        context={context}
+        whatHelps="fewer arms, another measure, a longer time, or several workflows that share one draw"
+      >
+        <Alarms
+          report={report}
+          drifts={drifts}
+          judgement={judgement}
+          definition={definition}
           nameOf={context.nameOf}
-          least={report.plan.least}
-          write={(value) =>
-            value === 0 ? 'the same' : `${value < 0 ? '−' : '+'}${amountWords(value, context)}`
-          }
-          label={`Differences from “${context.nameOf(comparisons[0]?.against ?? '')}”`}
         />
-      )}
-      <ArmTable report={report} comparisons={comparisons} context={context} />
-      <CausedLine report={report} />
+      </TestVerdict>
       {decision && <Decided decision={decision} context={context} />}
       {revision !== null && judgement.drawn > 0 && (
         <Decide report={report} workflowId={workflowId} revision={revision} judgement={judgement} />
@@ -83,9 +58,6 @@ export function TestCard({ report, definition, workflowId, revision, decision }:
     </section>
   )
 }
-
-export const nameOf = (arms: readonly Pick<ArmReport, 'key' | 'name'>[], key: string): string =>
-  arms.find((arm) => arm.key === key)?.name || 'Unnamed arm'
 
 function askedWords(
   { plan, isUnplanned, from, until }: ExperimentReport,
@@ -98,39 +70,6 @@ function askedWords(
       : `${dayOf(from, context)} to ${dayOf(until, context)}`
   const asked = `by ${measure} within ${plural(plan.windowDays, 'day')} of the draw`
   return isUnplanned ? `${asked}, as nothing was planned; ${when}` : `${asked}; ${when}`
-}
-
-interface ProgressProps {
-  report: ExperimentReport
-  judgement: Judgement
-  context: TestContext
-}
-
-/** How many people it takes, how many there are, and what would help where that is too far off. */
-function Progress({ report, judgement, context }: ProgressProps): ReactNode {
-  const { needed, people, drawn, plannedAt } = judgement
-  const { plan, perDay, now } = report
-  if (needed === null) return null
-  const least = amountWords(plan.least, context)
-  const soon = seenWithin(report, 90)
-  return (
-    <p className="max-w-[90ch] text-xs text-secondary">
-      To see a difference of {least} it takes {needed.toLocaleString('en-IE')} people in all.{' '}
-      {people.toLocaleString('en-IE')} have had their {plural(plan.windowDays, 'day')}
-      {drawn > people && `, ${(drawn - people).toLocaleString('en-IE')} are still within them`}
-      {perDay > 0 && `; ${perDay.toFixed(perDay < 10 ? 1 : 0)} come a day`}.
-      {isYearsAway(plannedAt, now) && (
-        <>
-          {' '}
-          That is a long time. What would help: fewer arms, another measure, a longer time, or
-          several workflows that share one draw
-          {soon !== null &&
-            ` – or a larger difference: three months show one of ${amountWords(soon, context)}`}
-          .
-        </>
-      )}
-    </p>
-  )
 }
 
 function Decided({

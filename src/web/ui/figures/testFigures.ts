@@ -1,10 +1,22 @@
-import type { ArmReport, ExperimentReport } from '../../../../contract/experiments.ts'
-import { countFor } from '../../../../core/experiments/counts.ts'
-import { baselineOf, inOrder, judge, type Judgement } from '../../../../core/experiments/judge.ts'
-import { leastSeen } from '../../../../core/experiments/needed.ts'
-import { alwaysValidInterval } from '../../../../core/statistics/sequence.ts'
-import type { Interval } from '../../../../core/statistics/rates.ts'
-import { LEAST_EVENTS } from '../../../../core/experiments/judge.ts'
+import type { ArmReport, ExperimentReport } from '../../../contract/experiments.ts'
+import { countFor } from '../../../core/experiments/counts.ts'
+import { baselineOf, inOrder, judge, type Judgement } from '../../../core/experiments/judge.ts'
+import { leastSeen } from '../../../core/experiments/needed.ts'
+import { alwaysValidInterval } from '../../../core/statistics/sequence.ts'
+import type { TestContext } from '../../../core/words/testWords.ts'
+import type { Interval } from '../../../core/statistics/rates.ts'
+import { LEAST_EVENTS } from '../../../core/experiments/judge.ts'
+
+export const nameOf = (arms: readonly Pick<ArmReport, 'key' | 'name'>[], key: string): string =>
+  arms.find((arm) => arm.key === key)?.name || 'Unnamed arm'
+
+/** What a report is put into words with. */
+export function contextOf(
+  { plan, arms, now }: ExperimentReport,
+  { currency, locale, zone }: Pick<TestContext, 'currency' | 'locale' | 'zone'>,
+): TestContext {
+  return { plan, nameOf: (key) => nameOf(arms, key), currency, locale, zone, now }
+}
 
 /** What an experiment has come to, judged by its plan. */
 export function judged({ plan, arms, now, perDay }: ExperimentReport): Judgement {

@@ -9,7 +9,7 @@ import {
   XAxis,
   YAxis,
 } from 'recharts'
-import type { Comparison } from '../../../../core/experiments/judge.ts'
+import type { Comparison } from '../../../core/experiments/judge.ts'
 
 interface Props {
   comparisons: readonly Comparison[]

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react'
-import type { ExperimentReport } from '../../../../contract/experiments.ts'
-import { Amount, useShop } from '../../../ui/data/shop.tsx'
+import type { ExperimentReport } from '../../../contract/experiments.ts'
+import { Amount, useShop } from '../data/shop.tsx'
 import { causedBy } from './testFigures.ts'
 
 /** What is attributed to the messages, beside what they really brought: what the holdout did not buy. */

@@ -1,10 +1,10 @@
 import type { ReactNode } from 'react'
-import type { ArmReport, ExperimentReport } from '../../../../contract/experiments.ts'
-import type { Comparison } from '../../../../core/experiments/judge.ts'
-import type { TestMeasure } from '../../../../core/workflow/testPlan.ts'
-import { spanWords, type TestContext } from '../../../../core/words/testWords.ts'
-import { Amount, useShop } from '../../../ui/data/shop.tsx'
-import { Rate } from '../Rate.tsx'
+import type { ArmReport, ExperimentReport } from '../../../contract/experiments.ts'
+import type { Comparison } from '../../../core/experiments/judge.ts'
+import type { TestMeasure } from '../../../core/workflow/testPlan.ts'
+import { spanWords, type TestContext } from '../../../core/words/testWords.ts'
+import { Amount, useShop } from '../data/shop.tsx'
+import { Rate } from './Rate.tsx'
 
 interface Props {
   report: ExperimentReport

@@ -1,0 +1,1 @@
+ALTER TABLE "shops" ADD COLUMN "holdouts" jsonb DEFAULT '[]'::jsonb NOT NULL;

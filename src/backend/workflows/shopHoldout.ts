@@ -1,0 +1,73 @@
+import { sql, type SQL } from 'drizzle-orm'
+import type { ExperimentReport } from '../../contract/experiments.ts'
+import { DAY_MS } from '../../core/shared/duration.ts'
+import type { Instant } from '../../core/shared/time.ts'
+import { USUAL_PLAN } from '../../core/workflow/testPlan.ts'
+import type { Db } from '../platform/db.ts'
+import { listHoldouts } from '../shop/index.ts'
+import { attributed, countArms, dearestOrders, NOBODY, recentDraws, TRAFFIC_DAYS } from './armCounts.ts' // prettier-ignore
+
+/**
+ * What marketing has caused, by each holdout of the whole shop, the newest first. Everybody counts from the
+ * moment at which their first marketing message of that time left, or would have, in a window of the same length.
+ */
+export async function holdoutReports(
+  db: Db,
+  shopId: string,
+  now: Instant,
+): Promise<ExperimentReport[]> {
+  const holdouts = await listHoldouts(db, shopId)
+  if (holdouts.length === 0) return []
+  const cutMinor = await dearestOrders(db, { shopId, now })
+  const reports: ExperimentReport[] = []
+  for (const { percent, since, until } of holdouts) {
+    const drawn = drawnIn(shopId, since, until, now)
+    const counted = await countArms(db, shopId, drawn, cutMinor)
+    const trafficFrom = Math.max(since, now - TRAFFIC_DAYS * DAY_MS)
+    const recent = await recentDraws(db, drawn, trafficFrom)
+    const arm = (key: string, name: string, weight: number, holdout: boolean) => ({
+      ...(counted.find((one) => one.arm === key) ?? NOBODY),
+      key,
+      name,
+      weight,
+      holdout,
+    })
+    reports.push({
+      step: 'holdout',
+      name: 'Holdout of the whole shop',
+      plan: USUAL_PLAN,
+      isUnplanned: true,
+      versions: [],
+      from: since,
+      until,
+      now,
+      perDay: until === null ? recent / Math.max(1, (now - trafficFrom) / DAY_MS) : 0,
+      cutMinor,
+      attributedMinor: await attributed(db, shopId, drawn, null),
+      arms: [
+        arm('marketing', 'May get marketing', 100 - percent, false),
+        arm('holdout', 'Gets none', percent, true),
+      ],
+      touching: [],
+    })
+  }
+  return reports
+}
+
+/** Everybody's first marketing message of a time: it was to leave, or their being held out was all that kept it back. */
+function drawnIn(shopId: string, since: Instant, until: Instant | null, now: Instant): SQL {
+  const windowMs = USUAL_PLAN.windowDays * DAY_MS
+  return sql`with firsts as (
+      select customer_id, run_id, at, 'holdout' as arm from ledger
+      where shop_id = ${shopId} and kind = 'skipped' and entry->'reason'->>'code' = 'holdout'
+        and at >= ${since}::bigint and at < ${until ?? now + 1}::bigint
+      union all
+      select customer_id, run_id, decided_at, 'marketing' from messages
+      where shop_id = ${shopId} and marketing and status <> 'skipped'
+        and decided_at >= ${since}::bigint and decided_at < ${until ?? now + 1}::bigint
+    ), drawn as materialized (
+      select distinct on (customer_id) customer_id, run_id, at, arm,
+        at + ${windowMs}::bigint as until, at + ${windowMs}::bigint <= ${now}::bigint as is_over
+      from firsts order by customer_id, at, arm
+    )`
+}
