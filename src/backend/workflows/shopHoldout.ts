@@ -7,6 +7,9 @@ import type { Db } from '../platform/db.ts'
 import { listHoldouts } from '../shop/index.ts'
 import { attributed, countArms, dearestOrders, NOBODY, recentDraws, TRAFFIC_DAYS } from './armCounts.ts' // prettier-ignore
 
+/** All marketing together moves more people than one letter does. */
+const PLAN = { ...USUAL_PLAN, least: 0.05 }
+
 /**
  * What marketing has caused, by each holdout of the whole shop, the newest first. Everybody counts from the
  * moment at which their first marketing message of that time left, or would have, in a window of the same length.
@@ -35,7 +38,7 @@ export async function holdoutReports(
     reports.push({
       step: 'holdout',
       name: 'Holdout of the whole shop',
-      plan: USUAL_PLAN,
+      plan: PLAN,
       isUnplanned: true,
       versions: [],
       from: since,
@@ -56,7 +59,7 @@ export async function holdoutReports(
 
 /** Everybody's first marketing message of a time: it was to leave, or their being held out was all that kept it back. */
 function drawnIn(shopId: string, since: Instant, until: Instant | null, now: Instant): SQL {
-  const windowMs = USUAL_PLAN.windowDays * DAY_MS
+  const windowMs = PLAN.windowDays * DAY_MS
   return sql`with firsts as (
       select customer_id, run_id, at, 'holdout' as arm from ledger
       where shop_id = ${shopId} and kind = 'skipped' and entry->'reason'->>'code' = 'holdout'

@@ -1,5 +1,5 @@
 import type { ArmDrift } from '../experiments/armDrift.ts'
-import type { Verdict } from '../experiments/judge.ts'
+import type { Comparison, Verdict } from '../experiments/judge.ts'
 import { DAY_MS } from '../shared/duration.ts'
 import { formatMoney } from '../shared/money.ts'
 import { localTime, type Instant } from '../shared/time.ts'
@@ -100,6 +100,19 @@ export function verdictWords(verdict: Verdict, context: TestContext): string {
         ? 'Cannot be decided: nobody is drawn into it any more.'
         : `Cannot be decided before ${dayOf(verdict.at, context)}, at today’s traffic. Until then, a difference in ${gain} would have to be large to be seen.`
   }
+}
+
+/** What an experiment that nothing can be decided of shows so far; null before there is enough of what is counted. */
+export function soFarWords(
+  comparisons: readonly Comparison[],
+  context: TestContext,
+): string | null {
+  const [first] = comparisons
+  if (!first?.always) return null
+  const { arm, against, difference, always } = first
+  const { gain } = TEST_MEASURE_WORDS[context.plan.measure]
+  const unit = context.plan.measure === 'revenue' ? '' : ' points'
+  return `So far ${amountWords(difference, context)} ${difference < 0 ? 'fewer' : 'more'} ${gain} with “${context.nameOf(arm)}” than with “${context.nameOf(against)}”, but anything from ${spanWords(always.low, always.high, context)}${unit} is possible. It gets narrower with the weeks.`
 }
 
 function decidedWords(

@@ -66,7 +66,7 @@ function RulesForm({ rules, onChange }: { rules: Rules; onChange: (rules: Rules)
   const gap = messageGap ?? 'none'
   const setHours = (hours: Rules['quietHours']) => onChange({ ...rules, quietHours: hours })
   return (
-    <div className="flex flex-wrap gap-4">
+    <div className="grid gap-4 sm:grid-cols-2">
       <ChoiceField
         label="Least time between two, to one person"
         value={gap}

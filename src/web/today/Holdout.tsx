@@ -2,7 +2,7 @@ import { useMemo, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import type { ExperimentReport } from '../../contract/experiments.ts'
 import { holdoutResponse } from '../../contract/overview.ts'
-import { dayOf } from '../../core/words/testWords.ts'
+import { dayOf, soFarWords } from '../../core/words/testWords.ts'
 import { useShop } from '../ui/data/shop.tsx'
 import { contextOf, judged } from '../ui/figures/testFigures.ts'
 import { TestVerdict } from '../ui/figures/TestVerdict.tsx'
@@ -50,6 +50,7 @@ export function Holdout(): ReactNode {
 function Report({ report }: { report: ExperimentReport }): ReactNode {
   const context = contextOf(report, useShop())
   const judgement = useMemo(() => judged(report), [report])
+  const { verdict, comparisons } = judgement
   const { from, until, arms, plan } = report
   const percent = arms.find(({ holdout }) => holdout)?.weight ?? 0
   const when = until === null ? `since ${dayOf(from, context)}` : `${dayOf(from, context)} to ${dayOf(until, context)}` // prettier-ignore
@@ -63,6 +64,7 @@ function Report({ report }: { report: ExperimentReport }): ReactNode {
         report={report}
         judgement={judgement}
         context={context}
+        instead={verdict.kind === 'open' ? soFarWords(comparisons, context) : null}
         whatHelps="holding more people out, or more time"
       />
     </section>

@@ -14,18 +14,27 @@ import { IntervalChart } from './IntervalChart.tsx'
 import { seenWithin } from './testFigures.ts'
 
 interface Props extends ProgressProps {
+  /** Said in the place of what is judged. */
+  instead?: string | null
   /** What is to be known before the figures. */
   children?: ReactNode
 }
 
 /** What people drawn into arms have shown: in words first, then as a picture, then in numbers. */
-export function TestVerdict({ report, judgement, context, whatHelps, children }: Props): ReactNode {
+export function TestVerdict({
+  report,
+  judgement,
+  context,
+  whatHelps,
+  instead,
+  children,
+}: Props): ReactNode {
   const { verdict, comparisons } = judgement
   const isTold = verdict.kind === 'decided' || verdict.kind === 'noDifference'
   return (
     <>
       <p className={`my-2 max-w-[70ch] text-base ${isTold ? 'font-medium' : ''}`}>
-        {verdictWords(verdict, context)}
+        {instead ?? verdictWords(verdict, context)}
       </p>
       <Progress report={report} judgement={judgement} context={context} whatHelps={whatHelps} />
       {children}
