@@ -111,6 +111,27 @@ export const cohortResults = z.object({
 })
 export type CohortResults = z.infer<typeof cohortResults>
 
+/** What came of those who took a path or an arm, from then on; of everybody where `step` is empty. */
+export const wayResults = z.object({
+  step: z.string(),
+  /** Null for the last path of a branching step. */
+  branch: z.string().nullable(),
+  people: z.int(),
+  /** They got at least one message. */
+  delivered: z.int(),
+  opened: z.int(),
+  clicked: z.int(),
+  /** They ordered at all, for whatever reason. */
+  bought: z.int(),
+  unsubscribed: z.int(),
+  complained: z.int(),
+})
+export type WayResults = z.infer<typeof wayResults>
+
+/** Step by step, as the timetable shows it. */
+const wayThrough = z.object({ numbers: workflowNumbersResponse, ways: z.array(wayResults) })
+export type WayThrough = z.infer<typeof wayThrough>
+
 export const resultsResponse = z.object({
   from: z.int(),
   to: z.int(),
@@ -119,10 +140,10 @@ export const resultsResponse = z.object({
   over: cohortResults,
   /** Those for whom more may still come. */
   open: cohortResults,
-  /** Those of the time before, whose window is over; null where it was not asked for. */
-  before: cohortResults.nullable(),
-  /** Step by step, as the timetable shows it: of those whose window is over, and of all. */
-  numbers: z.object({ over: workflowNumbersResponse, all: workflowNumbersResponse }),
+  /** Of those whose window is over, and of all. */
+  through: z.object({ over: wayThrough, all: wayThrough }),
+  /** The same of the time before, of those whose window is over; null where it was not asked for. */
+  before: cohortResults.extend({ through: wayThrough }).nullable(),
   /** All that people have entered by. */
   versions: z.array(z.int()),
 })

@@ -38,7 +38,7 @@ test('results, their people and one message are there for staff, too', async () 
   expect(results.open.entered).toBe(1)
   expect(results.before).toMatchObject({ entered: 0 })
   expect(results.versions).toEqual([1])
-  expect(results.numbers.all.total.entered).toBe(1)
+  expect(results.through.all.numbers.total.entered).toBe(1)
   // Nothing is known of them but the address.
   const people = (await get('results/people?measure=entered&isWithOpen=true')).json()
   expect(people).toMatchObject({ people: [{ name: null, email: 'c@example.org' }], hasMore: false })

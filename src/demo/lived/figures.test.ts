@@ -163,6 +163,34 @@ function fromScratch(
   return { entered: cohort.length, ...figures }
 }
 
+/** What came of those who took a path, from then on. */
+function wayFromScratch(workflowId: string, from: number, to: number, windowDays: number, step: string, branch: string | null) {
+  const figures = { people: 0, delivered: 0, opened: 0, clicked: 0, bought: 0 }
+  for (const run of runs) {
+    const until = run.enteredAt + windowDays * DAY_MS
+    if (run.workflowId !== workflowId || run.enteredAt < from || run.enteredAt >= to || until > now) continue
+    const took = (entriesOf.get(run.id) ?? []).find(({ at, entry }) => at <= until && takes(entry, step, branch))
+    const since = step === '' ? run.enteredAt : took?.at
+    if (since === undefined) continue
+    const heard = { sent: 0, delivered: 0, opened: 0, clicked: 0, unsubscribed: 0, complained: 0 }
+    const after = (sentIn.get(run.id) ?? []).filter(({ sentAt }) => sentAt !== null && sentAt >= since && sentAt <= until)
+    for (const message of after) countHeard(heard, message, until)
+    figures.people += 1
+    for (const figure of ['delivered', 'opened', 'clicked'] as const) figures[figure] += heard[figure] > 0 ? 1 : 0
+    const bought = orders.some(({ customerId, placedAt }) => customerId === run.customerId && placedAt !== null && placedAt > since && placedAt <= until)
+    figures.bought += bought ? 1 : 0
+  }
+  return figures
+} // prettier-ignore
+
+function takes(entry: LedgerEntry, step: string, branch: string | null): boolean {
+  if (entry.kind === 'tookBranch') return entry.step === step && entry.branch === branch
+  if (entry.kind === 'tookArm') return entry.step === step && entry.arm === branch
+  return (
+    entry.kind === 'came' && entry.step === step && (entry.cameAt === null) === (branch === null)
+  )
+}
+
 const idOf = (name: string): string => [...names].find(([, one]) => one === name)?.[0] ?? ''
 
 describe('results of each message, and the timetable and the people beside them', () => {
@@ -170,7 +198,7 @@ describe('results of each message, and the timetable and the people beside them'
     const workflowId = idOf(name)
     const [from, to, windowDays] = [now - 150 * DAY_MS, now - 20 * DAY_MS, 30]
     const asked = { shopId: DEMO_SHOP, workflowId, from, to, windowDays, now }
-    const { over, numbers: { over: numbers } } = await resultsWithNumbers(db, asked)
+    const { over, through: { over: { numbers, ways } } } = await resultsWithNumbers(db, asked)
     expect(over.messages.length).toBeGreaterThan(0)
     for (const { step, notSent, fetched: _fetched, ...figures } of over.messages) {
       const { entered, notSent: unsent, ...counted } = fromScratch(workflowId, from, to, windowDays, step)
@@ -185,6 +213,10 @@ describe('results of each message, and the timetable and the people beside them'
         const people = await peopleBehind(db, asked, { measure, step, isWithOpen: false, most: 10_000 })
         expect(people.length, `${measure} of ${step}`).toBe(counted[measure])
       }
+    }
+    expect(ways.length).toBeGreaterThan(1)
+    for (const { step, branch, complained: _complained, unsubscribed: _unsubscribed, ...figures } of ways) {
+      expect(figures, `${step} ${branch}`).toEqual(wayFromScratch(workflowId, from, to, windowDays, step, branch))
     }
   }) // prettier-ignore
 })

@@ -1,10 +1,14 @@
 import { sql } from 'drizzle-orm'
 import { z } from 'zod'
-import type { CohortResults, MessageResults } from '../../../contract/results.ts'
-import type { WorkflowNumbersResponse } from '../../../contract/workflows.ts'
+import type {
+  CohortResults,
+  MessageResults,
+  WayResults,
+  WayThrough,
+} from '../../../contract/results.ts'
 import { rowsOf, type Db } from '../../platform/db.ts'
 import { numbersIn, readWays } from './cohortNumbers.ts'
-import { countFacts, stepsIn, summed, type CountedRow } from './counted.ts'
+import { countFacts, stepsIn, summed, type CountedRow, type CountedWay } from './counted.ts'
 import { cohortOf, type Cohort } from './facts.ts'
 
 /**
@@ -16,25 +20,44 @@ export async function workflowResults(
   db: Db,
   asked: Cohort,
 ): Promise<{ over: CohortResults; open: CohortResults }> {
-  return resultsOf(await countEntered(db, asked), await countFacts(db, asked))
+  return resultsOf(await countEntered(db, asked), (await countFacts(db, asked)).messages)
 }
 
-/** The same, with what the timetable shows at each stop: of those whose window is over, and of all. */
+/** The same, with what the timetable shows at each stop and of each path: of those whose window is over, and of all. */
 export async function resultsWithNumbers(
   db: Db,
   asked: Cohort,
 ): Promise<{
   over: CohortResults
   open: CohortResults
-  numbers: { over: WorkflowNumbersResponse; all: WorkflowNumbersResponse }
+  through: { over: WayThrough; all: WayThrough }
 }> {
-  const rows = await countFacts(db, asked)
-  const ways = await readWays(db, asked)
+  const { messages, ways } = await countFacts(db, asked)
+  const read = await readWays(db, asked)
+  const through = (isWithOpen: boolean): WayThrough => ({
+    numbers: numbersIn(messages, read, isWithOpen),
+    ways: waysIn(ways, isWithOpen),
+  })
   return {
-    ...resultsOf(await countEntered(db, asked), rows),
-    numbers: { over: numbersIn(rows, ways, false), all: numbersIn(rows, ways, true) },
+    ...resultsOf(await countEntered(db, asked), messages),
+    through: { over: through(false), all: through(true) },
   }
 }
+
+/** Each way once: of those whose window is over, and with `isWithOpen` of the others too. */
+function waysIn(rows: readonly CountedWay[], isWithOpen: boolean): WayResults[] {
+  const counted = rows.filter(({ isOver }) => isWithOpen || isOver)
+  const keys = [...new Set(counted.map(({ step, branch }) => JSON.stringify([step, branch])))]
+  return keys.map((key) => {
+    const [first, ...others] = counted.filter(({ step, branch }) => JSON.stringify([step, branch]) === key) // prettier-ignore
+    if (!first) throw new RangeError('A way that nobody took')
+    const { isOver: _isOver, ...way } = first
+    for (const other of others) for (const figure of WAY_FIGURES) way[figure] += other[figure]
+    return way
+  })
+}
+
+const WAY_FIGURES = ['people', 'delivered', 'opened', 'clicked', 'bought', 'unsubscribed', 'complained'] as const // prettier-ignore
 
 const enteredRow = z.object({ isOver: z.boolean(), entered: z.number() })
 

@@ -63,7 +63,7 @@ export function resultRoutes(app: App, { db, reading }: ServerContext): void {
           to,
           windowDays,
           ...(await resultsWithNumbers(tx, cohort)),
-          before: query.before ? (await workflowResults(tx, earlier)).over : null,
+          before: query.before ? overOf(await resultsWithNumbers(tx, earlier)) : null,
           versions: (await listVersions(tx, shopId, id)).map(({ version }) => version),
         }
       })
@@ -112,6 +112,12 @@ export function resultRoutes(app: App, { db, reading }: ServerContext): void {
     },
   )
 }
+
+/** Those whose window is over. */
+const overOf = ({ over, through }: Awaited<ReturnType<typeof resultsWithNumbers>>) => ({
+  ...over,
+  through: through.over,
+})
 
 const csvRows = (
   { entered, messages }: CohortResults,

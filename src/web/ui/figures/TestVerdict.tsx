@@ -64,7 +64,7 @@ interface ProgressProps {
 
 /** How many people it takes, how many there are, and what would help where that is too far off. */
 function Progress({ report, judgement, context, whatHelps }: ProgressProps): ReactNode {
-  const { needed, people, drawn, plannedAt } = judgement
+  const { needed, people, drawn, plannedAt, verdict } = judgement
   const { plan, perDay, now } = report
   if (needed === null) return null
   const least = amountWords(plan.least, context)
@@ -75,7 +75,7 @@ function Progress({ report, judgement, context, whatHelps }: ProgressProps): Rea
       {people.toLocaleString('en-IE')} have had their {plural(plan.windowDays, 'day')}
       {drawn > people && `, ${(drawn - people).toLocaleString('en-IE')} are still within them`}
       {perDay > 0 && `; ${perDay.toFixed(perDay < 10 ? 1 : 0)} come a day`}.
-      {isYearsAway(plannedAt, now) && (
+      {verdict.kind !== 'decided' && isYearsAway(plannedAt, now) && (
         <>
           {' '}
           That is a long time. What would help: {whatHelps}

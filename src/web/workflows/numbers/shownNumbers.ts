@@ -1,12 +1,29 @@
 import type { WorkflowNumbersResponse } from '../../../contract/workflows.ts'
 import type { Condition } from '../../../core/conditions/condition.ts'
+import type { Count } from '../../../core/statistics/rates.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { allSteps, CAME, stepKeys } from '../../../core/workflow/lists.ts'
 import { isMessage, isToCustomer, type Step } from '../../../core/workflow/steps.ts'
 
+/** How many did something, of how many; and the same of the time before, where that is asked for. */
+export interface MeasuredCounts {
+  now: Count
+  before: Count | undefined
+}
+
+/** What somebody wants to see at every stop and path, in the place of what they earned. */
+export interface Measured {
+  /** What is counted, in a sentence. */
+  means: string
+  ofStop: (step: string) => MeasuredCounts | undefined
+  /** Everybody's way in has no step. */
+  ofWay: (step: string, branch: string | null) => MeasuredCounts | undefined
+}
+
 /** What is counted at every stop: what happened, or what would have. */
 export type ShownNumbers = WorkflowNumbersResponse & {
   isReplay?: boolean
+  measured?: Measured | undefined
   /**
    * Steps, paths and exclusions that are what they were when they were counted; missing where all are.
    */

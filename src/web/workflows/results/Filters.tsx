@@ -9,6 +9,7 @@ import { stepName } from '../../../core/words/steps.ts'
 import { queryOf } from '../../ui/data/api.ts'
 import { useShop } from '../../ui/data/shop.tsx'
 import { useToday } from '../../ui/data/useToday.ts'
+import { SHOWN_MEASURES, shownMeasureLabel, type ShownMeasure } from './measured.ts'
 import { queryFor, SPANS, wayKey, type Filter } from './useFilter.ts'
 import { TickField } from '../../ui/fields/TickField.tsx'
 
@@ -17,14 +18,11 @@ interface Props {
   onChange: (filter: Filter) => void
   definition: Definition | undefined
   versions: readonly number[]
-  workflowId: string
 }
 
 /** Whose results are shown: when they entered, how long it counts, by which version and path. */
-export function Filters({ filter, onChange, definition, versions, workflowId }: Props): ReactNode {
-  const { zone } = useShop()
+export function Filters({ filter, onChange, definition, versions }: Props): ReactNode {
   const change = (to: Partial<Filter>) => onChange({ ...filter, ...to })
-  const query = queryOf(queryFor(filter, zone))
   return (
     <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2 text-xs">
       <TimeChoice filter={filter} change={change} />
@@ -60,6 +58,20 @@ export function Filters({ filter, onChange, definition, versions, workflowId }: 
           ))}
         </select>
       )}
+      <label className="flex items-center gap-2 whitespace-nowrap">
+        on the timetable
+        <select
+          className="select select-sm w-32"
+          value={filter.show}
+          onChange={(event) => change({ show: event.target.value as ShownMeasure })}
+        >
+          {SHOWN_MEASURES.map((measure) => (
+            <option key={measure} value={measure}>
+              {shownMeasureLabel(measure)}
+            </option>
+          ))}
+        </select>
+      </label>
       <TickField
         className="whitespace-nowrap"
         checked={filter.before}
@@ -67,19 +79,32 @@ export function Filters({ filter, onChange, definition, versions, workflowId }: 
       >
         with the time before
       </TickField>
-      <span className="ml-auto flex gap-1">
-        {(['csv', 'json'] as const).map((kind) => (
-          <a
-            key={kind}
-            className="btn btn-ghost btn-sm"
-            href={`/api/workflows/${workflowId}/results${kind === 'csv' ? '.csv' : ''}${query}`}
-            download={kind === 'json' ? `results-${workflowId}.json` : undefined}
-          >
-            <Download size={14} aria-hidden="true" /> {kind.toUpperCase()}
-          </a>
-        ))}
-      </span>
     </div>
+  )
+}
+
+interface DownloadsProps {
+  filter: Filter
+  workflowId: string
+}
+
+/** All that is shown, for elsewhere. */
+export function Downloads({ filter, workflowId }: DownloadsProps): ReactNode {
+  const { zone } = useShop()
+  const query = queryOf(queryFor(filter, zone))
+  return (
+    <span className="flex gap-1">
+      {(['csv', 'json'] as const).map((kind) => (
+        <a
+          key={kind}
+          className="btn btn-ghost btn-sm"
+          href={`/api/workflows/${workflowId}/results${kind === 'csv' ? '.csv' : ''}${query}`}
+          download={kind === 'json' ? `results-${workflowId}.json` : undefined}
+        >
+          <Download size={14} aria-hidden="true" /> {kind.toUpperCase()}
+        </a>
+      ))}
+    </span>
   )
 }
 

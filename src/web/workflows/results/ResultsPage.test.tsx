@@ -30,6 +30,7 @@ const NOTHING = {
   exclusions: [],
   onOlderVersions: 0,
 }
+const NOT_THROUGH = { numbers: NOTHING, ways: [] }
 const TAKEN = {
   links: [{ url: 'https://example.org/guide', people: 4 }],
   hours: [
@@ -79,7 +80,7 @@ async function open(results: Partial<ResultsResponse>, answers: Answers = {}) {
       '/api/workflows/w1/experiments': { reports: [], earlier: [], decisions: [] },
       '/api/workflow-names': [],
       '/api/workflows/w1/results/message': TAKEN,
-      '/api/workflows/w1/results': { from: 0, to: 1, windowDays: 30, over: cohort(), open: cohort(), before: null, versions: [1], numbers: { over: NOTHING, all: NOTHING }, ...results },
+      '/api/workflows/w1/results': { from: 0, to: 1, windowDays: 30, over: cohort(), open: cohort(), before: null, versions: [1], through: { over: NOT_THROUGH, all: NOT_THROUGH }, ...results },
       ...answers,
     },
     { address: '/workflows/w1/results' },
@@ -163,7 +164,7 @@ test('why others did not get it stands in words, and leads to them', async () =>
 })
 
 test('a time of one’s own has both its days in it; a path, a version and the time before are asked for', async () => {
-  const before = cohort({ entered: 50, messages: [message('first', { reached: 50, sent: 50, delivered: 50, clicked: 10 })] }) // prettier-ignore
+  const before = { ...cohort({ entered: 50, messages: [message('first', { reached: 50, sent: 50, delivered: 50, clicked: 10 })] }), through: NOT_THROUGH } // prettier-ignore
   const asked = await open(
     { over: OVER, before, versions: [2, 1] },
     { '/api/workflows/w1': inWays },
@@ -181,6 +182,30 @@ test('a time of one’s own has both its days in it; a path, a version and the t
   await waitFor(() => expect(asked.map((one) => one.path)).toContain(path))
   expect(textOf('Thank you')[5]).toContain('before 20 %')
   expect(screen.getByRole('link', { name: 'CSV' }).getAttribute('href')).toBe(path.replace('/results?', '/results.csv?')) // prettier-ignore
+})
+
+test('the timetable shows what is chosen at every stop and path, with the time before beside it', async () => {
+  const way = { step: 'e', people: 50, delivered: 40, opened: 10, clicked: 4, bought: 5, unsubscribed: 0, complained: 0 } // prettier-ignore
+  const numbers = { ...NOTHING, total: { ...NOTHING.total, entered: 100 }, branches: [{ step: 'e', branch: 'a', taken: 50 }, { step: 'e', branch: 'b', taken: 50 }] } // prettier-ignore
+  const ways = [
+    { ...way, branch: 'a' },
+    { ...way, branch: 'b', bought: 20 },
+  ]
+  const before = { ...cohort({ entered: 50, messages: [message('first', { reached: 50, sent: 50, delivered: 50, opened: 10 })] }), through: { numbers, ways: [{ ...way, branch: 'a', bought: 10 }] } } // prettier-ignore
+  await open(
+    { over: OVER, before, through: { over: { numbers, ways }, all: NOT_THROUGH } },
+    { '/api/workflows/w1': inWays },
+  )
+  await screen.findByRole('row', { name: /^Thank you/ })
+  const shown = () => screen.getByLabelText('Where people went').textContent ?? ''
+  await userEvent.selectOptions(screen.getByLabelText('on the timetable'), 'ordered')
+  // Of those who took a path: whoever ordered at all; of a message: whoever ordered for it, of those it reached.
+  await waitFor(() => expect(shown()).toContain('10 % was 20 %'))
+  expect(shown()).toContain('40 %')
+  await userEvent.selectOptions(screen.getByLabelText('on the timetable'), 'opened')
+  // 38 of 95 for the first message, 10 of 50 before; 10 of 40 on either path.
+  await waitFor(() => expect(shown()).toContain('40 % was 20 %'))
+  expect(shown()).toContain('25 %')
 })
 
 test('too few for a rate are counted; of nobody nothing is said', async () => {

@@ -12,7 +12,8 @@ import { DataTable, type Sort } from '../../ui/table/DataTable.tsx'
 import { useWorkflow } from '../page/useWorkflow.ts'
 import { columnsFor } from './columns.tsx'
 import { Definitions } from './Definitions.tsx'
-import { Filters } from './Filters.tsx'
+import { Downloads, Filters } from './Filters.tsx'
+import { measuredBy, type ShownMeasure } from './measured.ts'
 import { People, type Figure } from './People.tsx'
 import { queryFor, useFilter } from './useFilter.ts'
 import { useWords, WordsProvider } from '../words.tsx'
@@ -45,13 +46,15 @@ export function ResultsPage(): ReactNode {
             {name}
           </Link>
         </PageHeading>
+        <span className="ml-auto">
+          <Downloads filter={filter} workflowId={id} />
+        </span>
       </div>
       <Filters
         filter={filter}
         onChange={setFilter}
         definition={definition}
         versions={results.data?.versions ?? []}
-        workflowId={id}
       />
       {workflow.error && <Problem error={workflow.error} />}
       {results.error && <Problem error={results.error} retry={() => void results.refetch()} />}
@@ -59,7 +62,13 @@ export function ResultsPage(): ReactNode {
       {results.data && definition && (
         <Outdated isOutdated={results.isPlaceholderData} doing="Counting">
           <WordsProvider>
-            <Results results={results.data} definition={definition} workflowId={id} query={query} />
+            <Results
+              results={results.data}
+              definition={definition}
+              workflowId={id}
+              query={query}
+              show={filter.show}
+            />
           </WordsProvider>
         </Outdated>
       )}
@@ -76,9 +85,10 @@ interface ResultsProps {
   definition: Definition
   workflowId: string
   query: ReturnType<typeof queryFor>
+  show: ShownMeasure
 }
 
-function Results({ results, definition, workflowId, query }: ResultsProps): ReactNode {
+function Results({ results, definition, workflowId, query, show }: ResultsProps): ReactNode {
   const { over, open, before } = results
   const words = useWords()
   const [figure, setFigure] = useState<Figure | null>(null)
@@ -87,6 +97,11 @@ function Results({ results, definition, workflowId, query }: ResultsProps): Reac
   // Where nobody has had all of the time, those for whom more may come are better than nothing.
   const isWithOpen = open.entered > 0 && (chosen ?? over.entered === 0)
   const shown = useMemo(() => (isWithOpen ? together(over, open) : over), [isWithOpen, over, open])
+  const numbers = useMemo(() => {
+    const { numbers: counted, ways } = isWithOpen ? results.through.all : results.through.over
+    const earlier = before && { messages: before.messages, ways: before.through.ways }
+    return { ...counted, measured: measuredBy(show, { messages: shown.messages, ways }, earlier) }
+  }, [results, shown, isWithOpen, before, show])
   const rows = useMemo(() => messageRows(definition, shown, before), [definition, shown, before])
   const columns = useMemo(() => {
     const exclusionWords = (key: string) => {
@@ -109,7 +124,8 @@ function Results({ results, definition, workflowId, query }: ResultsProps): Reac
       <Summary results={results} shown={shown} isWithOpen={isWithOpen} onWithOpen={setChosen} />
       <Way
         definition={definition}
-        numbers={isWithOpen ? results.numbers.all : results.numbers.over}
+        numbers={numbers}
+        before={before?.through.numbers}
         onPeople={setFigure}
       />
       <div className="panel overflow-x-auto [&_td]:px-2 [&_th]:px-2">

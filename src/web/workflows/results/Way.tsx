@@ -1,5 +1,4 @@
 import { useCallback, useState, type ReactNode } from 'react'
-import type { WorkflowNumbersResponse } from '../../../contract/workflows.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { allSteps } from '../../../core/workflow/lists.ts'
 import { isMessage } from '../../../core/workflow/steps.ts'
@@ -7,11 +6,14 @@ import { layoutTimetable } from '../../../core/timetable/layout.ts'
 import { HEAD_HEIGHT, ROW_HEIGHT } from '../timetable/geometry.ts'
 import { Timetable } from '../timetable/Timetable.tsx'
 import type { Selection } from '../selection.ts'
+import type { ShownNumbers } from '../numbers/shownNumbers.ts'
 import type { Figure } from './People.tsx'
 
 interface Props {
   definition: Definition
-  numbers: WorkflowNumbersResponse
+  numbers: ShownNumbers
+  /** Those of the time before; undefined where they are not asked for. */
+  before: ShownNumbers | undefined
   onPeople: (figure: Figure) => void
 }
 
@@ -21,7 +23,7 @@ const WHOLE: Selection = { kind: 'workflow' }
 const UNMARKED = () => undefined
 
 /** The timetable as the report: bands as wide as people, and what became of them at each stop. */
-export function Way({ definition, numbers, onPeople }: Props): ReactNode {
+export function Way({ definition, numbers, before, onPeople }: Props): ReactNode {
   const [selection, setSelection] = useState<Selection>(WHOLE)
   const select = useCallback(
     (to: Selection) => {
@@ -50,6 +52,7 @@ export function Way({ definition, numbers, onPeople }: Props): ReactNode {
         marks={UNMARKED}
         whole={false}
         bands
+        bandsBefore={before}
         label="Where people went"
       />
     </div>

@@ -1,5 +1,6 @@
 import { useSearchParams } from 'react-router'
 import { RESULT_WINDOWS } from '../../../contract/results.ts'
+import { SHOWN_MEASURES, type ShownMeasure } from './measured.ts'
 import { DAY_MS } from '../../../core/shared/duration.ts'
 import { isCalendarDate, startOfDate } from '../../../core/shared/localTime.ts'
 
@@ -17,6 +18,8 @@ export interface Filter {
   way: string
   /** The time of the same length before it stands beside it. */
   before: boolean
+  /** What the timetable shows at every stop and path. */
+  show: ShownMeasure
 }
 
 /** A path or arm in one word, for an address and a choice; the last path of a branching step has no branch. */
@@ -41,8 +44,9 @@ export function useFilter(): [Filter, (filter: Filter) => void] {
     version: Number.isInteger(version) && version > 0 ? version : null,
     way: params.get('way') ?? '',
     before: params.get('before') === 'true',
+    show: SHOWN_MEASURES.find((one) => one === params.get('show')) ?? 'revenue',
   }
-  const set = ({ days, since, until, windowDays, version: of, way, before }: Filter) =>
+  const set = ({ days, since, until, windowDays, version: of, way, before, show }: Filter) =>
     setParams(
       {
         ...(since || until ? { since, until } : { days: String(days) }),
@@ -50,6 +54,7 @@ export function useFilter(): [Filter, (filter: Filter) => void] {
         ...(of !== null && { version: String(of) }),
         ...(way && { way }),
         ...(before && { before: 'true' }),
+        ...(show !== 'revenue' && { show }),
       },
       { replace: true },
     )

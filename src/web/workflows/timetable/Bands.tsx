@@ -9,6 +9,8 @@ interface Props {
   /** How many people went along a line. */
   peopleOn: (link: Link) => number
   entered: number
+  /** The same of the time before: its outline lies under them. */
+  before?: ((link: Link) => number) | undefined
 }
 
 /** As wide as all who entered; a row has room for it beside the things that stand on it. */
@@ -24,7 +26,29 @@ export const Bands = memo(function Bands({
   geometry,
   peopleOn,
   entered,
+  before,
 }: Props): ReactNode {
+  return (
+    <>
+      {before && (
+        <Sheet opacity={0.55}>
+          <Drawn
+            layout={layout}
+            geometry={geometry}
+            peopleOn={before}
+            entered={entered}
+            isOutline
+          />
+        </Sheet>
+      )}
+      <Sheet opacity={0.22}>
+        <Drawn layout={layout} geometry={geometry} peopleOn={peopleOn} entered={entered} />
+      </Sheet>
+    </>
+  )
+})
+
+function Sheet({ opacity, children }: { opacity: number; children: ReactNode }): ReactNode {
   return (
     <svg
       className="pointer-events-none absolute top-0 left-0 overflow-visible"
@@ -33,27 +57,47 @@ export const Bands = memo(function Bands({
       width={1}
       height={1}
       aria-hidden="true"
-      opacity={0.22}
+      opacity={opacity}
     >
-      {layout.links.map((link) => {
-        const people = peopleOn(link)
-        if (people === 0 || entered === 0) return null
-        const { from, to } = link
-        const { own, shared } = lineParts(geometry.boxOf(from), geometry.boxOf(to))
-        const width = Math.max(THINNEST_PX, (WIDEST_PX * people) / entered)
-        return (
-          <g key={`${from.id} ${to.id}`}>
-            {shared !== null && (
-              <path d={shared} stroke={SHARED_INK} strokeWidth={Math.min(width, TURN_PX)} />
-            )}
-            <path
-              d={own}
-              stroke={inkFor(to.kind === 'join' ? from : to, layout)}
-              strokeWidth={width}
-            />
-          </g>
-        )
-      })}
+      {children}
     </svg>
   )
-})
+}
+
+interface DrawnProps extends Omit<Props, 'before'> {
+  /** Only the edges. */
+  isOutline?: boolean
+}
+
+/** An edge is this wide. */
+const EDGE_PX = 1
+/** However many there were before, the rows stay apart. */
+const WIDEST_OUTLINE_PX = 88
+
+function Drawn({ layout, geometry, peopleOn, entered, isOutline = false }: DrawnProps): ReactNode {
+  const widest = isOutline ? WIDEST_OUTLINE_PX : WIDEST_PX
+  return layout.links.map((link) => {
+    const people = peopleOn(link)
+    if (people === 0 || entered === 0) return null
+    const { from, to } = link
+    const { own, shared } = lineParts(geometry.boxOf(from), geometry.boxOf(to))
+    const width = Math.min(widest, Math.max(THINNEST_PX, (WIDEST_PX * people) / entered))
+    const ink = inkFor(to.kind === 'join' ? from : to, layout)
+    return (
+      <g key={`${from.id} ${to.id}`}>
+        {shared !== null && !isOutline && (
+          <path d={shared} stroke={SHARED_INK} strokeWidth={Math.min(width, TURN_PX)} />
+        )}
+        <path
+          d={own}
+          stroke={ink}
+          strokeWidth={width}
+          strokeDasharray={isOutline ? '3 2' : undefined}
+        />
+        {isOutline && width > 2 * EDGE_PX && (
+          <path d={own} stroke="var(--color-base-100)" strokeWidth={width - 2 * EDGE_PX} />
+        )}
+      </g>
+    )
+  })
+}

@@ -5,6 +5,7 @@ import { focusInspector } from '../inspector/focus.ts'
 import type { Selection } from '../selection.ts'
 import { isCounted, type ShownNumbers } from '../numbers/shownNumbers.ts'
 import { EarnedNote } from './EarnedNote.tsx'
+import { WayFigure } from './FigureNote.tsx'
 import { HEAD_HEIGHT, HEAD_WIDTH, ROW_HEIGHT, type Geometry } from './geometry.ts'
 import { inkOf } from './ink.ts'
 import type { View } from './useView.ts'
@@ -160,7 +161,7 @@ export const PathHeads = memo(function PathHeads({ layout, numbers }: PathHeadsP
             )}
             {numbers && (
               <span className="glance-out block font-mono text-[11px] text-secondary">
-                <EarnedNote earned={earnedOn(way, numbers)} />
+                <RowFigure way={way} numbers={numbers} />
               </span>
             )}
           </span>
@@ -180,15 +181,13 @@ function travelled(way: Row['way'], { branches, total }: ShownNumbers): number {
   return own?.taken ?? 0
 }
 
-/** What those who came onto a row have ordered for its messages; all of them where nothing branches. */
-function earnedOn(way: Row['way'], { earned }: ShownNumbers): Earned | undefined {
-  if (way) {
-    return earned.branches.find(
-      ({ step, branch }) => step === way.branching && branch === way.branch,
-    )
+/** What came of those who came onto a row; of all where nothing branches. */
+function RowFigure({ way, numbers }: { way: Row['way']; numbers: ShownNumbers }): ReactNode {
+  if (way || numbers.measured) {
+    return <WayFigure numbers={numbers} step={way?.branching ?? ''} branch={way?.branch ?? null} />
   }
-  const sum = (key: keyof Earned) => earned.steps.reduce((all, one) => all + one[key], 0)
-  return { orders: sum('orders'), revenueMinor: sum('revenueMinor') }
+  const sum = (key: keyof Earned) => numbers.earned.steps.reduce((all, one) => all + one[key], 0)
+  return <EarnedNote earned={{ orders: sum('orders'), revenueMinor: sum('revenueMinor') }} />
 }
 
 /** What leads onto a path before its own name: the nearest says most, the others are in the title. */

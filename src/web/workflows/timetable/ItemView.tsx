@@ -10,7 +10,7 @@ import type { Editing } from '../editing/useEditing.ts'
 import { selectionOf, type Selection } from '../selection.ts'
 import { isCounted, type ShownNumbers } from '../numbers/shownNumbers.ts'
 import { Plus, type Places } from './Plus.tsx'
-import { EarnedNote } from './EarnedNote.tsx'
+import { WayFigure } from './FigureNote.tsx'
 import type { Box } from './geometry.ts'
 import { labelOfStep, StepFace } from './StepFace.tsx'
 import { shapeOf, type Shape } from '../stepShapes.ts'
@@ -195,9 +195,9 @@ const BranchFace = memo(function BranchFace(props: BranchProps): ReactNode {
     <>
       <span className="glance-name line-clamp-2 leading-tight font-medium">{name}</span>
       {own && (
-        <span className="glance-out truncate font-mono text-[11px] text-secondary">
+        <span className="glance-out truncate font-mono text-[10.5px] text-secondary">
           {own.taken}
-          <EarnedNote earned={numbers?.earned.branches.find(isMine)} lead=" · " />
+          <WayFigure numbers={numbers} step={branching} branch={branch} lead=" " isNarrow />
         </span>
       )}
     </>

@@ -10,7 +10,7 @@ import {
   isToCustomer,
 } from '../../../core/workflow/steps.ts'
 import { isCounted, type ShownNumbers } from '../numbers/shownNumbers.ts'
-import { EarnedNote } from './EarnedNote.tsx'
+import { StopFigure } from './FigureNote.tsx'
 import { STEP_LOOKS } from '../stepLooks.ts'
 
 type Numbers = ShownNumbers | undefined
@@ -84,7 +84,6 @@ function Waiting({ step, numbers, beforeLines = false }: WaitingProps): ReactNod
 
 function MessageFace({ message, numbers }: { message: MessageStep; numbers: Numbers }): ReactNode {
   const { icon: Icon } = STEP_LOOKS[message.kind]
-  const earned = numbers?.earned.steps.find(({ step }) => step === message.key)
   return (
     <>
       <span className="flex items-center gap-1.5 leading-5 font-medium">
@@ -108,11 +107,9 @@ function MessageFace({ message, numbers }: { message: MessageStep; numbers: Numb
           </span>
         )}
       </span>
-      {earned !== undefined && earned.orders > 0 && (
-        <span className="glance-out block text-right font-mono text-[11px] leading-3 text-secondary">
-          <EarnedNote earned={earned} />
-        </span>
-      )}
+      <span className="glance-out block truncate text-right font-mono text-[11px] leading-3 text-secondary">
+        <StopFigure numbers={numbers} step={message.key} />
+      </span>
     </>
   )
 }

@@ -50,8 +50,9 @@ interface TimetableProps {
   marks: Marks
   /** Made as small as it must be to be seen as a whole. */
   whole: boolean
-  /** Lines are as wide as the people of `numbers`. */
+  /** Lines are as wide as the people of `numbers`, and as those of the time before are their outlines. */
   bands?: boolean | undefined
+  bandsBefore?: ShownNumbers | undefined
   label?: string | undefined
 }
 
@@ -141,7 +142,18 @@ const SHEET = <Sheet />
 function Sheet(): ReactNode {
   const drawn = useContext(Drawn)
   if (!drawn) return null
-  const { definition, numbers, corner, selection, onSelect, editing, marks, whole, bands } = drawn
+  const {
+    definition,
+    numbers,
+    corner,
+    selection,
+    onSelect,
+    editing,
+    marks,
+    whole,
+    bands,
+    bandsBefore,
+  } = drawn
   const { layout, geometry, view, inSight, zoom, held } = drawn
   // At a glance a "+" would be too small to be hit.
   const onInsert = whole ? undefined : editing?.insert
@@ -161,11 +173,8 @@ function Sheet(): ReactNode {
         <Bands
           layout={layout}
           geometry={geometry}
-          peopleOn={peopleOn(definition, {
-            entered: numbers.total.entered,
-            steps: numbers.steps,
-            branches: numbers.branches,
-          })}
+          peopleOn={peopleIn(definition, numbers)}
+          before={bandsBefore && peopleIn(definition, bandsBefore)}
           entered={numbers.total.entered}
         />
       )}
@@ -195,6 +204,9 @@ function Sheet(): ReactNode {
     </div>
   )
 }
+
+const peopleIn = (definition: Definition, { total, steps, branches }: ShownNumbers) =>
+  peopleOn(definition, { entered: total.entered, steps, branches })
 
 /** In a tall workflow the start stands far down: begins where the way begins. */
 function useStartInSight(
