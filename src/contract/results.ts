@@ -22,7 +22,7 @@ export type ResultsQuery = z.infer<typeof resultsQuery>
 
 /** What the people behind a figure have in common. */
 export const PEOPLE_MEASURES = [
-  'entered', 'reached', 'sent', 'delivered', 'opened', 'fetched', 'clicked', 'ordered', 'unsubscribed', 'complained', 'notSent',
+  'entered', 'reached', 'sent', 'delivered', 'opened', 'fetched', 'clicked', 'ordered', 'replied', 'unsubscribed', 'complained', 'notSent',
 ] as const // prettier-ignore
 export type PeopleMeasure = (typeof PEOPLE_MEASURES)[number]
 
@@ -59,6 +59,25 @@ export const messageDetail = z.object({
   hours: z.array(taken),
   /** By the local weekday, Monday is 1. */
   weekdays: z.array(taken),
+  /** By the day on which it left, in the shop. */
+  days: z.array(taken.omit({ at: true }).extend({ date: z.string() })),
+  /** How many had ordered so many hours after it, whether or not it was the last message; null where nobody has. */
+  untilOrder: z
+    .object({
+      curve: z.array(
+        z.object({ hours: z.int(), share: z.number(), low: z.number(), high: z.number() }),
+      ),
+      /** When so large a share had ordered, and between which times most likely; null for what is not reached. */
+      reached: z.array(
+        z.object({
+          share: z.number(),
+          hours: z.int(),
+          low: z.int().nullable(),
+          high: z.int().nullable(),
+        }),
+      ),
+    })
+    .nullable(),
 })
 export type MessageDetail = z.infer<typeof messageDetail>
 
@@ -90,6 +109,7 @@ export const messageResults = z.object({
   /** Of those: only by a program, within seconds. */
   fetched: z.int(),
   clicked: z.int(),
+  replied: z.int(),
   unsubscribed: z.int(),
   complained: z.int(),
   /** People for whose order it was the last message before it. */

@@ -1,6 +1,12 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { survivalCurve, timeUntilShare, type Watched } from './survival.ts'
+import {
+  shareBy,
+  survivalCurve,
+  timeUntilShare,
+  timeUntilShareInterval,
+  type Watched,
+} from './survival.ts'
 
 /** "6 6 6+": a plus where it had not come yet. */
 const read = (text: string): Watched[] =>
@@ -29,6 +35,16 @@ describe('the remission times', () => {
     expect(curve).toHaveLength(7)
     expect(timeUntilShare(curve)).toBe(23)
     expect(timeUntilShare(curve, 0.25)).toBe(13)
+  })
+  // By the errors above: still − 1.96 error passes a half at 13 (0.6902 − 0.2094), still + 1.96 error never does.
+  test('between which times half have it', () => {
+    expect(timeUntilShareInterval(curve, 0.5)).toEqual({ time: 23, low: 13, high: null })
+    const at10 = curve.find(({ time }) => time === 10)
+    expect(at10 && shareBy(at10)).toEqual({
+      share: expect.closeTo(0.2471, 4) as number,
+      low: expect.closeTo(0.0582, 4) as number,
+      high: expect.closeTo(0.4359, 4) as number,
+    })
   })
 })
 

@@ -1,3 +1,5 @@
+import { quantileOf } from './rates.ts'
+
 /** How long somebody was watched, and whether what is waited for came then; if not, it had not come yet. */
 export interface Watched {
   time: number
@@ -20,18 +22,42 @@ export interface Step {
  * still waiting at it. Kaplan, Meier, Journal of the American Statistical Association 53 (1958) 457-481.
  */
 export function survivalCurve(watched: readonly Watched[]): Step[] {
-  const times = [...new Set(watched.flatMap(({ time, came }) => (came ? time : [])))]
-  let still = 1
-  let greenwood = 0
-  return times
-    .toSorted((a, b) => a - b)
-    .map((time) => {
-      const atRisk = watched.filter((one) => one.time >= time).length
-      const came = watched.filter((one) => one.came && one.time === time).length
-      still *= 1 - came / atRisk
-      if (atRisk > came) greenwood += came / (atRisk * (atRisk - came))
-      return { time, atRisk, came, still, error: still * Math.sqrt(greenwood) }
-    })
+  const sorted = watched.toSorted((a, b) => a.time - b.time)
+  const curve: Step[] = []
+  let [still, greenwood] = [1, 0]
+  for (let from = 0; from < sorted.length;) {
+    const { time } = sorted[from] as Watched
+    const atRisk = sorted.length - from
+    let came = 0
+    for (; from < sorted.length && sorted[from]?.time === time; from += 1) {
+      if (sorted[from]?.came) came += 1
+    }
+    if (came === 0) continue
+    still *= 1 - came / atRisk
+    if (atRisk > came) greenwood += came / (atRisk * (atRisk - came))
+    curve.push({ time, atRisk, came, still, error: still * Math.sqrt(greenwood) })
+  }
+  return curve
+}
+
+/** The share that has it by a step, with where it most likely is (95 %, normal, cut to what a share can be). */
+export function shareBy({ still, error }: Step): { share: number; low: number; high: number } {
+  const half = quantileOf(0.95) * error
+  const share = 1 - still
+  return { share, low: Math.max(0, share - half), high: Math.min(1, share + half) }
+}
+
+/**
+ * When so large a share has it, and between which times most likely: where the ends of the interval of the curve
+ * pass that share. Null for what is not reached. Brookmeyer, Crowley, Biometrics 38 (1982) 29-41, with the plain interval.
+ */
+export function timeUntilShareInterval(
+  curve: readonly Step[],
+  share: number,
+): { time: number | null; low: number | null; high: number | null } {
+  const first = (end: 'low' | 'high') =>
+    curve.find((step) => shareBy(step)[end] >= share - 1e-12)?.time ?? null
+  return { time: timeUntilShare(curve, share), low: first('high'), high: first('low') }
 }
 
 /** When so large a share has it: the first step at or below the rest. Null where it is not reached. */

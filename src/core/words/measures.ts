@@ -9,6 +9,7 @@ export type Measure =
   | 'clicked'
   | 'ordered'
   | 'revenue'
+  | 'replied'
   | 'unsubscribed'
   | 'complained'
   | 'notSent'
@@ -47,6 +48,10 @@ export const MEASURES: Readonly<Record<Measure, MeasureWords>> = {
   revenue: words(
     'Revenue',
     'What those orders came to, in the shop’s currency; others are left out.',
+  ),
+  replied: words(
+    'Answered',
+    'Somebody wrote back to this very message, as reported by the shop; of those delivered.',
   ),
   unsubscribed: words('Unsubscribed', 'Reported for this very message, of those delivered.'),
   complained: words(

@@ -110,3 +110,9 @@ export function clockWords(at: Instant, zone: string): string {
   const date = `${WEEKDAYS[local.weekday - 1]} ${local.day} ${month} ${local.year}`
   return `${date} · ${two(local.hour)}:${two(local.minute)}`
 }
+
+/** A date as "14 Apr". */
+export function shortDay(date: string): string {
+  const [, month = '', day = ''] = date.split('-')
+  return `${Number(day)} ${(MONTHS[Number(month) - 1] ?? '').slice(0, 3)}`
+}

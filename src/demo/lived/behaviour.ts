@@ -53,6 +53,8 @@ const SCANNED = 0.03
 const RETURNED = 0.004
 const UNSUBSCRIBED = 0.011
 const COMPLAINED = 0.0004
+/** Of those who have read it. */
+const ANSWERED = 0.012
 
 /** What somebody does with one mail: milliseconds after it has left; null for what they do not do. */
 export interface Reading {
@@ -62,6 +64,7 @@ export interface Reading {
   clicks: { after: number; link: number }[]
   unsubscribedAfter: number | null
   complainedAfter: number | null
+  repliedAfter: number | null
 }
 
 /** How somebody reads a mail with some links. */
@@ -73,6 +76,7 @@ export function readsMail(random: Random, isMarketing: boolean, links: number): 
     clicks: [],
     unsubscribedAfter: null,
     complainedAfter: null,
+    repliedAfter: null,
   }
   if (random.chance(RETURNED))
     return { ...reading, returnedAfter: random.between(2, 50) * MINUTE_MS }
@@ -94,6 +98,7 @@ export function readsMail(random: Random, isMarketing: boolean, links: number): 
   }
   if (isMarketing && random.chance(UNSUBSCRIBED)) reading.unsubscribedAfter = readAfter + MINUTE_MS
   else if (isMarketing && random.chance(COMPLAINED)) reading.complainedAfter = readAfter + MINUTE_MS
+  if (random.chance(ANSWERED)) reading.repliedAfter = readAfter + random.between(2, 90) * MINUTE_MS
   return reading
 }
 

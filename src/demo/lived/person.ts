@@ -120,6 +120,7 @@ export class Person implements Effects {
     }
     tell('message.unsubscribed', does.unsubscribedAfter)
     tell('message.complained', does.complainedAfter)
+    tell('message.replied', does.repliedAfter)
   }
 
   /** What a message moves people to do beyond reading it. */

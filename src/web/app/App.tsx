@@ -68,6 +68,12 @@ const router = createBrowserRouter([
             }),
           },
           {
+            path: '/workflows/:id/results/:step',
+            lazy: async () => ({
+              Component: (await import('../workflows/results/message/MessagePage.tsx')).MessagePage,
+            }),
+          },
+          {
             path: '/ledger',
             lazy: async () => ({
               Component: (await import('../ledger/LedgerPage.tsx')).LedgerPage,

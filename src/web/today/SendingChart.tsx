@@ -12,16 +12,8 @@ import {
   YAxis,
 } from 'recharts'
 import type { SendingResponse } from '../../contract/overview.ts'
-import { dayWords, MONTHS } from '../../core/words/quantities.ts'
-
-const TICK = { fill: 'var(--color-secondary)', fontSize: 11 }
-const AXIS = { tick: TICK, stroke: 'var(--color-base-300)' }
-const STILL = { isAnimationActive: false } as const
-const BOX = {
-  background: 'var(--color-base-100)',
-  border: '1px solid var(--color-base-300)',
-  fontSize: 12,
-}
+import { dayWords, shortDay } from '../../core/words/quantities.ts'
+import { AXIS, STILL, TIP } from '../ui/figures/chart.ts'
 
 /** Bars for what left, by purpose; a band with a line for what is forecast, also for days that have come since. */
 export function SendingChart(data: SendingResponse): ReactNode {
@@ -49,9 +41,7 @@ export function SendingChart(data: SendingResponse): ReactNode {
           <XAxis dataKey="date" tickFormatter={shortDay} interval={6} {...AXIS} />
           <YAxis allowDecimals={false} {...AXIS} />
           <Tooltip
-            {...STILL}
-            cursor={{ fill: 'var(--color-base-200)' }}
-            contentStyle={BOX}
+            {...TIP}
             labelFormatter={(date) => (typeof date === 'string' ? dayWords(date) : '')}
             formatter={(value) => roundWords(value)}
           />
@@ -125,9 +115,3 @@ const roundWords = (value: unknown): string =>
   Array.isArray(value)
     ? value.map((one) => Math.round(Number(one))).join(' to ')
     : String(Math.round(Number(value)))
-
-/** "14 Apr" */
-function shortDay(date: string): string {
-  const [, month = '', day = ''] = date.split('-')
-  return `${Number(day)} ${(MONTHS[Number(month) - 1] ?? '').slice(0, 3)}`
-}

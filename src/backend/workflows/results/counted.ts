@@ -45,6 +45,7 @@ const byMessage = sql`select is_over as "isOver", step, code, exclusion,
       count(*) filter (where delivered and opened) as opened,
       count(*) filter (where delivered and fetched) as fetched,
       count(*) filter (where delivered and clicked) as clicked,
+      count(*) filter (where delivered and replied) as replied,
       count(*) filter (where unsubscribed) as unsubscribed,
       count(*) filter (where complained) as complained,
       count(distinct run_id) filter (where orders > 0) as ordered,
@@ -86,7 +87,7 @@ const byWay = (shopId: string): SQL => sql`
       taken.until
   ) each group by 1, 2, 3`
 
-const FIGURES = ['reached', 'sent', 'delivered', 'opened', 'fetched', 'clicked', 'unsubscribed', 'complained', 'ordered', 'orders', 'revenueMinor'] as const // prettier-ignore
+const FIGURES = ['reached', 'sent', 'delivered', 'opened', 'fetched', 'clicked', 'replied', 'unsubscribed', 'complained', 'ordered', 'orders', 'revenueMinor'] as const // prettier-ignore
 export type Figures = Record<(typeof FIGURES)[number], number>
 
 /** The figures of some rows together. */

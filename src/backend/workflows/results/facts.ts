@@ -46,6 +46,7 @@ export function factsOf(asked: Cohort): SQL {
         handed.step is not null as sent, handed.at as sent_at,
         coalesce(handed.delivered, false) as delivered, coalesce(handed.opened, false) as opened,
         coalesce(handed.fetched, false) as fetched, coalesce(handed.clicked, false) as clicked,
+        coalesce(handed.replied, false) as replied,
         coalesce(handed.unsubscribed, false) as unsubscribed,
         coalesce(handed.complained, false) as complained,
         coalesce(ordered.orders, 0) as orders, coalesce(ordered.revenue, 0) as revenue
@@ -115,6 +116,7 @@ function handedOver(shopId: string): SQL {
       coalesce(m.opened_at <= ${atOnce}, false) and not ${readLater(shopId)} as fetched,
       coalesce(m.clicked_at <= cohort.until, false)
         and (m.clicked_at > ${atOnce} or not ${scanned(shopId)} or ${clickedLater(shopId)}) as clicked,
+      ${reported('message.replied')} as replied,
       ${reported('message.unsubscribed')} as unsubscribed,
       ${reported('message.complained')} as complained
     from cohort join messages m on m.shop_id = ${shopId} and m.run_id = cohort.id

@@ -12,6 +12,7 @@ const COUNTED: Readonly<Record<Exclude<PeopleMeasure, 'entered'>, SQL>> = {
   fetched: sql`delivered and fetched`,
   clicked: sql`delivered and clicked`,
   ordered: sql`orders > 0`,
+  replied: sql`delivered and replied`,
   unsubscribed: sql`unsubscribed`,
   complained: sql`complained`,
   notSent: sql`code is not null`,

@@ -85,6 +85,7 @@ test('each message with what became of it: sent, seen, ordered; and why others d
     opened: 2,
     fetched: 0,
     clicked: 1,
+    replied: 0,
     unsubscribed: 0,
     complained: 0,
     ordered: 0,
@@ -215,7 +216,12 @@ test('a message link by link, and by the hour and weekday at which it left where
   await click('b', 'https://example.org/shop')
   const now = START + 8 * DAY_MS
   const asked = { shopId: SHOP, workflowId: id, from: START - DAY_MS, to: now, windowDays: 7, now }
-  const { links, hours, weekdays } = await messageDetail(world.db, asked, 'first', false)
+  const { links, hours, weekdays, days, untilOrder } = await messageDetail(
+    world.db,
+    asked,
+    'first',
+    false,
+  )
   expect(links).toEqual([
     { url: 'https://example.org/guide', people: 2 },
     { url: 'https://example.org/shop', people: 1 },
@@ -226,4 +232,28 @@ test('a message link by link, and by the hour and weekday at which it left where
     { at: 10, delivered: 2, opened: 1, clicked: 1 },
   ])
   expect(weekdays).toEqual([{ at: 2, delivered: 3, opened: 2, clicked: 2 }])
+  expect(days).toEqual([{ date: '2026-04-14', delivered: 3, opened: 2, clicked: 2 }])
+  expect(untilOrder).toBeNull()
+})
+
+test('how soon people ordered: who got it lately counts only for as long', async () => {
+  const id = await world.publish(followUp())
+  await world.post(paid('a'), paid('b'), paid('c'))
+  await world.moveTo(START + 5 * HOUR_MS)
+  await world.post(placed('o1', 'a', START + 5 * HOUR_MS), eventOf('message.replied', START + 5 * HOUR_MS, { message: { customerId: 'b', id: await messageId('b', 'first') } })) // prettier-ignore
+  await world.moveTo(START + 2 * DAY_MS)
+  await world.post(paid('late', {}))
+  await world.moveTo(START + 3 * DAY_MS)
+  await world.post(placed('o2', 'b', START + 3 * DAY_MS))
+  const now = START + 3 * DAY_MS
+  const asked = { shopId: SHOP, workflowId: id, from: START - DAY_MS, to: now, windowDays: 7, now }
+  const { untilOrder } = await messageDetail(world.db, asked, 'first', true)
+  // Of three and one who came later: one after 5 hours; of the two who had it for 72 one more.
+  expect(untilOrder?.curve.map(({ hours, share }) => [hours, Number(share.toFixed(4))])).toEqual([
+    [5, 0.25],
+    [72, Number((1 - (3 / 4) * (1 / 2)).toFixed(4))],
+  ])
+  expect(untilOrder?.reached.find(({ share }) => share === 0.25)).toMatchObject({ hours: 5 })
+  const { open } = await results(id, now)
+  expect(of(open, 'first')).toMatchObject({ delivered: 4, replied: 1 })
 })

@@ -18,10 +18,18 @@ interface Props {
   onChange: (filter: Filter) => void
   definition: Definition | undefined
   versions: readonly number[]
+  /** Of one message, without what only the whole workflow has. */
+  isOfMessage?: boolean
 }
 
 /** Whose results are shown: when they entered, how long it counts, by which version and path. */
-export function Filters({ filter, onChange, definition, versions }: Props): ReactNode {
+export function Filters({
+  filter,
+  onChange,
+  definition,
+  versions,
+  isOfMessage = false,
+}: Props): ReactNode {
   const change = (to: Partial<Filter>) => onChange({ ...filter, ...to })
   return (
     <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2 text-xs">
@@ -58,27 +66,7 @@ export function Filters({ filter, onChange, definition, versions }: Props): Reac
           ))}
         </select>
       )}
-      <label className="flex items-center gap-2 whitespace-nowrap">
-        on the timetable
-        <select
-          className="select select-sm w-32"
-          value={filter.show}
-          onChange={(event) => change({ show: event.target.value as ShownMeasure })}
-        >
-          {SHOWN_MEASURES.map((measure) => (
-            <option key={measure} value={measure}>
-              {shownMeasureLabel(measure)}
-            </option>
-          ))}
-        </select>
-      </label>
-      <TickField
-        className="whitespace-nowrap"
-        checked={filter.before}
-        onChange={(checked) => change({ before: checked })}
-      >
-        with the time before
-      </TickField>
+      {!isOfMessage && <OnTimetable filter={filter} change={change} />}
     </div>
   )
 }
@@ -211,5 +199,33 @@ function WayChoice({ definition, way, onChange }: WayProps): ReactNode {
         </optgroup>
       ))}
     </select>
+  )
+}
+
+function OnTimetable({ filter, change }: TimeProps): ReactNode {
+  return (
+    <>
+      <label className="flex items-center gap-2 whitespace-nowrap">
+        on the timetable
+        <select
+          className="select select-sm w-32"
+          value={filter.show}
+          onChange={(event) => change({ show: event.target.value as ShownMeasure })}
+        >
+          {SHOWN_MEASURES.map((measure) => (
+            <option key={measure} value={measure}>
+              {shownMeasureLabel(measure)}
+            </option>
+          ))}
+        </select>
+      </label>
+      <TickField
+        className="whitespace-nowrap"
+        checked={filter.before}
+        onChange={(checked) => change({ before: checked })}
+      >
+        with the time before
+      </TickField>
+    </>
   )
 }

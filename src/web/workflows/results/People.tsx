@@ -5,7 +5,7 @@ import { Link } from 'react-router'
 import { peopleResponse, type PeopleMeasure } from '../../../contract/results.ts'
 import { getJson, queryOf } from '../../ui/data/api.ts'
 import { Amount, Time, useShop } from '../../ui/data/shop.tsx'
-import { MessageDetail } from './MessageDetail.tsx'
+import type { ResultsAsked } from './useResults.ts'
 import { Loading, Problem } from '../../ui/states.tsx'
 
 /** A figure whose people are asked for. */
@@ -22,7 +22,7 @@ interface Props {
   figure: Figure
   workflowId: string
   /** Whose results are shown. */
-  query: Record<string, string | number | undefined>
+  query: ResultsAsked
   isWithOpen: boolean
   onClose: () => void
 }
@@ -58,14 +58,6 @@ export function People({ figure, workflowId, query, isWithOpen, onClose }: Props
         </button>
       </header>
       <div className="grow overflow-y-auto p-3">
-        {figure.measure !== 'notSent' && figure.step !== undefined && (
-          <MessageDetail
-            workflowId={workflowId}
-            step={figure.step}
-            query={query}
-            isWithOpen={isWithOpen}
-          />
-        )}
         {people.error && <Problem error={people.error} retry={() => void people.refetch()} />}
         {people.isPending && <Loading what="the people" />}
         {people.data?.people.length === 0 && <p className="text-secondary">Nobody.</p>}

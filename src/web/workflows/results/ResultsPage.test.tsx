@@ -31,18 +31,6 @@ const NOTHING = {
   onOlderVersions: 0,
 }
 const NOT_THROUGH = { numbers: NOTHING, ways: [] }
-const TAKEN = {
-  links: [{ url: 'https://example.org/guide', people: 4 }],
-  hours: [
-    { at: 9, delivered: 400, opened: 200, clicked: 20 },
-    { at: 10, delivered: 400, opened: 120, clicked: 20 },
-    { at: 3, delivered: 5, opened: 5, clicked: 0 },
-  ],
-  weekdays: [
-    { at: 1, delivered: 400, opened: 160, clicked: 20 },
-    { at: 2, delivered: 400, opened: 165, clicked: 20 },
-  ],
-}
 const OVER = cohort({
   entered: 100,
   ordered: 12,
@@ -79,7 +67,6 @@ async function open(results: Partial<ResultsResponse>, answers: Answers = {}) {
       '/api/workflows/w1': workflow(definition),
       '/api/workflows/w1/experiments': { reports: [], earlier: [], decisions: [] },
       '/api/workflow-names': [],
-      '/api/workflows/w1/results/message': TAKEN,
       '/api/workflows/w1/results': { from: 0, to: 1, windowDays: 30, over: cohort(), open: cohort(), before: null, versions: [1], through: { over: NOT_THROUGH, all: NOT_THROUGH }, ...results },
       ...answers,
     },
@@ -96,7 +83,12 @@ test('messages stand in their order, with rates of those who came so far; those 
   await open({ over: OVER })
   await screen.findByRole('row', { name: /^Thank you/ })
   const rows = screen.getAllByRole('row').slice(1)
-  expect(rows.map((row) => within(row).getAllByRole('cell')[0]?.textContent)).toEqual(['Thank you', 'Come again', 'gonein an earlier version']) // prettier-ignore
+  expect(rows.map((row) => within(row).getAllByRole('cell')[0]?.textContent)).toEqual([
+    'Thank you',
+    'Come again',
+    'gonein an earlier version',
+  ])
+  expect(screen.getByRole('link', { name: 'Come again' }).getAttribute('href')).toBe('/workflows/w1/results/second') // prettier-ignore
   const [, reached, sent, delivered, opened, clicked] = textOf('Thank you')
   expect(reached).toBe('100')
   expect(sent).toMatch(/^100 %100 · /)
@@ -143,12 +135,6 @@ test('every figure leads to its people, and those to what happened to them', asy
   expect(who[0]?.getAttribute('href')).toBe('/runs/7')
   expect(people.textContent).toContain('These are the 2 who entered last')
   expect(asked.map(({ path }) => path)).toContain('/api/workflows/w1/results/people?days=90&windowDays=30&measure=clicked&step=second&isWithOpen=false') // prettier-ignore
-  // Links, and hours; few say nothing, and what chance makes is no best weekday.
-  expect(within(people).getByRole('region', { name: 'Links followed' }).textContent).toContain('example.org/guide4') // prettier-ignore
-  const hours = within(people).getByRole('region', { name: /^By the hour/ })
-  expect(hours.textContent).toMatch(/09–10 stands out: 50 % opened \(.*\), 30 % at other times\./)
-  expect(within(hours).queryByRole('rowheader', { name: '03–04' })).toBeNull()
-  expect(within(people).getByRole('region', { name: 'By weekday' }).textContent).toContain('None stands out') // prettier-ignore
   await userEvent.keyboard('{Escape}')
   expect(screen.queryByRole('complementary')).toBeNull()
 })

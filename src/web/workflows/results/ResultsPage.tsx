@@ -1,10 +1,8 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useMemo, useState, type ReactNode } from 'react'
-import { Link, useParams } from 'react-router'
-import { resultsResponse, type ResultsResponse } from '../../../contract/results.ts'
+import { Link, useLocation, useParams } from 'react-router'
+import type { ResultsResponse } from '../../../contract/results.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { conditionWords } from '../../../core/words/conditions.ts'
-import { getJson, queryOf } from '../../ui/data/api.ts'
 import { useShop } from '../../ui/data/shop.tsx'
 import { PageHeading } from '../../ui/PageHeading.tsx'
 import { Empty, Loading, Outdated, Problem } from '../../ui/states.tsx'
@@ -16,6 +14,7 @@ import { Downloads, Filters } from './Filters.tsx'
 import { measuredBy, type ShownMeasure } from './measured.ts'
 import { People, type Figure } from './People.tsx'
 import { queryFor, useFilter } from './useFilter.ts'
+import { useResults } from './useResults.ts'
 import { useWords, WordsProvider } from '../words.tsx'
 import { messageRows, together, type MessageRow } from './shownResults.ts'
 import { Tests } from './tests/Tests.tsx'
@@ -29,12 +28,7 @@ export function ResultsPage(): ReactNode {
   const workflow = useWorkflow(id)
   const { zone } = useShop()
   const query = queryFor(filter, zone)
-  const results = useQuery({
-    queryKey: ['results', id, query],
-    queryFn: ({ signal }) =>
-      getJson(`/api/workflows/${id}/results${queryOf(query)}`, resultsResponse, signal),
-    placeholderData: keepPreviousData,
-  })
+  const results = useResults(id, query)
   const definition = workflow.data?.live ?? workflow.data?.draft
   const name = definition?.name || 'Unnamed workflow'
   return (
@@ -91,6 +85,7 @@ interface ResultsProps {
 function Results({ results, definition, workflowId, query, show }: ResultsProps): ReactNode {
   const { over, open, before } = results
   const words = useWords()
+  const { search } = useLocation()
   const [figure, setFigure] = useState<Figure | null>(null)
   const [chosen, setChosen] = useState<boolean | null>(null)
   const [sort, setSort] = useState<Sort>({ column: 'place', down: false })
@@ -108,8 +103,12 @@ function Results({ results, definition, workflowId, query, show }: ResultsProps)
       const exclusion = definition.exclusions.find((one) => one.key === key)
       return exclusion ? conditionWords(exclusion.when, words) : key
     }
-    return columnsFor({ onPeople: setFigure, exclusionWords })
-  }, [definition, words])
+    return columnsFor({
+      onPeople: setFigure,
+      exclusionWords,
+      pathOf: (step) => `/workflows/${workflowId}/results/${step}${search}`,
+    })
+  }, [definition, words, workflowId, search])
   if (over.entered + open.entered === 0) {
     return (
       <div className="panel">

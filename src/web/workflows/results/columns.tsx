@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react'
 import type { PeopleMeasure } from '../../../contract/results.ts'
+import { Link } from 'react-router'
 import { MEASURES, NOT_SENT_WORDS, type Measure } from '../../../core/words/measures.ts'
 import { Amount, useShop } from '../../ui/data/shop.tsx'
 import type { DataColumn } from '../../ui/table/DataTable.tsx'
@@ -13,12 +14,14 @@ type Counted = Extract<Measure, PeopleMeasure>
 export interface ColumnsFor {
   /** Shows the people behind a figure. */
   onPeople: (figure: Figure) => void
+  /** The page of one message. */
+  pathOf: (step: string) => string
   /** What an exclusion asks, in words. */
   exclusionWords: (key: string) => string
 }
 
 /** What is said of each message of a workflow; every figure leads to its people. */
-export function columnsFor({ onPeople, exclusionWords }: ColumnsFor): readonly Column[] {
+export function columnsFor({ onPeople, exclusionWords, pathOf }: ColumnsFor): readonly Column[] {
   const shown = (row: MessageRow, measure: Counted, figure: ReactNode): ReactNode => (
     <PeopleButton
       count={row[measure as 'sent']}
@@ -58,7 +61,7 @@ export function columnsFor({ onPeople, exclusionWords }: ColumnsFor): readonly C
       head: 'Message',
       className: 'max-w-64',
       sortBy: ({ place }) => place,
-      cell: (row) => <Name {...row} />,
+      cell: (row) => <Name {...row} path={pathOf(row.step)} />,
     },
     countColumn('reached', ({ reached }) => reached, (row) => shown(row, 'reached', row.reached)),
     rate('sent', 'reached'),
@@ -88,11 +91,13 @@ const countColumn = (
   cell: (row: MessageRow) => ReactNode,
 ): Column => ({ id, head: MEASURES[id].label, isFigure: true, startsDown: true, sortBy, cell })
 
-function Name({ name, isGone, ways }: MessageRow): ReactNode {
+function Name({ name, isGone, ways, path }: MessageRow & { path: string }): ReactNode {
   const where = isGone ? 'in an earlier version' : ways.join(', ')
   return (
     <>
-      <span className="font-medium">{name}</span>
+      <Link to={path} className="font-medium hover:underline">
+        {name}
+      </Link>
       {where !== '' && <span className="block text-xs text-secondary">{where}</span>}
     </>
   )
@@ -128,12 +133,12 @@ function Revenue({ minor, before }: { minor: number; before: number | undefined 
   )
 }
 
-interface NotSentProps extends ColumnsFor {
-  row: MessageRow
+interface NotSentProps extends Omit<ColumnsFor, 'pathOf'> {
+  row: Pick<MessageRow, 'step' | 'name' | 'notSent'>
 }
 
 /** Why others did not get it, the most frequent reason first. */
-function NotSent({ row, onPeople, exclusionWords }: NotSentProps): ReactNode {
+export function NotSent({ row, onPeople, exclusionWords }: NotSentProps): ReactNode {
   if (row.notSent.length === 0) return '–'
   return row.notSent.map(({ code, exclusion, count }) => {
     const reason = NOT_SENT_WORDS[code as 'left'] ?? code

@@ -63,6 +63,7 @@ export const nothingOf = (step: string): MessageResults => ({
   opened: 0,
   fetched: 0,
   clicked: 0,
+  replied: 0,
   unsubscribed: 0,
   complained: 0,
   ordered: 0,
@@ -85,7 +86,7 @@ export function together(a: CohortResults, b: CohortResults): CohortResults {
   }
 }
 
-const COUNTED = ['reached', 'sent', 'delivered', 'opened', 'fetched', 'clicked', 'unsubscribed', 'complained', 'ordered', 'orders', 'revenueMinor'] as const // prettier-ignore
+const COUNTED = ['reached', 'sent', 'delivered', 'opened', 'fetched', 'clicked', 'replied', 'unsubscribed', 'complained', 'ordered', 'orders', 'revenueMinor'] as const // prettier-ignore
 
 function summed<Key extends string>(
   a: Record<Key, number>,

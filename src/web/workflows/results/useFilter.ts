@@ -20,6 +20,8 @@ export interface Filter {
   before: boolean
   /** What the timetable shows at every stop and path. */
   show: ShownMeasure
+  /** Of one message: what stands beside it; empty for nothing. */
+  beside: string
 }
 
 /** A path or arm in one word, for an address and a choice; the last path of a branching step has no branch. */
@@ -45,8 +47,19 @@ export function useFilter(): [Filter, (filter: Filter) => void] {
     way: params.get('way') ?? '',
     before: params.get('before') === 'true',
     show: SHOWN_MEASURES.find((one) => one === params.get('show')) ?? 'revenue',
+    beside: params.get('beside') ?? '',
   }
-  const set = ({ days, since, until, windowDays, version: of, way, before, show }: Filter) =>
+  const set = ({
+    days,
+    since,
+    until,
+    windowDays,
+    version: of,
+    way,
+    before,
+    show,
+    beside,
+  }: Filter) =>
     setParams(
       {
         ...(since || until ? { since, until } : { days: String(days) }),
@@ -55,6 +68,7 @@ export function useFilter(): [Filter, (filter: Filter) => void] {
         ...(way && { way }),
         ...(before && { before: 'true' }),
         ...(show !== 'revenue' && { show }),
+        ...(beside && { beside }),
       },
       { replace: true },
     )

@@ -1,50 +1,16 @@
-import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
-import { messageDetail, type MessageDetail as Detail } from '../../../contract/results.ts'
-import { rateInterval, rateOf } from '../../../core/statistics/rates.ts'
-import { WEEKDAYS } from '../../../core/words/quantities.ts'
-import { getJson, queryOf } from '../../ui/data/api.ts'
-import { Loading, Problem } from '../../ui/states.tsx'
-import { percentWords, rangeWords } from '../../ui/figures/percent.ts'
+import type { MessageDetail as Detail } from '../../../../contract/results.ts'
+import { rateInterval, rateOf } from '../../../../core/statistics/rates.ts'
+import { WEEKDAYS } from '../../../../core/words/quantities.ts'
+import { percentWords, rangeWords } from '../../../ui/figures/percent.ts'
 
-interface Props {
-  workflowId: string
-  step: string
-  query: Record<string, string | number | undefined>
-  isWithOpen: boolean
-}
-
-/** How one message was taken: link by link, and by the local hour and weekday at which it left. */
-export function MessageDetail({ workflowId, step, query, isWithOpen }: Props): ReactNode {
-  const detail = useQuery({
-    queryKey: ['results', workflowId, 'message', step, query, isWithOpen],
-    queryFn: ({ signal }) =>
-      getJson(`/api/workflows/${workflowId}/results/message${queryOf({ ...query, step, isWithOpen: String(isWithOpen) })}`, messageDetail, signal), // prettier-ignore
-  })
-  if (detail.error) return <Problem error={detail.error} retry={() => void detail.refetch()} />
-  if (!detail.data) return <Loading what="how it was taken" />
-  const { links, hours, weekdays } = detail.data
-  if (links.length === 0 && !hasChoice(hours) && !hasChoice(weekdays)) return null
+/** How a message was taken by the local hour and weekday at which it left. */
+export function LocalTimes({ hours, weekdays }: Pick<Detail, 'hours' | 'weekdays'>): ReactNode {
   return (
-    <div className="mb-3 flex flex-col gap-3 border-b border-base-300 pb-3 text-xs">
-      {links.length > 0 && (
-        <section aria-label="Links followed">
-          <h3 className="mb-1 text-secondary">Links followed</h3>
-          <ol>
-            {links.map(({ url, people }) => (
-              <li key={url} className="flex justify-between gap-3">
-                <span className="truncate" title={url}>
-                  {url.replace(/^https?:\/\//, '')}
-                </span>
-                <span className="font-mono">{people}</span>
-              </li>
-            ))}
-          </ol>
-        </section>
-      )}
+    <>
       <Times title="By the hour it left, where they live" rows={hours} nameOf={hourName} />
       <Times title="By weekday" rows={weekdays} nameOf={(at) => WEEKDAYS[at - 1] ?? ''} />
-    </div>
+    </>
   )
 }
 
@@ -69,8 +35,8 @@ function Times({ title, rows, nameOf }: TimesProps): ReactNode {
   if (!hasChoice(rows)) return null
   const told = toldOf(rows)
   return (
-    <section aria-label={title}>
-      <h3 className="mb-1 text-secondary">{title}</h3>
+    <section aria-label={title} className="text-xs">
+      <h3 className="mb-1 font-medium">{title}</h3>
       <p className="mb-1">{bestWords(told, nameOf)}</p>
       <table className="w-full">
         <thead className="sr-only">
