@@ -18,18 +18,12 @@ interface Props {
   onChange: (filter: Filter) => void
   definition: Definition | undefined
   versions: readonly number[]
-  /** Of one message, without what only the whole workflow has. */
-  isOfMessage?: boolean
+  /** What takes the place of what only the whole workflow has. */
+  children?: ReactNode
 }
 
 /** Whose results are shown: when they entered, how long it counts, by which version and path. */
-export function Filters({
-  filter,
-  onChange,
-  definition,
-  versions,
-  isOfMessage = false,
-}: Props): ReactNode {
+export function Filters({ filter, onChange, definition, versions, children }: Props): ReactNode {
   const change = (to: Partial<Filter>) => onChange({ ...filter, ...to })
   return (
     <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2 text-xs">
@@ -66,7 +60,7 @@ export function Filters({
           ))}
         </select>
       )}
-      {!isOfMessage && <OnTimetable filter={filter} change={change} />}
+      {children ?? <OnTimetable filter={filter} change={change} />}
     </div>
   )
 }

@@ -79,7 +79,7 @@ export function columnsFor({ onPeople, exclusionWords, pathOf }: ColumnsFor): re
     {
       id: 'notSent',
       head: MEASURES.notSent.label,
-      className: 'text-xs min-w-40',
+      className: 'text-xs min-w-40 max-w-48',
       cell: (row) => <NotSent row={row} onPeople={onPeople} exclusionWords={exclusionWords} />,
     },
   ] // prettier-ignore
@@ -148,7 +148,7 @@ export function NotSent({ row, onPeople, exclusionWords }: NotSentProps): ReactN
       <button
         key={`${code} ${exclusion}`}
         type="button"
-        className="block max-w-44 truncate text-left hover:underline"
+        className="block max-w-full truncate text-left hover:underline"
         title={words}
         onClick={() => onPeople(figure)}
       >

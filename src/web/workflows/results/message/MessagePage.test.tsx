@@ -88,7 +88,7 @@ test('one message with its figures, its links, its hours, and how soon people or
   expect(within(hours).queryByRole('rowheader', { name: '03–04' })).toBeNull()
   expect(own.getByRole('region', { name: 'By weekday' }).textContent).toContain('None stands out')
   expect(own.getByRole('region', { name: 'How soon they ordered' }).textContent).toContain(
-    'One in twenty had ordered after 7 hours (5 hours to 9 hours). One in ten had ordered after 3 days (at least 3 days).',
+    'One in twenty had ordered after 7 hours (5 to 9 hours). One in ten had ordered after 3 days (at least 3 days).',
   )
 })
 

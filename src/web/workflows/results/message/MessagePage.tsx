@@ -39,22 +39,19 @@ export function MessagePage(): ReactNode {
         </Link>{' '}
         <span aria-hidden="true">›</span> {title}
       </PageHeading>
-      <Filters
-        filter={filter}
-        onChange={setFilter}
-        definition={newest}
-        versions={versions}
-        isOfMessage
-      />
-      {newest && (
-        <BesideChoice
-          definition={newest}
-          step={step}
-          versions={versions}
-          value={filter.beside}
-          onChange={(beside) => setFilter({ ...filter, beside })}
-        />
-      )}
+      <Filters filter={filter} onChange={setFilter} definition={newest} versions={versions}>
+        {newest ? (
+          <BesideChoice
+            definition={newest}
+            step={step}
+            versions={versions}
+            value={filter.beside}
+            onChange={(beside) => setFilter({ ...filter, beside })}
+          />
+        ) : (
+          <span />
+        )}
+      </Filters>
       {error && <Problem error={error} />}
       {workflow.isPending && <Loading what="the message" />}
       {newest && shown && (
@@ -132,7 +129,7 @@ interface ChoiceProps {
 function BesideChoice({ definition, step, versions, value, onChange }: ChoiceProps): ReactNode {
   const others = messagesIn(definition).filter(({ key }) => key !== step)
   return (
-    <label className="mb-3 flex items-center gap-2 text-xs">
+    <label className="flex items-center gap-2 whitespace-nowrap">
       beside
       <select
         className="select select-sm w-56"

@@ -68,7 +68,7 @@ function reachedWords({ share, hours, low, high }: Until['reached'][number]): st
       ? ''
       : high === null
         ? ` (at least ${spanWords(low)})`
-        : ` (${spanWords(low)} to ${spanWords(high)})`
+        : ` (${betweenWords(low, high)})`
   return `${NAMES[String(share)] ?? percentWords(share)} had ordered after ${spanWords(hours)}${between}.`
 }
 
@@ -82,6 +82,15 @@ const NAMES: Readonly<Record<string, string>> = {
 /** "7 hours" up to two days, then "5 days". */
 const spanWords = (hours: number): string =>
   hours <= 48 ? plural(hours, 'hour') : plural(Math.round(hours / 24), 'day')
+
+/** "5 to 7 days"; of different units both. */
+function betweenWords(low: number, high: number): string {
+  const [first, second] = [spanWords(low), spanWords(high)]
+  const unit = first.split(' ')[1]
+  return second.split(' ')[1] === unit && first !== second
+    ? `${first.split(' ')[0]} to ${second}`
+    : `${first} to ${second}`
+}
 
 /** Of each day the last point. */
 function byDay(curve: Until['curve']): Until['curve'] {
