@@ -1,5 +1,7 @@
 import { z } from 'zod'
 
+const ordered = z.object({ people: z.int(), ordered: z.int() })
+
 const report = z.object({
   workflowId: z.string(),
   /** The workflow and the step, as they are called now. */
@@ -10,6 +12,13 @@ const report = z.object({
   redeemed: z.int(),
   expired: z.int(),
   revenueMinor: z.int(),
+  /** Redeemed within 1, 3, 7 and 30 days. */
+  within: z.array(z.int()),
+  /** Redeemed by somebody who had never ordered before. */
+  firstOrders: z.int(),
+  givenAwayMinor: z.int(),
+  /** Who got a code, and who was held out of the message that brings it: how many ordered at all in 30 days. */
+  anyway: z.object({ got: ordered, heldOut: ordered }),
 })
 
 const waiting = z.object({

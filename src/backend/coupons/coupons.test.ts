@@ -3,7 +3,8 @@ import { DAY_MS } from '../../core/shared/duration.ts'
 import type { CouponStep, Step } from '../../core/workflow/steps.ts'
 import { aDefinition, anEmail, on, orderEvent, START } from '../../testing/builders.ts'
 import { makeWorld, SHOP, type World } from '../../testing/world.ts'
-import { placeOrder } from '../shop/index.ts'
+import { isHeldOut } from '../../core/workflow/shopHoldout.ts'
+import { placeOrder, saveHoldout } from '../shop/index.ts'
 import { codesSince, couponReport, whoWaits } from './index.ts'
 
 let world: World
@@ -103,4 +104,50 @@ test('those who order with codes only seem to wait for them; one order without, 
   await world.moveTo(START + 3 * DAY_MS)
   await world.post(order('4', 'c1', 3))
   expect(await whoWaits(world.db, SHOP, START + 3 * DAY_MS)).toEqual([])
+})
+
+test('a code that was used says how soon, by whom, and what it took off', async () => {
+  await publish({ expiresAfter: 'P30D' })
+  await world.post(order('1', 'c1'), orderEvent('order.placed', START, { id: '2', number: '2', customerId: 'c2' }, { id: 'c2', email: 'c2@example.org' })) // prettier-ignore
+  const [first] = await codes()
+  await world.moveTo(START + 2 * DAY_MS)
+  const line = { productId: 'p', title: 'Brush', category: 'Tools', quantity: 2, unitPriceMinor: 1500 } // prettier-ignore
+  await world.post(order('3', first?.customerId ?? '', 2, { couponCodes: [first?.code], totalMinor: 2700, lines: [line] })) // prettier-ignore
+  const now = START + 40 * DAY_MS
+  await world.moveTo(now)
+  const [report] = await couponReport(world.db, SHOP, now)
+  expect(report).toMatchObject({
+    redeemed: 1,
+    within: [0, 1, 1, 1],
+    firstOrders: 0,
+    givenAwayMinor: 300,
+    // By the first code of each: one ordered again in 30 days.
+    anyway: { got: { people: 2, ordered: 1 }, heldOut: { people: 0, ordered: 0 } },
+  })
+})
+
+test('who is held out of the message that brings a code shows who orders anyway', async () => {
+  await world.publish(
+    aDefinition({
+      trigger: on('order.paid'),
+      steps: [coupon(), anEmail('m', { body: '{{ coupon.code }}', purpose: 'marketing' })],
+    }),
+  )
+  const people = Array.from({ length: 12 }, (_, index) => `c${index}`)
+  const paid = (id: string) => orderEvent('order.paid', START, { id, number: id, customerId: id }, { id, email: `${id}@example.org`, emailConsent: true }) // prettier-ignore
+  await saveHoldout(world.db, SHOP, 50)
+  const held = people.filter((id) => isHeldOut({ percent: 50, since: START }, id, START))
+  await world.post(...people.map((id) => paid(id)))
+  await world.moveTo(START + DAY_MS)
+  await world.post(order('again', held[0] ?? '', 1))
+  const now = START + 31 * DAY_MS
+  await world.moveTo(now)
+  const [report] = await couponReport(world.db, SHOP, now)
+  expect(report).toMatchObject({
+    issued: people.length - held.length,
+    anyway: {
+      got: { people: people.length - held.length, ordered: 0 },
+      heldOut: { people: held.length, ordered: 1 },
+    },
+  })
 })

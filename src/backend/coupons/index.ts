@@ -1,2 +1,3 @@
-export { codesSince, couponReport, findCoupon, whoWaits } from './issued.ts'
+export { codesSince, findCoupon } from './issued.ts'
 export { issueCodes, type Issue } from './issue.ts'
+export { couponReport, whoWaits } from './report.ts'

@@ -20,7 +20,7 @@ const PEOPLE = Array.from({ length: 20 }, (_, index) => `p${index}`)
 const who = (id: string) => ({
   id,
   email: `${id}@example.org`,
-  consent: { email: true, sms: false },
+  emailConsent: true,
 })
 const order = (type: 'order.paid' | 'order.placed', id: string, at: Instant, number: string, totalMinor = 1000) =>
   orderEvent(type, at, { id: number, number, customerId: id, totalMinor }, who(id)) // prettier-ignore

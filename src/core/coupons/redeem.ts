@@ -41,20 +41,25 @@ const no = (refusal: CouponRefusal): Redemption => ({ ok: false, refusal })
 
 /** What an issued code is worth for an order. At the very moment of its expiry it is over. */
 export function redemption(coupon: IssuedCoupon, purchase: Purchase): Redemption {
-  const { categories, maxUses, expiresAt } = coupon
+  const { maxUses, expiresAt } = coupon
   const { now, customerId, currency, lines, used } = purchase
   if (coupon.customerId !== customerId) return no({ code: 'somebodyElses' })
   if (expiresAt !== null && now >= expiresAt) return no({ code: 'expired', expiredAt: expiresAt })
   if (maxUses !== null && used >= maxUses) return no({ code: 'usedUp', maxUses })
+  return worth(coupon, lines, currency)
+}
+
+/** What a code takes off lines, whoever brings it and whenever. */
+export function worth(
+  { discount, minimum, categories }: Pick<IssuedCoupon, 'discount' | 'minimum' | 'categories'>,
+  lines: Purchase['lines'],
+  currency: string,
+): Redemption {
   const counting = lines.filter(
     ({ category }) => categories.length === 0 || categories.includes(category ?? ''),
   )
   const sum = counting.reduce((all, one) => all + one.quantity * one.unitPriceMinor, 0)
-  return sum === 0 ? no({ code: 'nothingCounts', categories }) : worth(coupon, sum, currency)
-}
-
-/** What it takes off a sum of what counts. */
-function worth({ discount, minimum }: IssuedCoupon, sum: number, currency: string): Redemption {
+  if (sum === 0) return no({ code: 'nothingCounts', categories })
   if (minimum && minimum.currency !== currency) {
     return no({ code: 'otherCurrency', currency: minimum.currency })
   }

@@ -16,6 +16,10 @@ test('what became of the codes of each step', async () => {
     redeemed: 12,
     expired: 20,
     revenueMinor: 98_050,
+    within: [2, 5, 9, 12],
+    firstOrders: 4,
+    givenAwayMinor: 9805,
+    anyway: { got: { people: 200, ordered: 60 }, heldOut: { people: 100, ordered: 12 } },
   }
   open({ steps: [spring, { ...spring, step: 'd', name: 'Last try' }], waiting: [] })
   const rows = await screen.findAllByRole('row')
@@ -26,11 +30,17 @@ test('what became of the codes of each step', async () => {
     'Back again',
     '40',
     '12 of 40',
+    '2 · 5 · 9 · 12',
+    '4 of 12',
     '20',
     '8',
     '€980.50',
+    '€98.05',
   ])
   expect(rows).toHaveLength(3)
+  const anyway = screen.getByRole('region', { name: 'Would they have ordered anyway?' })
+  expect(anyway.textContent).toContain('of 200 people who got a code 30 % ordered within 30 days')
+  expect(anyway.textContent).toMatch(/who were held out 12 %. The code, with its message, moves/)
   expect(screen.getByText('Nobody.')).toBeDefined()
 })
 
