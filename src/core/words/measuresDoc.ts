@@ -30,6 +30,12 @@ An order counts for the message its customer got last in the seven days before i
 still does. Rates stand with the interval in which they most likely lie (Wilson's score interval, 95 %); under twenty people no rate
 is shown, only how many of how many.
 
+## On a path
+
+Of those who took a path or an arm counts what came after it: messages sent since, of those who got any, and orders of everybody who took
+it, for whatever reason, in the shop’s currency. So the arm that sends nothing can be read beside the others. On a message, **how soon they
+ordered** is Kaplan–Meier over everybody to whom it was delivered, who got it lately counting for as long as they have had it.
+
 ## Tests
 
 Everybody who was drawn counts for their arm from their first draw on, in a window of the same length for every arm, whatever they

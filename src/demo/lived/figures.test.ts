@@ -9,13 +9,14 @@ import {
   earnedSince,
   holdoutReports,
   listWorkflows,
+  messageDetail,
   numbersOf,
   numbersOfAll,
   peopleBehind,
   resultsWithNumbers,
   workflowExperiments,
 } from '../../backend/workflows/index.ts'
-import { DAY_MS } from '../../core/shared/duration.ts'
+import { DAY_MS, HOUR_MS } from '../../core/shared/duration.ts'
 import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
 import { freeDatabase, makeDatabase } from '../../testing/database.ts'
 import { differenceInterval } from '../../core/statistics/rates.ts'
@@ -220,6 +221,29 @@ describe('results of each message, and the timetable and the people beside them'
     }
   }) // prettier-ignore
 })
+
+test('the page of a message: its links, days, hours, and how soon people order', async () => {
+  const workflowId = idOf('After dispatch')
+  const [from, to, windowDays, step] = [now - 150 * DAY_MS, now - 20 * DAY_MS, 30, 'dispatch']
+  const asked = { shopId: DEMO_SHOP, workflowId, from, to, windowDays, now }
+  const detail = await messageDetail(db, asked, step, false)
+  const counted = fromScratch(workflowId, from, to, windowDays, step)
+  const sum = (rows: readonly { delivered: number; opened: number; clicked: number }[]) =>
+    (['delivered', 'opened', 'clicked'] as const).map((key) => rows.reduce((all, one) => all + one[key], 0))
+  const whole = [counted.delivered, counted.opened, counted.clicked]
+  for (const rows of [detail.hours, detail.weekdays, detail.days]) expect(sum(rows)).toEqual(whole)
+  // Everybody has a parcel of their own: as one link it was followed by all who clicked.
+  expect(detail.links).toEqual([{ url: 'https://parcels.example/…', people: counted.clicked }])
+  const delivered = runs
+    .filter((run) => run.workflowId === workflowId && run.enteredAt >= from && run.enteredAt < to)
+    .flatMap((run) => (sentIn.get(run.id) ?? []).filter((one) => one.step === step && !(reports.get(one.messageId) ?? []).some(({ type }) => type === 'message.bounced')))
+  const within = (days: number): number => delivered.filter(({ customerId, sentAt }) => orders.some((order) => order.customerId === customerId && (order.placedAt ?? 0) > (sentAt ?? 0) && Math.ceil(((order.placedAt ?? 0) - (sentAt ?? 0)) / HOUR_MS) <= days * 24)).length / delivered.length
+  // Nobody was watched for less than 20 days: until then it is a plain share.
+  for (const days of [3, 10, 20]) {
+    const point = detail.untilOrder?.curve.findLast(({ hours }) => hours <= days * 24)
+    expect(point?.share).toBeCloseTo(within(days), 1)
+  }
+}) // prettier-ignore
 
 test('the list and the timetable count what the ledger has', async () => {
   const since = now - 30 * DAY_MS
