@@ -59,31 +59,37 @@ export function Days({ days }: Pick<MessageDetail, 'days'>): ReactNode {
             </span>{' '}
             not opened, light
           </figcaption>
-          <details>
-            <summary className="cursor-pointer text-secondary">As a table</summary>
-            <table className="w-full font-mono">
-              <thead>
-                <tr>
-                  <th className="text-left font-normal">day</th>
-                  <th className="text-right font-normal">delivered</th>
-                  <th className="text-right font-normal">opened</th>
-                  <th className="text-right font-normal">clicked</th>
-                </tr>
-              </thead>
-              <tbody>
-                {days.map(({ date, delivered, opened, clicked }) => (
-                  <tr key={date}>
-                    <td>{shortDay(date)}</td>
-                    <td className="text-right">{delivered}</td>
-                    <td className="text-right">{opened}</td>
-                    <td className="text-right">{clicked}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </details>
+          <DaysTable days={days} />
         </figure>
       )}
     </section>
+  )
+}
+
+function DaysTable({ days }: Pick<MessageDetail, 'days'>): ReactNode {
+  return (
+    <details>
+      <summary className="cursor-pointer text-secondary">As a table</summary>
+      <table className="w-full font-mono">
+        <thead>
+          <tr>
+            <th className="text-left font-normal">day</th>
+            <th className="text-right font-normal">delivered</th>
+            <th className="text-right font-normal">opened</th>
+            <th className="text-right font-normal">clicked</th>
+          </tr>
+        </thead>
+        <tbody>
+          {days.map(({ date, delivered, opened, clicked }) => (
+            <tr key={date}>
+              <td>{shortDay(date)}</td>
+              <td className="text-right">{delivered}</td>
+              <td className="text-right">{opened}</td>
+              <td className="text-right">{clicked}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </details>
   )
 }
