@@ -28,6 +28,7 @@ module.exports = {
     coreRoom('workflow', ['shared', 'channels', 'events', 'conditions', 'blocks']),
     coreRoom('messages', ['shared', 'channels', 'events', 'conditions', 'blocks', 'workflow']),
     coreRoom('coupons', ['shared', 'workflow']),
+    coreRoom('life', ['shared', 'channels', 'events', 'workflow']),
     coreRoom('experiments', ['shared', 'statistics', 'workflow']),
     coreRoom('forecast', []),
     coreRoom('words', [

@@ -14,7 +14,7 @@ import { makeHistory, ZONE } from '../history.ts'
 import { LIVED } from '../seed.ts'
 import { LIVE_WORKFLOWS } from '../workflows/index.ts'
 import { livePast } from './livePast.ts'
-import { ownerOf } from './oneLife.ts'
+import { ownerOf } from '../../core/life/oneLife.ts'
 import type { LivedPast } from './rows.ts'
 
 /*

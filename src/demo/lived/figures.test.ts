@@ -22,7 +22,7 @@ import { freeDatabase, makeDatabase } from '../../testing/database.ts'
 import { differenceInterval } from '../../core/statistics/rates.ts'
 import { makeHistory } from '../history.ts'
 import { DEMO_SHOP, LIVED, liveHalfYear, seedPast } from '../seed.ts'
-import { ownerOf } from './oneLife.ts'
+import { ownerOf } from '../../core/life/oneLife.ts'
 
 /*
  * Every figure that is shown, against a count from scratch: plain loops over ledger, runs, messages, orders and events,

@@ -2,9 +2,10 @@ import { setImmediate as breathe } from 'node:timers/promises'
 import type { ShopFacts } from '../../core/events/facts.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import type { DemoEvent } from '../demoEvent.ts'
-import { OneLife, ownerOf } from './oneLife.ts'
+import { OneLife, ownerOf } from '../../core/life/oneLife.ts'
 import { Person } from './person.ts'
-import type { LivedPast, LivedWorkflow } from './rows.ts'
+import type { LivedWorkflow } from '../../core/life/lived.ts'
+import type { LivedPast } from './rows.ts'
 
 /** So many people take about ten milliseconds. */
 const BEFORE_A_BREATH = 4
@@ -28,7 +29,7 @@ export async function livePast(
   for (const [index, events] of byCustomer(history).entries()) {
     if (index % BEFORE_A_BREATH === 0) await breathe()
     const person = new Person(events, until, lived)
-    const life = new OneLife(shop, byPriority, person)
+    const life = new OneLife<DemoEvent>(shop, byPriority, person)
     life.live(events, from, until)
     lived.events.push(...life.events)
     lived.runs.push(...life.runs)

@@ -5,7 +5,8 @@ import { from as copyFrom } from 'pg-copy-streams'
 import { z } from 'zod'
 import { rowsOf, type Database } from '../../backend/platform/db.ts'
 import { importPast } from '../../backend/shop/index.ts'
-import type { LivedEntry, LivedMessage, LivedPast, LivedRun } from './rows.ts'
+import type { LivedEntry, LivedRun } from '../../core/life/lived.ts'
+import type { LivedMessage, LivedPast } from './rows.ts'
 
 /** So many events at a time. */
 const CHUNK = 4000

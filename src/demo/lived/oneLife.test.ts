@@ -11,7 +11,7 @@ import { aDefinition, anEmail, happened, ordersEver, START, wait } from '../../t
 import { makeWorld, SHOP, type World } from '../../testing/world.ts'
 import type { DemoEvent } from '../demoEvent.ts'
 import { DEMO_START, makeHistory } from '../history.ts'
-import { OneLife, ownerOf } from './oneLife.ts'
+import { OneLife, ownerOf } from '../../core/life/oneLife.ts'
 
 let world: World
 beforeEach(async () => {

@@ -11,8 +11,9 @@ import { orderLife } from '../history.ts'
 import { reviewOf } from '../moreLife.ts'
 import { pullOf, readsMail } from './behaviour.ts'
 import { linksOf } from './links.ts'
-import { ownerOf, type Effects, type OneLife } from './oneLife.ts'
-import type { LivedMessage, LivedPast, LivedRun } from './rows.ts'
+import { ownerOf, type Effects, type OneLife } from '../../core/life/oneLife.ts'
+import type { LivedRun } from '../../core/life/lived.ts'
+import type { LivedMessage, LivedPast } from './rows.ts'
 
 /** Without letters and digits that are taken for one another, as where codes are really issued. */
 const ALPHABET = Array.from('ABCDEFGHJKMNPQRSTUVWXYZ23456789')
@@ -21,7 +22,7 @@ const FIRST_BROUGHT = 50_000
 const MOST_BROUGHT = 20
 
 /** What one customer does of what workflows send them. */
-export class Person implements Effects {
+export class Person implements Effects<DemoEvent> {
   readonly #random: Random
   readonly #customer: CustomerData
   readonly #until: Instant
@@ -87,7 +88,7 @@ export class Person implements Effects {
   }
 
   /** Opens, clicks and the like are told of by events, as a mail system would. */
-  #reads(sent: LivedMessage, step: MessageStep, facts: Facts, life: OneLife): void {
+  #reads(sent: LivedMessage, step: MessageStep, facts: Facts, life: OneLife<DemoEvent>): void {
     const links = linksOf(step, facts)
     const does = readsMail(this.#random, sent.marketing, links.length)
     const seen = life.messageOf(sent.run, sent.step)
@@ -124,7 +125,7 @@ export class Person implements Effects {
   }
 
   /** What a message moves people to do beyond reading it. */
-  #acts(sent: LivedMessage, facts: Facts, life: OneLife): void {
+  #acts(sent: LivedMessage, facts: Facts, life: OneLife<DemoEvent>): void {
     const pull = pullOf(sent.run.workflow.program.definition.name, sent.step)
     const orders = this.#random.chance(pull.orders ?? 0)
     if (orders && sent.at > this.#orderedUntil && this.#orders < MOST_BROUGHT) {
@@ -136,7 +137,7 @@ export class Person implements Effects {
   }
 
   /** An order that would not have come: of what was left in the checkout, or of anything. */
-  #order(sent: LivedMessage, at: Instant, { checkout }: Facts, life: OneLife): void {
+  #order(sent: LivedMessage, at: Instant, { checkout }: Facts, life: OneLife<DemoEvent>): void {
     this.#orders += 1
     const index =
       FIRST_BROUGHT + (Number(this.#customer.id.slice(2)) - 1) * MOST_BROUGHT + this.#orders
@@ -155,7 +156,7 @@ export class Person implements Effects {
     }
   }
 
-  #review(sent: LivedMessage, { order }: Facts, life: OneLife): void {
+  #review(sent: LivedMessage, { order }: Facts, life: OneLife<DemoEvent>): void {
     if (!order) return
     const { id, number, currency, totalMinor, lines } = order
     const about = { id, number, currency, totalMinor, customerId: this.#customer.id, lines: lines.map(lineData) } // prettier-ignore

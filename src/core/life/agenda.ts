@@ -1,4 +1,4 @@
-import type { Instant } from '../../core/shared/time.ts'
+import type { Instant } from '../shared/time.ts'
 
 interface Entry {
   at: Instant

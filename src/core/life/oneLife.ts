@@ -1,6 +1,6 @@
-import { entityFacts, NO_ENTITY } from '../../core/events/entityFacts.ts'
-import { customerIdOf, statusChangeOf, subjectIdOf } from '../../core/events/cloudEvent.ts'
-import { subjectKindOf } from '../../core/events/eventTypes.ts'
+import { entityFacts, NO_ENTITY } from '../events/entityFacts.ts'
+import { customerIdOf, statusChangeOf, subjectIdOf } from '../events/cloudEvent.ts'
+import { subjectKindOf } from '../events/eventTypes.ts'
 import {
   zoneOf,
   type CustomerFacts,
@@ -9,24 +9,23 @@ import {
   type PastEvent,
   type PastMessage,
   type ShopFacts,
-} from '../../core/events/facts.ts'
-import type { Instant } from '../../core/shared/time.ts'
-import { advance } from '../../core/workflow/advance.ts'
-import { datesOf, newDates, startsAtOnce, triggerMoment, type OwnDate } from '../../core/workflow/dateTrigger.ts' // prettier-ignore
-import type { Decision, EntryCause } from '../../core/workflow/decision.ts'
-import { outcomeOf } from '../../core/workflow/outcome.ts'
-import { freshRun } from '../../core/workflow/runState.ts'
-import { considerStart, matchesTrigger } from '../../core/workflow/start.ts'
-import { isPerLine, type DateTrigger } from '../../core/workflow/trigger.ts'
-import type { DemoEvent } from '../demoEvent.ts'
+} from '../events/facts.ts'
+import type { Instant } from '../shared/time.ts'
+import { advance } from '../workflow/advance.ts'
+import { datesOf, newDates, startsAtOnce, triggerMoment, type OwnDate } from '../workflow/dateTrigger.ts' // prettier-ignore
+import type { Decision, EntryCause } from '../workflow/decision.ts'
+import { outcomeOf } from '../workflow/outcome.ts'
+import { freshRun } from '../workflow/runState.ts'
+import { considerStart, matchesTrigger } from '../workflow/start.ts'
+import { isPerLine, type DateTrigger } from '../workflow/trigger.ts'
 import { Agenda } from './agenda.ts'
 import { knownAfter } from './known.ts'
-import type { LivedEntry, LivedRun, LivedWorkflow } from './rows.ts'
+import type { LivedEntry, LivedRun, LivedWorkflow, ToldEvent } from './lived.ts'
 
 /** What a run does beyond the ledger, and what comes of it. */
-export interface Effects {
+export interface Effects<Told extends ToldEvent = ToldEvent> {
   /** Something leaves. What people do of it comes to the life by `happens`. */
-  leaves: (run: LivedRun, step: string, facts: Facts, life: OneLife) => void
+  leaves: (run: LivedRun, step: string, facts: Facts, life: OneLife<Told>) => void
   /** A code is issued; returns it. */
   issues: (run: LivedRun, decision: Extract<Decision, { kind: 'issues' }>, at: Instant) => string
 }
@@ -48,8 +47,8 @@ interface Thing {
  * times, runs go on when they are due, and what leaves may make more happen. Nothing but the core
  * decides what a workflow does.
  */
-export class OneLife {
-  readonly events: DemoEvent[] = []
+export class OneLife<Told extends ToldEvent = ToldEvent> {
+  readonly events: Told[] = []
   readonly runs: LivedRun[] = []
   readonly entries: LivedEntry[] = []
   customer: CustomerFacts | null = null
@@ -63,16 +62,16 @@ export class OneLife {
   readonly #codes = new Map<LivedRun, { step: string; code: string; expiresAt: Instant | null }[]>()
   readonly #shop: ShopFacts
   readonly #workflows: readonly LivedWorkflow[]
-  readonly #effects: Effects
+  readonly #effects: Effects<Told>
 
-  constructor(shop: ShopFacts, workflows: readonly LivedWorkflow[], effects: Effects) {
+  constructor(shop: ShopFacts, workflows: readonly LivedWorkflow[], effects: Effects<Told>) {
     this.#shop = shop
     this.#workflows = workflows
     this.#effects = effects
   }
 
   /** Lives through events: those up to `from` are only known, the others start workflows. */
-  live(events: readonly DemoEvent[], from: Instant, until: Instant): void {
+  live(events: readonly Told[], from: Instant, until: Instant): void {
     for (const event of events) {
       if (event.at <= from) this.#know(event, from)
       else this.happens(event)
@@ -81,7 +80,7 @@ export class OneLife {
   }
 
   /** Something will happen to them; `also` is done at that moment, just before. */
-  happens(event: DemoEvent, also: () => void = () => undefined): void {
+  happens(event: Told, also: () => void = () => undefined): void {
     this.#agenda.add(event.at, () => {
       also()
       this.#take(event)
@@ -94,7 +93,7 @@ export class OneLife {
     return this.messages.findLast((one) => one.runId === place && one.step === step)
   }
 
-  #take(event: DemoEvent): void {
+  #take(event: Told): void {
     this.now = event.at
     this.events.push(event)
     this.#know(event, event.at)
@@ -110,7 +109,7 @@ export class OneLife {
   }
 
   /** Takes note of an event: of its customer, its thing, and the dates that may start something later. */
-  #know(event: DemoEvent, from: Instant): void {
+  #know(event: ToldEvent, from: Instant): void {
     const { at, event: told } = event
     const subjectId = subjectIdOf(told.data)
     this.customer = knownAfter(this.customer, event)
@@ -130,7 +129,7 @@ export class OneLife {
   #watchDates(
     workflow: LivedWorkflow,
     trigger: DateTrigger,
-    event: DemoEvent,
+    event: ToldEvent,
     from: Instant,
   ): void {
     const { subject } = workflow.program
@@ -173,7 +172,7 @@ export class OneLife {
     )
   }
 
-  #start(event: DemoEvent): void {
+  #start(event: ToldEvent): void {
     const { at, event: told } = event
     const change = statusChangeOf(told.type, told.data)
     const cause = { by: 'event' } as const
@@ -332,4 +331,4 @@ export class OneLife {
 }
 
 /** Whose event it is. */
-export const ownerOf = ({ event: { data } }: DemoEvent): string => customerIdOf(data)
+export const ownerOf = ({ event: { data } }: ToldEvent): string => customerIdOf(data)

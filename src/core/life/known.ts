@@ -1,8 +1,8 @@
-import type { CustomerData } from '../../core/events/entities.ts'
-import type { CustomerFacts } from '../../core/events/facts.ts'
-import type { Suppression } from '../../core/channels/catalogue.ts'
-import type { Instant } from '../../core/shared/time.ts'
-import type { DemoEvent } from '../demoEvent.ts'
+import type { CustomerData } from '../events/entities.ts'
+import type { CustomerFacts } from '../events/facts.ts'
+import type { Suppression } from '../channels/catalogue.ts'
+import type { Instant } from '../shared/time.ts'
+import type { ToldEvent } from './lived.ts'
 
 /** What is known of a customer when they are first heard of. */
 function firstKnown(customer: CustomerData, at: Instant): CustomerFacts {
@@ -32,7 +32,7 @@ function firstKnown(customer: CustomerData, at: Instant): CustomerFacts {
 /** What is known of a customer after an event of theirs. Null as long as nobody has told of them. */
 export function knownAfter(
   known: CustomerFacts | null,
-  { at, event: { type, data } }: DemoEvent,
+  { at, event: { type, data } }: ToldEvent,
 ): CustomerFacts | null {
   if (type === 'customer.created' && 'customer' in data && data.customer) {
     return firstKnown(data.customer, at)
