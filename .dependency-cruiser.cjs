@@ -29,6 +29,7 @@ module.exports = {
     coreRoom('messages', ['shared', 'channels', 'events', 'conditions', 'blocks', 'workflow']),
     coreRoom('coupons', ['shared', 'workflow']),
     coreRoom('life', ['shared', 'channels', 'events', 'workflow']),
+    coreRoom('rehearsal', ['shared', 'events', 'workflow', 'life']),
     coreRoom('experiments', ['shared', 'statistics', 'workflow']),
     coreRoom('forecast', []),
     coreRoom('words', [

@@ -87,6 +87,16 @@ export class OneLife<Told extends ToldEvent = ToldEvent> {
     })
   }
 
+  /** Somebody puts them into a workflow by hand, at a moment to come. */
+  putIn(workflow: LivedWorkflow, subjectId: string | null, at: Instant): void {
+    this.#agenda.add(at, () => {
+      this.now = at
+      const cause = { by: 'hand', person: '', overridden: false } as const
+      const run = { subjectId, line: null }
+      this.#consider({ run, workflow, entity: NO_ENTITY }, cause, { event: null, dateKey: null })
+    })
+  }
+
   /** The message that a run has got at a step, as conditions ask about it. */
   messageOf(run: LivedRun, step: string): PastMessage | undefined {
     const place = this.#placeOf(run)

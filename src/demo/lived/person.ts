@@ -39,7 +39,7 @@ export class Person implements Effects<DemoEvent> {
     this.#lived = lived
   }
 
-  issues: Effects['issues'] = (run, { step, expiresAt }, at) => {
+  issues: Effects<DemoEvent>['issues'] = (run, { step, expiresAt }, at) => {
     const instruction = run.workflow.program.instructions.get(step)
     if (instruction?.kind !== 'action' || instruction.step.kind !== 'coupon') {
       throw new RangeError(`There is no coupon at step ${step}`)
@@ -49,7 +49,7 @@ export class Person implements Effects<DemoEvent> {
     return code
   }
 
-  leaves: Effects['leaves'] = (run, step, facts, life) => {
+  leaves: Effects<DemoEvent>['leaves'] = (run, step, facts, life) => {
     const instruction = run.workflow.program.instructions.get(step)
     const isHook = instruction?.kind === 'action' && instruction.step.kind === 'hook'
     if (instruction?.kind !== 'message' && !isHook)

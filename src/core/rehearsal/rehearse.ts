@@ -1,0 +1,80 @@
+import { zoneOf, type ShopFacts } from '../events/facts.ts'
+import type { LivedRun, ToldEvent } from '../life/lived.ts'
+import { OneLife, type Effects } from '../life/oneLife.ts'
+import { DAY_MS } from '../shared/duration.ts'
+import type { Instant } from '../shared/time.ts'
+import { compileProgram } from '../workflow/compile.ts'
+import type { Definition } from '../workflow/definition.ts'
+import type { LedgerEntry } from '../workflow/ledgerEntry.ts'
+import { beginningOf, eventsOf, SUBJECT } from './events.ts'
+import type { Subject } from './subject.ts'
+
+/** Nobody looks further ahead. */
+const LONGEST_DAYS = 3 * 366
+
+/** What was decided at a moment of a rehearsal. */
+export interface RehearsedEntry {
+  at: Instant
+  /** Which time they came in, from 0; null where they did not. */
+  run: number | null
+  entry: LedgerEntry
+}
+
+/** What a workflow did with somebody made up. */
+export interface Rehearsed {
+  /** All that was decided, as the ledger would have it. */
+  entries: RehearsedEntry[]
+  /** How often they came in. */
+  runs: number
+  /** The zone in which their local times are reckoned. */
+  zone: string
+}
+
+/**
+ * Takes somebody made up through a workflow as it is written, with a clock that jumps from one moment to the next:
+ * the workflow alone, every message handed over at once. The interpreter decides, as it does when it is live.
+ */
+export function rehearse(definition: Definition, subject: Subject, shop: ShopFacts): Rehearsed {
+  const workflow = { id: 'rehearsed', version: 1, program: compileProgram(definition) }
+  const beginning = beginningOf(subject)
+  const { known, coming } = eventsOf(subject, definition, shop.currency)
+  const life = new OneLife(shop, [workflow], EFFECTS)
+  life.live(known, beginning - 1, beginning - 1)
+  for (const event of coming) {
+    if (READS.has(event.event.type)) readsLast(life, event)
+    else life.happens(event)
+  }
+  const { trigger } = definition
+  if (trigger.kind === 'hand')
+    life.putIn(workflow, trigger.subject === 'order' ? SUBJECT : null, beginning)
+  life.live([], beginning, beginning + LONGEST_DAYS * DAY_MS)
+  const places = new Map<LivedRun | null, number>(life.runs.map((run, index) => [run, index]))
+  const { customer } = life
+  return {
+    entries: life.entries.map(({ at, run, entry }) => ({ at, entry, run: places.get(run) ?? null })), // prettier-ignore
+    runs: life.runs.length,
+    zone: customer ? zoneOf({ customer, shop, order: null }) : shop.zone,
+  }
+}
+
+/** Nothing leaves, and a code is none that anybody could use. */
+const EFFECTS: Effects = {
+  leaves: () => undefined,
+  issues: (run, { step }) => {
+    const instruction = run.workflow.program.instructions.get(step)
+    if (instruction?.kind !== 'action' || instruction.step.kind !== 'coupon') return 'XXXXXX'
+    return instruction.step.pattern.replaceAll('#', 'X')
+  },
+}
+
+const READS: ReadonlySet<string> = new Set(['message.opened', 'message.clicked'])
+
+/** They see the last message they have got by then, or follow a link in it. */
+function readsLast(life: OneLife, event: ToldEvent): void {
+  life.happens(event, () => {
+    const last = life.messages.at(-1)
+    if (!last) return
+    last.openedAt ??= event.at
+    if (event.event.type === 'message.clicked') last.clickedAt ??= event.at
+  })
+}
