@@ -42,6 +42,7 @@ module.exports = {
       'workflow',
       'messages',
       'coupons',
+      'rehearsal',
     ]),
     coreRoom('timetable', ['shared', 'conditions', 'workflow', 'words']),
     // A finding is said where it is found, with a code beside its sentence.

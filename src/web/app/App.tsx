@@ -68,6 +68,12 @@ const router = createBrowserRouter([
             }),
           },
           {
+            path: '/workflows/:id/rehearsal',
+            lazy: async () => ({
+              Component: (await import('../workflows/rehearsal/RehearsalPage.tsx')).RehearsalPage,
+            }),
+          },
+          {
             path: '/workflows/:id/results/:step',
             lazy: async () => ({
               Component: (await import('../workflows/results/message/MessagePage.tsx')).MessagePage,

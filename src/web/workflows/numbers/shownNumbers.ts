@@ -20,10 +20,20 @@ export interface Measured {
   ofWay: (step: string, branch: string | null) => MeasuredCounts | undefined
 }
 
+/** What became of one person at the stops that they came to. */
+export interface Told {
+  /** Null for what they did not reach. */
+  ofStop: (step: string) => { words: string; isGood: boolean } | null
+  /** When they were there, where they live: "Thu 23 Apr, 10:00". */
+  whenAt: (step: string) => string | undefined
+}
+
 /** What is counted at every stop: what happened, or what would have. */
 export type ShownNumbers = WorkflowNumbersResponse & {
   isReplay?: boolean
   measured?: Measured | undefined
+  /** Of one person who is taken through: what became of them at a stop. */
+  told?: Told | undefined
   /**
    * Steps, paths and exclusions that are what they were when they were counted; missing where all are.
    */

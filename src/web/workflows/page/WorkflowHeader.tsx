@@ -68,8 +68,13 @@ export const WorkflowHeader = memo(function WorkflowHeader(props: Props): ReactN
       <p className="max-w-md min-w-0 flex-1 truncate text-secondary" title={definition.description}>
         {definition.description}
       </p>
+      {writing === undefined && mayEdit && (
+        <Link className="btn btn-ghost btn-sm ml-auto" to={`/workflows/${workflow.id}/rehearsal`}>
+          Rehearse
+        </Link>
+      )}
       {writing === undefined && workflow.liveVersion !== null && (
-        <Link className="btn btn-ghost btn-sm ml-auto" to={`/workflows/${workflow.id}/results`}>
+        <Link className="btn btn-ghost btn-sm" to={`/workflows/${workflow.id}/results`}>
           Results
         </Link>
       )}

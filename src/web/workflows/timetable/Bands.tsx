@@ -11,12 +11,16 @@ interface Props {
   entered: number
   /** The same of the time before: its outline lies under them. */
   before?: ((link: Link) => number) | undefined
+  /** The way of one person, lit. */
+  isOnePerson?: boolean
 }
 
 /** As wide as all who entered; a row has room for it beside the things that stand on it. */
 const WIDEST_PX = 64
 /** Where paths part and meet there is no room for more. */
 const TURN_PX = 10
+/** The way of one person. */
+const LIT_PX = 9
 /** A single person is still seen. */
 const THINNEST_PX = 1.5
 
@@ -27,6 +31,7 @@ export const Bands = memo(function Bands({
   peopleOn,
   entered,
   before,
+  isOnePerson = false,
 }: Props): ReactNode {
   return (
     <>
@@ -41,8 +46,13 @@ export const Bands = memo(function Bands({
           />
         </Sheet>
       )}
-      <Sheet opacity={0.22}>
-        <Drawn layout={layout} geometry={geometry} peopleOn={peopleOn} entered={entered} />
+      <Sheet opacity={isOnePerson ? 0.5 : 0.22}>
+        <Drawn
+          layout={layout}
+          geometry={geometry}
+          peopleOn={peopleOn}
+          entered={isOnePerson ? WIDEST_PX / LIT_PX : entered}
+        />
       </Sheet>
     </>
   )

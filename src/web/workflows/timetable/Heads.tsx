@@ -17,11 +17,13 @@ interface MomentHeadsProps {
   /** What stands in the corner over the row heads. */
   corner: ReactNode
   onSelect: (selection: Selection) => void
+  /** When somebody was at a stop, where they live. */
+  whenAt?: ((step: string) => string | undefined) | undefined
 }
 
 /** The moments over the columns; stays in sight while scrolling down. */
 export const MomentHeads = memo(function MomentHeads(props: MomentHeadsProps): ReactNode {
-  const { layout, geometry, view, corner, onSelect } = props
+  const { layout, geometry, view, corner, onSelect, whenAt } = props
   const { waits, start } = useMemo(
     () => ({
       waits: waitsByMoment(layout),
@@ -53,12 +55,29 @@ export const MomentHeads = memo(function MomentHeads(props: MomentHeadsProps): R
               isDate={moment === start && label !== 'at once'}
               onSelect={onSelect}
             />
+            {whenAt && <MomentOf moment={moment} layout={layout} whenAt={whenAt} />}
           </span>
         </div>
       ))}
     </div>
   )
 })
+
+interface MomentOfProps {
+  moment: number
+  layout: Layout
+  whenAt: (step: string) => string | undefined
+}
+
+/** When the first stop of a column that was come to was come to. */
+function MomentOf({ moment, layout, whenAt }: MomentOfProps): ReactNode {
+  const times = layout.items.flatMap((item) =>
+    item.moment === moment && item.key !== null ? (whenAt(item.key) ?? []) : [],
+  )
+  return times[0] === undefined ? null : (
+    <span className="block text-[11px] font-normal text-secondary">{times[0]}</span>
+  )
+}
 
 /** The columns with a head of which some can be seen, with their numbers. */
 const seenColumns = ({ columns }: Geometry, { left, right }: View) =>
@@ -151,7 +170,10 @@ export const PathHeads = memo(function PathHeads({ layout, numbers }: PathHeadsP
             <span className="glance-name line-clamp-2">
               {names.at(-1) ?? 'Everyone who enters'}
             </span>
-            {numbers && numbers.total.entered > 0 && isKnown(way, numbers) && (
+            {numbers?.told && way && travelled(way, numbers) > 0 && (
+              <span className="glance-figures block font-mono text-[11px] text-primary">taken</span>
+            )}
+            {numbers && !numbers.told && numbers.total.entered > 0 && isKnown(way, numbers) && (
               <span
                 className="glance-figures block truncate font-mono text-[11px] text-secondary"
                 title="How many of those who entered came this way"

@@ -190,7 +190,7 @@ const BranchFace = memo(function BranchFace(props: BranchProps): ReactNode {
   const isMine = (one: { step: string; branch: string | null }) =>
     one.step === branching && one.branch === branch
   const isKnown = numbers && branching !== null && isCounted(numbers, branching, branch)
-  const own = isKnown ? numbers.branches.find(isMine) : undefined
+  const own = isKnown && !numbers.told ? numbers.branches.find(isMine) : undefined
   return (
     <>
       <span className="glance-name line-clamp-2 leading-tight font-medium">{name}</span>

@@ -9,7 +9,7 @@ import {
   type Step,
   isToCustomer,
 } from '../../../core/workflow/steps.ts'
-import { isCounted, type ShownNumbers } from '../numbers/shownNumbers.ts'
+import { isCounted, type ShownNumbers, type Told } from '../numbers/shownNumbers.ts'
 import { StopFigure } from './FigureNote.tsx'
 import { STEP_LOOKS } from '../stepLooks.ts'
 
@@ -96,7 +96,9 @@ function MessageFace({ message, numbers }: { message: MessageStep; numbers: Numb
         {readableTemplate(firstLine(message)) || 'nothing written yet'}
       </span>
       <span className="glance-counts flex justify-between font-mono text-[11px] leading-4 whitespace-nowrap">
-        {numbers && isCounted(numbers, message.key) ? (
+        {numbers?.told ? (
+          <ToldOf told={numbers.told.ofStop(message.key)} />
+        ) : numbers && isCounted(numbers, message.key) ? (
           <Sent
             {...(numbers.steps.find((one) => one.step === message.key) ?? NONE)}
             isReplay={numbers.isReplay === true}
@@ -111,6 +113,15 @@ function MessageFace({ message, numbers }: { message: MessageStep; numbers: Numb
         <StopFigure numbers={numbers} step={message.key} />
       </span>
     </>
+  )
+}
+
+function ToldOf({ told }: { told: ReturnType<Told['ofStop']> }): ReactNode {
+  if (told === null) return <span className="font-sans text-secondary">not reached</span>
+  return (
+    <span className={`truncate ${told.isGood ? 'text-primary' : 'text-accent'}`} title={told.words}>
+      {told.words}
+    </span>
   )
 }
 

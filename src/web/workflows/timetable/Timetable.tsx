@@ -175,6 +175,7 @@ function Sheet(): ReactNode {
           geometry={geometry}
           peopleOn={peopleIn(definition, numbers)}
           before={bandsBefore && peopleIn(definition, bandsBefore)}
+          isOnePerson={numbers.told !== undefined}
           entered={numbers.total.entered}
         />
       )}
@@ -185,6 +186,7 @@ function Sheet(): ReactNode {
         view={view}
         corner={corner}
         onSelect={onSelect}
+        whenAt={numbers?.told?.whenAt}
       />
       <PathHeads layout={layout} numbers={numbers} />
       <Items

@@ -1,0 +1,31 @@
+import type { HappeningKind } from '../rehearsal/subject.ts'
+import type { StopKind } from '../rehearsal/story.ts'
+
+/** What can happen in between, as a choice. */
+export const HAPPENING_WORDS: Readonly<Record<HappeningKind, string>> = {
+  paid: 'paid',
+  fulfilled: 'fulfilled',
+  delivered: 'delivered',
+  cancelled: 'cancelled',
+  refunded: 'refunded',
+  paymentFailed: 'payment failed',
+  ordered: 'orders again',
+  review: 'writes a review',
+  opened: 'opens the last message',
+  clicked: 'clicks in the last message',
+  unsubscribed: 'unsubscribes',
+  saysYes: 'says yes to marketing',
+  saysNo: 'says no to marketing',
+  renewed: 'subscription renewed',
+  renewalFailed: 'renewal payment failed',
+  subscriptionCancelled: 'subscription cancelled',
+}
+
+/** What became of somebody at a stop, in a word. */
+export const STOP_WORDS: Readonly<Record<StopKind, string>> = {
+  sent: 'sent',
+  held: 'held back',
+  skipped: 'skipped',
+  left: 'left',
+  done: 'done',
+}

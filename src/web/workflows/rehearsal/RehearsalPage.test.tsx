@@ -1,0 +1,88 @@
+import { fireEvent, screen, waitFor, within } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import { Route, Routes } from 'react-router'
+import { expect, test } from 'vitest'
+import type { Definition } from '../../../core/workflow/definition.ts'
+import { aDefinition, anEmail, happened, on, wait } from '../../../testing/builders.ts'
+import { show } from '../../testing/screen.tsx'
+import { RehearsalPage } from './RehearsalPage.tsx'
+
+const NOW = Date.UTC(2026, 3, 14, 10, 20)
+const followUp = aDefinition({
+  name: 'Thanks',
+  trigger: on('order.placed'),
+  exclusions: [{ key: 'refund', when: happened('order.refunded'), effect: 'leave' }],
+  steps: [
+    anEmail('first', { name: 'Thank you' }),
+    wait('w', 'P3D'),
+    anEmail('second', { name: 'How is it', purpose: 'marketing' }),
+  ],
+})
+const workflow = (draft: Definition) => ({ id: 'w1', state: 'draft', draft, draftRevision: 1, liveVersion: null, live: null, changedAt: 0 }) // prettier-ignore
+
+async function open(draft: Definition = followUp) {
+  show(
+    <Routes>
+      <Route path="/workflows/:id/rehearsal" element={<RehearsalPage />} />
+    </Routes>,
+    {
+      '/api/workflows/w1': workflow(draft),
+      '/api/workflow-names': [],
+      '/api/clock': { now: NOW, movedByHand: true, target: null },
+      '/api/shop-rules': { messageGap: null, quietHours: { from: '21:00', to: '08:00' }, hookSecret: null, holdoutSince: 5, holdoutPercent: 50 },
+      '/api/counter/products': [{ id: 'p1', title: 'Bee brush', category: 'Tools', priceMinor: 900, currency: 'EUR' }],
+    },
+    { address: '/workflows/w1/rehearsal' },
+  ) // prettier-ignore
+  await screen.findByRole('region', { name: 'What came of it' })
+}
+const story = () => screen.getByRole('region', { name: 'What came of it' }).textContent ?? ''
+const way = () => screen.getByLabelText('The way they take').textContent ?? ''
+const press = (name: string) => userEvent.click(screen.getByRole('button', { name }))
+
+test('somebody made up is taken through, with each message at its local time', async () => {
+  await open()
+  expect(story()).toContain('2 messages; local times are those of Europe/Dublin.')
+  expect(way()).toContain('Thank you')
+  expect(way()).toContain('sent 11:20')
+  expect(way()).toContain('Fri 17 Apr, 11:20')
+})
+
+test('what happens in between changes what comes after at once, and can be moved and taken out', async () => {
+  await open()
+  await press('refunded')
+  await waitFor(() => expect(story()).toContain('Left before “How is it”'))
+  expect(story()).toContain('1 message;')
+  expect(way()).toContain('left 11:20')
+  // After the second message it changes nothing.
+  fireEvent.change(screen.getByLabelText('How long after the beginning: refunded'), { target: { value: '4' } }) // prettier-ignore
+  await waitFor(() => expect(story()).toContain('2 messages;'))
+  await press('Take out: refunded')
+  expect(await screen.findByText('Nothing else happens.')).toBeDefined()
+})
+
+test('who they are counts: consent, and where they live', async () => {
+  await open()
+  const who = within(screen.getByRole('region', { name: 'Who' }))
+  await userEvent.selectOptions(who.getByLabelText('Marketing by email'), 'no')
+  await waitFor(() => expect(way()).toContain('skipped: no consent'))
+  fireEvent.change(who.getByLabelText('Time zone; empty for the shop’s'), { target: { value: 'Asia/Kathmandu' } }) // prettier-ignore
+  // A quarter to six hours ahead of UTC; half a name is none yet.
+  await waitFor(() => expect(way()).toContain('sent 16:05'))
+  fireEvent.change(who.getByLabelText('Time zone; empty for the shop’s'), { target: { value: 'Asia/Kath' } }) // prettier-ignore
+  expect(way()).toContain('sent 16:05')
+})
+
+test('whom nothing starts is said to get nothing', async () => {
+  await open(
+    aDefinition({
+      name: 'Large orders',
+      trigger: on('order.placed', {
+        filter: { kind: 'field', field: 'order.total', op: 'gte', value: { amountMinor: 100_000, currency: 'EUR' } },
+      }),
+      steps: [anEmail('m')],
+    }),
+  ) // prettier-ignore
+  expect(story()).toContain('They do not come in.')
+  expect(story()).toContain('the trigger filter does not hold')
+})

@@ -1,0 +1,181 @@
+import { useId, type ReactNode } from 'react'
+import type { CounterProduct } from '../../../contract/counter.ts'
+import type { Subject } from '../../../core/rehearsal/subject.ts'
+import { isZone } from '../../../core/shared/time.ts'
+import { instantAt } from '../../../core/shared/localTime.ts'
+import { formatInstant, localTime, parseInstant } from '../../../core/shared/time.ts'
+import type { Trigger } from '../../../core/workflow/trigger.ts'
+import { useShop } from '../../ui/data/shop.tsx'
+import { ClockInput } from '../../ui/fields/ClockInput.tsx'
+import { ChoiceField, Field } from '../../ui/fields/fields.tsx'
+import { TickField } from '../../ui/fields/TickField.tsx'
+import { lineOf } from './firstSubject.ts'
+
+interface Props {
+  subject: Subject
+  trigger: Trigger
+  products: readonly CounterProduct[]
+  onChange: (to: Partial<Subject>) => void
+}
+
+const CONSENT = { yes: 'yes', no: 'no', unknown: 'never asked' } as const
+type Consent = keyof typeof CONSENT
+const consentOf = (given: boolean | null): Consent =>
+  given === null ? 'unknown' : given ? 'yes' : 'no'
+const givenBy = (consent: Consent): boolean | null =>
+  consent === 'unknown' ? null : consent === 'yes'
+
+/** Who is made up: what they order, what they ordered before, where they live, what they agreed to. */
+export function Who({ subject, trigger, products, onChange }: Props): ReactNode {
+  const { customer, earlier, lines } = subject
+  const setCustomer = (to: Partial<Subject['customer']>) => onChange({ customer: { ...customer, ...to } }) // prettier-ignore
+  return (
+    <section className="panel flex flex-col gap-3 self-start p-4" aria-label="Who">
+      <h2 className="text-base">Somebody made up</h2>
+      <Beginning subject={subject} onChange={onChange} />
+      <ProductField
+        label="What it is about"
+        products={products}
+        value={lines[0]?.productId ?? ''}
+        onChange={(line) => onChange({ lines: [{ ...line, quantity: lines[0]?.quantity ?? 1 }] })}
+      />
+      <Field label="Pieces">
+        {(id) => (
+          <input
+            id={id}
+            type="number"
+            min={1}
+            max={1000}
+            className="input input-sm w-24 font-mono"
+            value={lines[0]?.quantity ?? 1}
+            onChange={(event) => {
+              const quantity = Math.trunc(event.target.valueAsNumber)
+              if (quantity >= 1 && quantity <= 1000) onChange({ lines: lines.map((line) => ({ ...line, quantity })) }) // prettier-ignore
+            }}
+          />
+        )}
+      </Field>
+      {trigger.kind === 'event' && trigger.event === 'review.submitted' && (
+        <ChoiceField
+          label="Stars"
+          value={String(subject.stars)}
+          choices={STARS}
+          onChange={(stars) => onChange({ stars: Number(stars) })}
+        />
+      )}
+      <ChoiceField
+        label="Orders before"
+        value={String(earlier.length)}
+        choices={EARLIER}
+        onChange={(count) => onChange({ earlier: earlierOrders(Number(count), lines) })}
+      />
+      <ZoneField zone={customer.zone} onChange={(zone) => setCustomer({ zone })} />
+      <div className="grid grid-cols-2 gap-3">
+        <ChoiceField
+          label="Marketing by email"
+          value={consentOf(customer.emailConsent)}
+          choices={CONSENT}
+          onChange={(consent) => setCustomer({ emailConsent: givenBy(consent) })}
+        />
+        <ChoiceField
+          label="Marketing by text"
+          value={consentOf(customer.smsConsent)}
+          choices={CONSENT}
+          onChange={(consent) => setCustomer({ smsConsent: givenBy(consent) })}
+        />
+      </div>
+      <TickField checked={customer.hasPhone} onChange={(hasPhone) => setCustomer({ hasPhone })}>
+        has a phone number
+      </TickField>
+    </section>
+  )
+}
+
+const STARS = { 1: '1', 2: '2', 3: '3', 4: '4', 5: '5' } as const
+const EARLIER = { 0: 'none: it is their first', 1: 'one', 2: 'two', 5: 'five' } as const
+/** One after the other, that far apart. */
+const APART_DAYS = 60
+
+const earlierOrders = (count: number, lines: Subject['lines']): Subject['earlier'] =>
+  Array.from({ length: count }, (_, index) => ({ daysBefore: (index + 1) * APART_DAYS, lines }))
+
+/** The day and hour at which it begins, where the shop is. */
+function Beginning({ subject, onChange }: Pick<Props, 'subject' | 'onChange'>): ReactNode {
+  const { zone } = useShop()
+  const { year, month, day, hour, minute } = localTime(parseInstant(subject.at) ?? 0, zone)
+  const two = (value: number) => String(value).padStart(2, '0')
+  const date = `${year}-${two(month)}-${two(day)}`
+  const time = `${two(hour)}:${two(minute)}`
+  const set = (on: string, at: string) => onChange({ at: formatInstant(instantAt(on, at, zone)) })
+  return (
+    <Field label="It begins">
+      {(id) => (
+        <span className="flex gap-2">
+          <input
+            id={id}
+            type="date"
+            className="input input-sm w-36 font-mono"
+            value={date}
+            onChange={(event) => event.target.value !== '' && set(event.target.value, time)}
+          />
+          <ClockInput label="At" value={time} onChange={(at) => set(date, at)} />
+        </span>
+      )}
+    </Field>
+  )
+}
+
+interface ProductProps {
+  label: string
+  products: readonly CounterProduct[]
+  value: string
+  onChange: (line: Subject['lines'][number]) => void
+}
+
+function ProductField({ label, products, value, onChange }: ProductProps): ReactNode {
+  const choices = Object.fromEntries(products.map(({ id, title }) => [id, title]))
+  return (
+    <ChoiceField
+      label={label}
+      value={value}
+      choices={value in choices ? choices : { [value]: 'something', ...choices }}
+      onChange={(id) => onChange(lineOf(products.find((one) => one.id === id)))}
+    />
+  )
+}
+
+interface ZoneProps {
+  zone: string | null
+  onChange: (zone: string | null) => void
+}
+
+/** Any zone there is, by its name. What is none yet is not passed on. */
+function ZoneField({ zone, onChange }: ZoneProps): ReactNode {
+  const list = useId()
+  return (
+    <Field label="Time zone; empty for the shop’s">
+      {(id) => (
+        <>
+          <input
+            id={id}
+            list={list}
+            className="input input-sm w-full"
+            placeholder="Asia/Kathmandu"
+            defaultValue={zone ?? ''}
+            onChange={(event) => {
+              const typed = event.target.value.trim()
+              if (typed === '' || isZone(typed)) onChange(typed === '' ? null : typed)
+            }}
+          />
+          <datalist id={list}>
+            {Intl.supportedValuesOf('timeZone').map((one) => (
+              <option key={one} value={one}>
+                {one}
+              </option>
+            ))}
+          </datalist>
+        </>
+      )}
+    </Field>
+  )
+}
