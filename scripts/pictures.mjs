@@ -28,13 +28,18 @@ const VIEWS = {
     await openWorkflow('After dispatch')(page)
     await page.getByRole('button', { name: 'Email: Starting out' }).click()
   },
-  'timetable-draft': async (page) => {
-    await openWorkflow('First order to second')(page)
-    await page.getByRole('button', { name: 'Email: One thing we wish we had known' }).click()
-  },
-  'timetable-recovery': async (page) => {
+  rehearsal: async (page) => {
     await openWorkflow('Open checkout')(page)
-    await page.getByRole('button', { name: 'Experiment: How soon' }).click()
+    await page.getByRole('link', { name: 'Rehearse' }).click()
+    await page.getByRole('button', { name: 'orders again' }).click()
+    await page.getByLabel('In what: orders again').selectOption('hours')
+    await page.getByText(/^Left before/).waitFor()
+  },
+  'message-results': async (page) => {
+    await openWorkflow('After dispatch')(page)
+    await page.getByRole('link', { name: 'Results' }).click()
+    await page.getByRole('link', { name: 'A feeder beside it' }).click()
+    await page.getByRole('region', { name: 'By weekday' }).scrollIntoViewIfNeeded()
   },
   'timetable-glance': async (page) => {
     await openWorkflow('Open checkout')(page)
