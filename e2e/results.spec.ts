@@ -78,6 +78,14 @@ test('what came of a workflow, from its figures to its people, and from its test
   await page.keyboard.press('Escape')
   await expect(people).toHaveCount(0)
 
+  // One message by itself, beside the other one.
+  await page.getByRole('link', { name: 'A letter' }).click()
+  await expect(page.getByRole('region', { name: 'A letter' })).toContainText('Links followed')
+  await page.getByLabel('beside').selectOption('A line')
+  await expect(page.getByRole('region', { name: 'A line' })).toContainText('Links followed')
+  await expectAccessible(page)
+  await page.getByRole('link', { name: 'Results of Thanks, tested' }).click()
+
   const card = page.getByRole('region', { name: 'Test: How to thank' })
   await expect(card).toContainText('by who ordered within 14 days of the draw')
   await expect(card).toContainText('Too early to tell')
