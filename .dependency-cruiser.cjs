@@ -55,6 +55,8 @@ module.exports = {
       'workflow',
       'messages',
       'words',
+      'life',
+      'rehearsal',
     ]),
     coreRoom('recipes', ['shared', 'events', 'conditions', 'blocks', 'workflow', 'messages']),
     mayReach('contract', 'core|contract', 'contract-reaches-core'),

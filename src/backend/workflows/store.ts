@@ -1,13 +1,14 @@
 import { randomUUID } from 'node:crypto'
 import { and, asc, eq, sql } from 'drizzle-orm'
 import { addressFindings } from '../../core/check/message/addressFindings.ts'
+import { exampleFindings } from '../../core/check/exampleFindings.ts'
 import { goLiveFindings } from '../../core/check/goLive.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { addressBook } from '../addresses/index.ts'
 import type { Database, Db, Transaction } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
-import { readClock } from '../shop/index.ts'
+import { findShop, readClock } from '../shop/index.ts'
 import { watchDates } from './watchDates.ts'
 import { workflows, workflowVersions } from './tables.ts'
 
@@ -140,7 +141,10 @@ export async function goLive(
       ...goLiveFindings(draft),
       ...addressFindings(draft, await addressBook(tx, shopId)),
     ]
-    const errors = findings.filter(({ severity }) => severity === 'error')
+    const ownErrors = findings.filter(({ severity }) => severity === 'error')
+    // Who is made up is held out of nothing.
+    const shop = { ...(await findShop(tx, shopId)), holdout: null }
+    const errors = ownErrors.length > 0 ? ownErrors : exampleFindings(draft, shop)
     if (errors.length > 0) {
       const problems = errors.map(({ code, title, detail }) => ({
         path: code,

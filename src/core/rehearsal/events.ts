@@ -13,7 +13,7 @@ import { formatInstant, parseInstant, type Instant } from '../shared/time.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { allSteps } from '../workflow/lists.ts'
 import type { Trigger } from '../workflow/trigger.ts'
-import type { Happening, HappeningKind, Subject } from './subject.ts'
+import type { Happening, HappeningKind, Subject } from '../workflow/rehearsalSubject.ts'
 
 const WHO = 'rehearsed'
 /** What they are in the workflow with. */
@@ -64,7 +64,7 @@ export function eventsOf(
   }
 }
 
-function customerOf({ customer }: Subject): CustomerData {
+function customerOf({ customer }: Pick<Subject, 'customer'>): CustomerData {
   const { firstName, country, zone, emailConsent, smsConsent, hasPhone, tags } = customer
   return {
     id: WHO,
@@ -118,11 +118,7 @@ function subscriptionOf(
   }
 }
 
-function reviewOf(
-  { lines, stars }: Subject,
-  id: string,
-  over: { stars?: number | undefined } = {},
-) {
+function reviewOf({ lines, stars }: Made, id: string, over: { stars?: number | undefined } = {}) {
   // prettier-ignore
   const [line] = lines
   return {
@@ -137,7 +133,8 @@ function reviewOf(
 }
 
 /** A subject with all that its workflow needs to know of it. */
-interface Made extends Subject {
+interface Made extends Omit<Subject, 'lines'> {
+  lines: OrderLineData[]
   currency: string
   subscriptionDates: Partial<SubscriptionData>
 }
@@ -166,7 +163,11 @@ function startOf(made: Made, trigger: Trigger, at: Instant): Told[] {
     case 'review':
       return [{ type, data: { review: reviewOf(made, SUBJECT) } }]
     case 'product': {
-      const { productId, title, category } = made.lines[0] ?? { productId: '', title: '' }
+      const { productId, title, category } = made.lines[0] ?? {
+        productId: '',
+        title: '',
+        category: null,
+      }
       return [{ type, data: { product: { customerId: WHO, productId, title, category } } }]
     }
     case 'customer':
@@ -235,7 +236,7 @@ function datesFor(
   const date = formatInstant(beginning + Math.round(dateInDays * DAY_MS))
   const isBooked = asked.has('line.startsAt') || asked.has('order.firstDate')
   return {
-    lines: isBooked ? lines.map((line) => ({ ...line, startsAt: line.startsAt ?? date })) : lines,
+    lines: isBooked ? lines.map((line) => ({ ...line, startsAt: date })) : lines,
     subscriptionDates: {
       nextPaymentAt: date,
       ...(asked.has('subscription.endsAt') && { endsAt: date }),

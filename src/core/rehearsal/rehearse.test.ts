@@ -9,7 +9,12 @@ import { readCloudEvent } from '../events/cloudEvent.ts'
 import { eventsOf } from './events.ts'
 import { rehearse } from './rehearse.ts'
 import { messagesOf, stopsOf, waysOf } from './story.ts'
-import { HAPPENINGS, subjectSchema, type Happening, type Subject } from './subject.ts'
+import {
+  HAPPENINGS,
+  subjectSchema,
+  type Happening,
+  type Subject,
+} from '../workflow/rehearsalSubject.ts'
 
 const SHOP = facts().shop
 const subject = (over: Partial<Subject> = {}): Subject =>

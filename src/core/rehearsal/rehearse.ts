@@ -6,8 +6,10 @@ import type { Instant } from '../shared/time.ts'
 import { compileProgram } from '../workflow/compile.ts'
 import type { Definition } from '../workflow/definition.ts'
 import type { LedgerEntry } from '../workflow/ledgerEntry.ts'
+import { withLists } from '../workflow/lists.ts'
+import { isBranching, type Step } from '../workflow/steps.ts'
 import { beginningOf, eventsOf, SUBJECT } from './events.ts'
-import type { Subject } from './subject.ts'
+import type { Subject } from '../workflow/rehearsalSubject.ts'
 
 /** Nobody looks further ahead. */
 const LONGEST_DAYS = 3 * 366
@@ -35,7 +37,11 @@ export interface Rehearsed {
  * the workflow alone, every message handed over at once. The interpreter decides, as it does when it is live.
  */
 export function rehearse(definition: Definition, subject: Subject, shop: ShopFacts): Rehearsed {
-  const workflow = { id: 'rehearsed', version: 1, program: compileProgram(definition) }
+  const workflow = {
+    id: 'rehearsed',
+    version: 1,
+    program: compileProgram(withArms(definition, subject.arms ?? {})),
+  }
   const beginning = beginningOf(subject)
   const { known, coming } = eventsOf(subject, definition, shop.currency)
   const life = new OneLife(shop, [workflow], EFFECTS)
@@ -55,6 +61,20 @@ export function rehearse(definition: Definition, subject: Subject, shop: ShopFac
     runs: life.runs.length,
     zone: customer ? zoneOf({ customer, shop, order: null }) : shop.zone,
   }
+}
+
+/** With everybody in the arms that are chosen; the others are drawn, as they would be. */
+function withArms(definition: Definition, chosen: Readonly<Record<string, string>>): Definition {
+  if (Object.keys(chosen).length === 0) return definition
+  const inSteps = (steps: readonly Step[]): Step[] =>
+    steps.map((step) => {
+      if (!isBranching(step)) return step
+      const inner = withLists(step, inSteps)
+      const arm = chosen[step.key]
+      if (inner.kind !== 'experiment' || !inner.arms.some(({ key }) => key === arm)) return inner
+      return { ...inner, arms: inner.arms.map((one) => ({ ...one, weight: one.key === arm ? 1 : 0 })) } // prettier-ignore
+    })
+  return { ...definition, steps: inSteps(definition.steps) }
 }
 
 /** Nothing leaves, and a code is none that anybody could use. */

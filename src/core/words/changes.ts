@@ -52,6 +52,9 @@ function headChanges(before: Definition, after: Definition): Change[] {
   if (!sameDocument(before.answered, after.answered)) {
     changes.push({ kind: 'changed', text: 'What is noted on the go-live check', place })
   }
+  if (!sameDocument(before.examples, after.examples)) {
+    changes.push({ kind: 'changed', text: 'The examples', place })
+  }
   return changes
 }
 

@@ -1,4 +1,4 @@
-import type { HappeningKind } from '../rehearsal/subject.ts'
+import type { HappeningKind } from '../workflow/rehearsalSubject.ts'
 import type { StopKind } from '../rehearsal/story.ts'
 
 /** What can happen in between, as a choice. */

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { conditionSchema } from '../conditions/condition.ts'
 import { keySchema } from '../shared/key.ts'
+import { exampleSchema, MOST_EXAMPLES } from './example.ts'
 import { branchingLevels, stepKeys } from './lists.ts'
 import { durationSchema, nameSchema, stepsSchema, type Step } from './steps.ts'
 import { triggerSchema } from './trigger.ts'
@@ -52,6 +53,8 @@ export const definitionSchema = z
     steps: stepsSchema,
     /** Advice of the go-live check that somebody has answered: which, and why it is right as it is. */
     answered: z.array(answerSchema).max(100).optional(),
+    /** Rehearsals that are gone through again at each change. */
+    examples: z.array(exampleSchema).max(MOST_EXAMPLES).optional(),
   })
   .superRefine((definition, context) => {
     if (branchingLevels(definition.steps) > MOST_BRANCHING_LEVELS) {

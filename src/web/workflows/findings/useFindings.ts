@@ -6,6 +6,8 @@ import { liveWorkflow } from '../../../contract/workflows.ts'
 import { addressFindings } from '../../../core/check/message/addressFindings.ts'
 import { crossFindings } from '../../../core/check/shop/crossFindings.ts'
 import type { Finding } from '../../../core/check/finding.ts'
+import { exampleFindings } from '../../../core/check/exampleFindings.ts'
+import { useShopFacts } from '../rehearsal/useShopFacts.ts'
 import { goLiveFindings } from '../../../core/check/goLive.ts'
 import { noticeFindings } from '../../../core/check/shop/noticeFindings.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
@@ -44,8 +46,15 @@ export function useFindings(id: string, definition: Definition): Finding[] | nul
     [settled, id, notices],
   )
   const ofContents = useContentsFindings(settled)
+  const { facts } = useShopFacts()
+  // What is not finished cannot be gone through.
+  const canBeRun = own?.every(({ severity }) => severity !== 'error') === true
+  const ofExamples = useMemo(
+    () => (settled && facts && canBeRun ? exampleFindings(settled, facts) : []),
+    [settled, facts, canBeRun],
+  )
   return useMemo(
-    () => own && [...own, ...ofAddresses, ...ofOthers, ...ofNotices, ...ofContents],
-    [own, ofAddresses, ofOthers, ofNotices, ofContents],
+    () => own && [...own, ...ofAddresses, ...ofOthers, ...ofNotices, ...ofContents, ...ofExamples],
+    [own, ofAddresses, ofOthers, ofNotices, ofContents, ofExamples],
   )
 }

@@ -1,6 +1,10 @@
 import { Plus, X } from 'lucide-react'
 import type { ReactNode } from 'react'
-import { HAPPENINGS, type Happening, type HappeningKind } from '../../../core/rehearsal/subject.ts'
+import {
+  HAPPENINGS,
+  type Happening,
+  type HappeningKind,
+} from '../../../core/workflow/rehearsalSubject.ts'
 import { HAPPENING_WORDS } from '../../../core/words/rehearsalWords.ts'
 import { ChoiceField } from '../../ui/fields/fields.tsx'
 

@@ -20,7 +20,9 @@ const followUp = aDefinition({
 })
 const workflow = (draft: Definition) => ({ id: 'w1', state: 'draft', draft, draftRevision: 1, liveVersion: null, live: null, changedAt: 0 }) // prettier-ignore
 
+let saved: Definition[] = []
 async function open(draft: Definition = followUp) {
+  saved = []
   show(
     <Routes>
       <Route path="/workflows/:id/rehearsal" element={<RehearsalPage />} />
@@ -30,6 +32,10 @@ async function open(draft: Definition = followUp) {
       '/api/workflow-names': [],
       '/api/clock': { now: NOW, movedByHand: true, target: null },
       '/api/shop-rules': { messageGap: null, quietHours: { from: '21:00', to: '08:00' }, hookSecret: null, holdoutSince: 5, holdoutPercent: 50 },
+      'PUT /api/workflows/w1/draft': (body: unknown) => {
+        saved.push((body as { definition: Definition }).definition)
+        return { draftRevision: saved.length + 1 }
+      },
       '/api/counter/products': [{ id: 'p1', title: 'Bee brush', category: 'Tools', priceMinor: 900, currency: 'EUR' }],
     },
     { address: '/workflows/w1/rehearsal' },
@@ -85,4 +91,33 @@ test('whom nothing starts is said to get nothing', async () => {
   ) // prettier-ignore
   expect(story()).toContain('They do not come in.')
   expect(story()).toContain('the trigger filter does not hold')
+})
+
+test('a rehearsal is kept as an example, and one that comes out otherwise is answered', async () => {
+  await open()
+  const examples = within(screen.getByRole('region', { name: 'Examples' }))
+  expect(examples.getByText('0 of 1 way covered; nobody takes')).toBeDefined()
+  await press('refunded')
+  await waitFor(() => expect(story()).toContain('1 message;'))
+  await userEvent.type(examples.getByLabelText('Keep this one as'), 'Refunded on day 1')
+  await userEvent.click(examples.getByRole('button', { name: 'Keep' }))
+  expect(await examples.findByText('Refunded on day 1')).toBeDefined()
+  expect(examples.getByText('as kept: 1 message')).toBeDefined()
+  expect(examples.getByText('1 of 1 way covered')).toBeDefined()
+  await waitFor(() => expect(saved.at(-1)?.examples).toMatchObject([{ name: 'Refunded on day 1', outcome: { exclusions: ['refund'] } }])) // prettier-ignore
+})
+
+test('one that no longer comes out as kept says in what, until that is meant so', async () => {
+  const { at } = { at: '2026-04-14T10:20:00Z' }
+  const outcome = { runs: 1, messages: [{ step: 'first', at }], ways: [], exclusions: [] }
+  const subject = { at, customer: { firstName: 'M', country: null, zone: null, emailConsent: true, smsConsent: null, hasPhone: false, tags: [] }, earlier: [], lines: [{ productId: 'p1', title: 'Bee brush', category: null, quantity: 1, unitPriceMinor: 900 }], stars: 5, dateInDays: 30, between: [] } // prettier-ignore
+  await open({ ...followUp, examples: [{ key: 'e', name: 'Plain', subject, outcome }] })
+  const examples = within(screen.getByRole('region', { name: 'Examples' }))
+  expect(examples.getByText('now gets “How is it”, on 17 April, 11:20')).toBeDefined()
+  await userEvent.click(examples.getByRole('button', { name: 'Look at Plain' }))
+  expect(story()).toContain('2 messages;')
+  await userEvent.click(examples.getByRole('button', { name: 'Meant so: Plain' }))
+  expect(await examples.findByText('as kept: 2 messages')).toBeDefined()
+  await userEvent.click(examples.getByRole('button', { name: 'Remove Plain' }))
+  expect(await examples.findByText(/^None yet/)).toBeDefined()
 })

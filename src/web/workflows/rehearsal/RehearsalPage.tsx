@@ -2,23 +2,26 @@ import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useMemo, useState, type ReactNode } from 'react'
 import { Link, useParams } from 'react-router'
 import { clockResponse } from '../../../contract/session.ts'
-import { shopRulesResponse } from '../../../contract/shopRules.ts'
+import type { WorkflowResponse } from '../../../contract/workflows.ts'
 import type { ShopFacts } from '../../../core/events/facts.ts'
-import type { Subject } from '../../../core/rehearsal/subject.ts'
+import type { Subject } from '../../../core/workflow/rehearsalSubject.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { getJson } from '../../ui/data/api.ts'
-import { useShop } from '../../ui/data/shop.tsx'
 import { useProducts } from '../../ui/data/useProducts.ts'
 import { PageHeading } from '../../ui/PageHeading.tsx'
 import { Loading, Problem } from '../../ui/states.tsx'
+import { SaveNote } from '../draft/SaveNote.tsx'
+import { useDraft } from '../draft/useDraft.ts'
 import { useWorkflow } from '../page/useWorkflow.ts'
 import type { Selection } from '../selection.ts'
 import { Timetable } from '../timetable/Timetable.tsx'
 import { WordsProvider } from '../words.tsx'
 import { Between } from './Between.tsx'
+import { Examples } from './Examples.tsx'
 import { firstSubject } from './firstSubject.ts'
 import { litBy, type Lit } from './lit.ts'
 import { Story } from './Story.tsx'
+import { useShopFacts } from './useShopFacts.ts'
 import { Who } from './Who.tsx'
 
 /** A draft tried on somebody made up: what they get and when, and what changes if something happens in between. */
@@ -44,36 +47,22 @@ export function RehearsalPage(): ReactNode {
       {!error && !(workflow.data && shop.facts && clock.data) && <Loading what="the rehearsal" />}
       {workflow.data && shop.facts && clock.data && (
         <WordsProvider>
-          <Rehearsal definition={workflow.data.draft} shop={shop.facts} now={clock.data.now} />
+          <Rehearsal workflow={workflow.data} shop={shop.facts} now={clock.data.now} />
         </WordsProvider>
       )}
     </div>
   )
 }
 
-/** The shop as its rules are, but for the holdout: who is made up is never held out. */
-function useShopFacts(): { facts: ShopFacts | undefined; error: Error | null } {
-  const shop = useShop()
-  const { data, error } = useQuery({
-    queryKey: ['shop-rules'],
-    queryFn: () => getJson('/api/shop-rules', shopRulesResponse),
-  })
-  const facts = useMemo(() => {
-    if (!data) return undefined
-    const { name, zone, currency, locale } = shop
-    const { messageGap, quietHours, backOfficeUrl = null } = data
-    return { name, zone, currency, locale, messageGap, quietHours, backOfficeUrl, holdout: null }
-  }, [shop, data])
-  return { facts, error }
-}
-
 interface Props {
-  definition: Definition
+  workflow: WorkflowResponse
   shop: ShopFacts
   now: number
 }
 
-function Rehearsal({ definition, shop, now }: Props): ReactNode {
+function Rehearsal({ workflow, shop, now }: Props): ReactNode {
+  const draft = useDraft(workflow)
+  const { definition } = draft
   const products = useProducts()
   const [made, setMade] = useState<Subject | null>(null)
   const subject = made ?? firstSubject(now, products, shop.currency)
@@ -82,24 +71,47 @@ function Rehearsal({ definition, shop, now }: Props): ReactNode {
   const lit = useMemo(() => tried(() => litBy(definition, later, shop)), [definition, later, shop])
   const change = (to: Partial<Subject>) => setMade({ ...subject, ...to })
   return (
-    <div className="grid gap-3 lg:grid-cols-[1fr_22rem]">
-      <div className="flex min-w-0 flex-col gap-3">
-        {lit.value ? (
-          <Lighted definition={definition} lit={lit.value} />
-        ) : (
-          <p role="alert" className="panel p-4">
-            It cannot be rehearsed yet: {lit.problem}
-          </p>
-        )}
-        <div className="grid items-start gap-3 lg:grid-cols-2">
-          <Between between={subject.between} onChange={(between) => change({ between })} />
-          {lit.value && <Story definition={definition} told={lit.value.told} />}
+    <>
+      <SaveNote
+        save={draft.save}
+        takeTheirs={draft.takeTheirs}
+        keepMine={draft.keepMine}
+        onShow={NOWHERE}
+      />
+      <div className="grid gap-3 lg:grid-cols-[1fr_22rem]">
+        <div className="flex min-w-0 flex-col gap-3">
+          {lit.value ? (
+            <Lighted definition={definition} lit={lit.value} />
+          ) : (
+            <p role="alert" className="panel p-4">
+              It cannot be rehearsed yet: {lit.problem}
+            </p>
+          )}
+          <div className="grid items-start gap-3 lg:grid-cols-2">
+            <Between between={subject.between} onChange={(between) => change({ between })} />
+            {lit.value && <Story definition={definition} told={lit.value.told} />}
+          </div>
+        </div>
+        <div className="flex flex-col gap-3 self-start">
+          <Who subject={subject} definition={definition} products={products} onChange={change} />
+          {lit.value && (
+            <Examples
+              definition={definition}
+              shop={shop}
+              subject={subject}
+              told={lit.value.told}
+              onOpen={setMade}
+              onEdit={draft.edit}
+            />
+          )}
         </div>
       </div>
-      <Who subject={subject} trigger={definition.trigger} products={products} onChange={change} />
-    </div>
+    </>
   )
 }
+
+/** What is wrong in a draft is mended where it is built. */
+const NOWHERE = () => undefined
 
 /** A draft that is not finished may be one that cannot be run. */
 function tried<Value>(make: () => Value): { value?: Value; problem?: string } {

@@ -1,10 +1,12 @@
 import { useId, type ReactNode } from 'react'
 import type { CounterProduct } from '../../../contract/counter.ts'
-import type { Subject } from '../../../core/rehearsal/subject.ts'
+import type { Subject } from '../../../core/workflow/rehearsalSubject.ts'
 import { isZone } from '../../../core/shared/time.ts'
 import { instantAt } from '../../../core/shared/localTime.ts'
 import { formatInstant, localTime, parseInstant } from '../../../core/shared/time.ts'
-import type { Trigger } from '../../../core/workflow/trigger.ts'
+import type { Definition } from '../../../core/workflow/definition.ts'
+import { allSteps } from '../../../core/workflow/lists.ts'
+import type { ExperimentStep } from '../../../core/workflow/steps.ts'
 import { useShop } from '../../ui/data/shop.tsx'
 import { ClockInput } from '../../ui/fields/ClockInput.tsx'
 import { ChoiceField, Field } from '../../ui/fields/fields.tsx'
@@ -13,7 +15,7 @@ import { lineOf } from './firstSubject.ts'
 
 interface Props {
   subject: Subject
-  trigger: Trigger
+  definition: Definition
   products: readonly CounterProduct[]
   onChange: (to: Partial<Subject>) => void
 }
@@ -26,8 +28,9 @@ const givenBy = (consent: Consent): boolean | null =>
   consent === 'unknown' ? null : consent === 'yes'
 
 /** Who is made up: what they order, what they ordered before, where they live, what they agreed to. */
-export function Who({ subject, trigger, products, onChange }: Props): ReactNode {
+export function Who({ subject, definition, products, onChange }: Props): ReactNode {
   const { customer, earlier, lines } = subject
+  const { trigger } = definition
   const setCustomer = (to: Partial<Subject['customer']>) => onChange({ customer: { ...customer, ...to } }) // prettier-ignore
   return (
     <section className="panel flex flex-col gap-3 self-start p-4" aria-label="Who">
@@ -87,8 +90,32 @@ export function Who({ subject, trigger, products, onChange }: Props): ReactNode 
       <TickField checked={customer.hasPhone} onChange={(hasPhone) => setCustomer({ hasPhone })}>
         has a phone number
       </TickField>
+      <Arms subject={subject} definition={definition} onChange={onChange} />
     </section>
   )
+}
+
+/** For whom it is drawn: as the lottery has it, or as somebody wants to see it. */
+function Arms({
+  subject,
+  definition,
+  onChange,
+}: Pick<Props, 'subject' | 'definition' | 'onChange'>): ReactNode {
+  // prettier-ignore
+  const { arms = {} } = subject
+  const experiments = allSteps(definition.steps).filter((step): step is ExperimentStep => step.kind === 'experiment') // prettier-ignore
+  return experiments.map((step) => (
+    <ChoiceField
+      key={step.key}
+      label={`Drawn in “${step.name || 'the experiment'}”`}
+      value={arms[step.key] ?? ''}
+      choices={{ '': 'as the lottery has it', ...Object.fromEntries(step.arms.map(({ key, name }) => [key, name || 'Unnamed arm'])) }} // prettier-ignore
+      onChange={(arm) => {
+        const { [step.key]: _before, ...others } = arms
+        onChange({ arms: arm === '' ? others : { ...others, [step.key]: arm } })
+      }}
+    />
+  ))
 }
 
 const STARS = { 1: '1', 2: '2', 3: '3', 4: '4', 5: '5' } as const

@@ -1,5 +1,5 @@
 import type { CounterProduct } from '../../../contract/counter.ts'
-import type { Subject } from '../../../core/rehearsal/subject.ts'
+import type { Subject } from '../../../core/workflow/rehearsalSubject.ts'
 import { formatInstant, type Instant } from '../../../core/shared/time.ts'
 
 /** Somebody to begin with: new, with one thing, who has said yes to marketing. */

@@ -1,6 +1,6 @@
 import { rehearse, type Rehearsed } from '../../../core/rehearsal/rehearse.ts'
 import { stopsOf, waysOf, type StopOutcome } from '../../../core/rehearsal/story.ts'
-import type { Subject } from '../../../core/rehearsal/subject.ts'
+import type { Subject } from '../../../core/workflow/rehearsalSubject.ts'
 import type { ShopFacts } from '../../../core/events/facts.ts'
 import { localTime, type Instant } from '../../../core/shared/time.ts'
 import { MONTHS, WEEKDAYS } from '../../../core/words/quantities.ts'

@@ -1,0 +1,51 @@
+import type { Difference, Reachable } from '../rehearsal/examples.ts'
+import { parseInstant } from '../shared/time.ts'
+import type { Definition } from '../workflow/definition.ts'
+import { allSteps, listsOf } from '../workflow/lists.ts'
+import { isBranching } from '../workflow/steps.ts'
+import { conditionWords, type WordContext } from './conditions.ts'
+import { dateWords, plural } from './quantities.ts'
+import { stepName } from './steps.ts'
+import { wayName } from './wayNames.ts'
+
+/** In what a workflow does otherwise than an example says: "now gets “Care guide”, on 17 April, 11:20". */
+export function differenceWords(
+  difference: Difference,
+  definition: Definition,
+  zone: string,
+): string {
+  const nameOf = (step: string) => `“${stepName(definition, step)}”`
+  const when = (at: string) => dateWords(parseInstant(at) ?? 0, zone)
+  switch (difference.kind) {
+    case 'comesIn':
+      return difference.times === 0
+        ? 'no longer comes in'
+        : `now comes in ${difference.expected === 0 ? '' : `${plural(difference.times, 'time')} instead of ${difference.expected}`}`.trim()
+    case 'gets':
+      return `now gets ${nameOf(difference.step)}, on ${when(difference.at)}`
+    case 'getsNoMore':
+      return `no longer gets ${nameOf(difference.step)}`
+    case 'otherTime':
+      return `gets ${nameOf(difference.step)} on ${when(difference.at)} instead of ${when(difference.expected)}`
+    case 'otherWay':
+      return `takes ${wayWords(definition, difference.step, difference.branch)} instead of ${wayWords(definition, difference.step, difference.expected)}`
+  }
+}
+
+/** What no example reaches: "the path “Hives”", "the exclusion: this order was refunded". */
+export function reachableWords(
+  one: Reachable,
+  definition: Definition,
+  context: WordContext,
+): string {
+  if (one.kind === 'way') return `the path ${wayWords(definition, one.step, one.branch)}`
+  const exclusion = definition.exclusions.find(({ key }) => key === one.key)
+  return `the exclusion: ${exclusion ? conditionWords(exclusion.when, context) : one.key}`
+}
+
+function wayWords(definition: Definition, key: string, branch: string | null): string {
+  const step = allSteps(definition.steps).find((one) => one.key === key)
+  if (!step || !isBranching(step)) return 'a path that is gone'
+  const list = listsOf(step).find((one) => one.branch === branch)
+  return list ? `“${wayName(step, list)}”` : 'a path that is gone'
+}

@@ -1,0 +1,190 @@
+import { useMemo, useState, type ReactNode } from 'react'
+import type { ShopFacts } from '../../../core/events/facts.ts'
+import {
+  checkExamples,
+  coverage,
+  exampleOf,
+  outcomeOf,
+  type CheckedExample,
+} from '../../../core/rehearsal/examples.ts'
+import type { Rehearsed } from '../../../core/rehearsal/rehearse.ts'
+import type { Definition } from '../../../core/workflow/definition.ts'
+import { MOST_EXAMPLES, type Example } from '../../../core/workflow/example.ts'
+import type { Subject } from '../../../core/workflow/rehearsalSubject.ts'
+import { differenceWords, reachableWords } from '../../../core/words/exampleWords.ts'
+import { plural } from '../../../core/words/quantities.ts'
+import { useWords } from '../words.tsx'
+
+interface Props {
+  definition: Definition
+  shop: ShopFacts
+  /** What is on the screen, and what came of it. */
+  subject: Subject
+  told: Rehearsed
+  onOpen: (subject: Subject) => void
+  onEdit: (make: (before: Definition) => Definition) => void
+}
+
+/** Rehearsals kept with the workflow: each is gone through again, and what comes out otherwise is answered here. */
+export function Examples({ definition, shop, subject, told, onOpen, onEdit }: Props): ReactNode {
+  const checked = useMemo(() => checkExamples(definition, shop), [definition, shop])
+  const setExamples = (make: (before: Example[]) => Example[]) =>
+    onEdit((before) => ({ ...before, examples: make(before.examples ?? []) }))
+  const remove = (key: string) => setExamples((all) => all.filter((one) => one.key !== key))
+  const accept = ({ example, outcome }: CheckedExample) =>
+    setExamples((all) => all.map((one) => (one.key === example.key ? { ...one, outcome } : one)))
+  const keep = (name: string) =>
+    setExamples((all) => [...all, exampleOf(freeKey(all), name, { subject, definition, told })])
+  return (
+    <section className="panel flex flex-col gap-3 p-4" aria-label="Examples">
+      <h2 className="text-base">Examples</h2>
+      {checked.length === 0 && (
+        <p className="text-secondary">
+          None yet. One that is kept is gone through again at each change, and stops going live
+          where it comes out otherwise.
+        </p>
+      )}
+      <ul className="flex flex-col gap-3">
+        {checked.map((one) => (
+          <Row
+            key={one.example.key}
+            checked={one}
+            definition={definition}
+            onLook={() => onOpen(one.example.subject)}
+            onAccept={() => accept(one)}
+            onRemove={() => remove(one.example.key)}
+          />
+        ))}
+      </ul>
+      <Missing definition={definition} checked={checked} />
+      {checked.length < MOST_EXAMPLES && <Keep proposed={nameFor(told)} onKeep={keep} />}
+    </section>
+  )
+}
+
+/** A key that none of the others has. */
+function freeKey(all: readonly Example[]): string {
+  let number = all.length + 1
+  while (all.some(({ key }) => key === `example-${number}`)) number += 1
+  return `example-${number}`
+}
+
+/** "2 messages, left", to begin with. */
+function nameFor(told: Rehearsed): string {
+  if (told.runs === 0) return 'Does not come in'
+  const { messages, exclusions } = outcomeOf(told)
+  return `${plural(messages.length, 'message')}${exclusions.length > 0 ? ', held back or left' : ''}`
+}
+
+interface RowProps {
+  checked: CheckedExample
+  definition: Definition
+  onLook: () => void
+  onAccept: () => void
+  onRemove: () => void
+}
+
+function Row({ checked, definition, onLook, onAccept, onRemove }: RowProps): ReactNode {
+  const { example, outcome, zone, differences } = checked
+  const differs = differences.length > 0
+  return (
+    <li className={differs ? 'rounded border border-accent p-2' : ''}>
+      <p className="flex items-baseline gap-2">
+        <span aria-hidden="true" className={differs ? 'text-accent' : 'text-primary'}>
+          {differs ? '≠' : '✓'}
+        </span>
+        <span className="grow font-medium">{example.name}</span>
+      </p>
+      <p className={`pl-5 text-xs ${differs ? 'text-accent' : 'text-secondary'}`}>
+        {differs
+          ? differences.map((one) => differenceWords(one, definition, zone)).join(', ')
+          : `as kept: ${plural(outcome.messages.length, 'message')}`}
+      </p>
+      <p className="flex gap-3 pl-5 text-xs">
+        <button
+          type="button"
+          className="link"
+          onClick={onLook}
+          aria-label={`Look at ${example.name}`}
+        >
+          Look
+        </button>
+        {differs && (
+          <button
+            type="button"
+            className="link"
+            onClick={onAccept}
+            aria-label={`Meant so: ${example.name}`}
+          >
+            Meant so
+          </button>
+        )}
+        <button
+          type="button"
+          className="link"
+          onClick={onRemove}
+          aria-label={`Remove ${example.name}`}
+        >
+          Remove
+        </button>
+      </p>
+    </li>
+  )
+}
+
+/** What no example reaches. */
+function Missing({
+  definition,
+  checked,
+}: {
+  definition: Definition
+  checked: readonly CheckedExample[]
+}): ReactNode {
+  const words = useWords()
+  const { all, missing } = useMemo(() => coverage(definition, checked), [definition, checked])
+  if (all === 0) return null
+  return (
+    <div className="text-xs">
+      <p className="text-secondary">
+        {all - missing.length} of {plural(all, 'way')} covered
+        {missing.length > 0 && '; nobody takes'}
+      </p>
+      <ul className="list-disc pl-5">
+        {missing.map((one) => (
+          <li key={JSON.stringify(one)}>{reachableWords(one, definition, words)}</li>
+        ))}
+      </ul>
+    </div>
+  )
+}
+
+interface KeepProps {
+  proposed: string
+  onKeep: (name: string) => void
+}
+
+function Keep({ proposed, onKeep }: KeepProps): ReactNode {
+  const [typed, setTyped] = useState('')
+  return (
+    <form
+      className="flex gap-2"
+      onSubmit={(event) => {
+        event.preventDefault()
+        onKeep(typed.trim() || proposed)
+        setTyped('')
+      }}
+    >
+      <input
+        className="input input-sm grow"
+        aria-label="Keep this one as"
+        placeholder={proposed}
+        maxLength={120}
+        value={typed}
+        onChange={(event) => setTyped(event.target.value)}
+      />
+      <button type="submit" className="btn btn-primary btn-sm">
+        Keep
+      </button>
+    </form>
+  )
+}
