@@ -118,6 +118,11 @@ function subscriptionOf(
   }
 }
 
+function viewOf({ lines }: Made) {
+  const { productId, title, category } = lines[0] ?? { productId: '', title: '', category: null }
+  return { customerId: WHO, productId, title, category }
+}
+
 function reviewOf({ lines, stars }: Made, id: string, over: { stars?: number | undefined } = {}) {
   // prettier-ignore
   const [line] = lines
@@ -162,14 +167,8 @@ function startOf(made: Made, trigger: Trigger, at: Instant): Told[] {
       return startOfSubscription(made, type, trigger, at)
     case 'review':
       return [{ type, data: { review: reviewOf(made, SUBJECT) } }]
-    case 'product': {
-      const { productId, title, category } = made.lines[0] ?? {
-        productId: '',
-        title: '',
-        category: null,
-      }
-      return [{ type, data: { product: { customerId: WHO, productId, title, category } } }]
-    }
+    case 'product':
+      return [{ type, data: { product: viewOf(made) } }]
     case 'customer':
       return [{ type, data: { customer: customerOf(made) } }]
     case 'consent':
@@ -276,7 +275,13 @@ const TELLS: Readonly<Record<HappeningKind, Tells>> = {
   unsubscribed: ofMessage('message.unsubscribed'),
   saysYes: () => says(true),
   saysNo: () => says(false),
+  views: (made) => ({ type: 'product.viewed', data: { product: viewOf(made) } }),
+  fillsBasket: (made, { key }) => ({ type: 'basket.item_added', data: { basket: { ...cartOf(made), id: `basket-${key}` } } }), // prettier-ignore
+  startsCheckout: (made, { key }) => ({ type: 'checkout.started', data: { checkout: { ...cartOf(made), id: `checkout-${key}` } } }), // prettier-ignore
+  subscribes: (made, { key }, startedAt) => ({ type: 'subscription.created', data: { subscription: subscriptionOf(made, startedAt, { id: `again-${key}` }) } }), // prettier-ignore
   renewed: ofSubscription('subscription.renewed'),
   renewalFailed: ofSubscription('subscription.payment_failed'),
+  subscriptionPaused: ofSubscription('subscription.status_changed', { status: 'paused' }),
   subscriptionCancelled: ofSubscription('subscription.status_changed', { status: 'cancelled' }),
+  subscriptionEnded: ofSubscription('subscription.status_changed', { status: 'ended' }),
 }

@@ -16,9 +16,15 @@ export const HAPPENING_WORDS: Readonly<Record<HappeningKind, string>> = {
   unsubscribed: 'unsubscribes',
   saysYes: 'says yes to marketing',
   saysNo: 'says no to marketing',
+  views: 'looks at it again',
+  fillsBasket: 'puts it in the basket',
+  startsCheckout: 'starts a checkout',
+  subscribes: 'subscribes',
   renewed: 'subscription renewed',
   renewalFailed: 'renewal payment failed',
+  subscriptionPaused: 'subscription paused',
   subscriptionCancelled: 'subscription cancelled',
+  subscriptionEnded: 'subscription ended',
 }
 
 /** What became of somebody at a stop, in a word. */

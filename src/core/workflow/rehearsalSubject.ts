@@ -6,7 +6,8 @@ import { timestamp } from '../events/entities.ts'
 /** What can happen while somebody is on their way through a workflow. */
 export const HAPPENINGS = [
   'paid', 'fulfilled', 'delivered', 'cancelled', 'refunded', 'paymentFailed', 'ordered', 'review', 'opened', 'clicked',
-  'unsubscribed', 'saysYes', 'saysNo', 'renewed', 'renewalFailed', 'subscriptionCancelled',
+  'unsubscribed', 'saysYes', 'saysNo', 'views', 'fillsBasket', 'startsCheckout', 'subscribes', 'renewed', 'renewalFailed',
+  'subscriptionPaused', 'subscriptionCancelled', 'subscriptionEnded',
 ] as const // prettier-ignore
 export type HappeningKind = (typeof HAPPENINGS)[number]
 

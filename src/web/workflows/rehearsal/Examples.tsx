@@ -6,6 +6,7 @@ import {
   exampleOf,
   outcomeOf,
   type CheckedExample,
+  type Reachable,
 } from '../../../core/rehearsal/examples.ts'
 import type { Rehearsed } from '../../../core/rehearsal/rehearse.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
@@ -13,7 +14,10 @@ import { MOST_EXAMPLES, type Example } from '../../../core/workflow/example.ts'
 import type { Subject } from '../../../core/workflow/rehearsalSubject.ts'
 import { differenceWords, reachableWords } from '../../../core/words/exampleWords.ts'
 import { plural } from '../../../core/words/quantities.ts'
+import { useProducts } from '../../ui/data/useProducts.ts'
 import { useWords } from '../words.tsx'
+import { lineOf } from './firstSubject.ts'
+import { useWitness } from './useWitness.ts'
 
 interface Props {
   definition: Definition
@@ -56,7 +60,13 @@ export function Examples({ definition, shop, subject, told, onOpen, onEdit }: Pr
           />
         ))}
       </ul>
-      <Missing definition={definition} checked={checked} />
+      <Missing
+        definition={definition}
+        checked={checked}
+        shop={shop}
+        subject={subject}
+        onFound={onOpen}
+      />
       {checked.length < MOST_EXAMPLES && <Keep proposed={nameFor(told)} onKeep={keep} />}
     </section>
   )
@@ -132,27 +142,68 @@ function Row({ checked, definition, onLook, onAccept, onRemove }: RowProps): Rea
   )
 }
 
-/** What no example reaches. */
-function Missing({
-  definition,
-  checked,
-}: {
+interface MissingProps {
   definition: Definition
   checked: readonly CheckedExample[]
-}): ReactNode {
+  shop: ShopFacts
+  subject: Subject
+  onFound: (subject: Subject) => void
+}
+
+/** What no example reaches, each with somebody looked for who does. */
+function Missing({ definition, checked, shop, subject, onFound }: MissingProps): ReactNode {
   const words = useWords()
+  const products = useProducts()
+  const { looking, look } = useWitness(onFound)
   const { all, missing } = useMemo(() => coverage(definition, checked), [definition, checked])
   if (all === 0) return null
+  const search = (target: Reachable) => {
+    const own = products.filter(({ currency }) => currency === shop.currency)
+    look({
+      definition,
+      target,
+      shop,
+      start: { ...subject, between: [] },
+      products: own.map((one) => lineOf(one)),
+    })
+  }
   return (
     <div className="text-xs">
       <p className="text-secondary">
         {all - missing.length} of {plural(all, 'way')} covered
         {missing.length > 0 && '; nobody takes'}
       </p>
-      <ul className="list-disc pl-5">
-        {missing.map((one) => (
-          <li key={JSON.stringify(one)}>{reachableWords(one, definition, words)}</li>
-        ))}
+      <ul className="flex flex-col gap-1">
+        {missing.map((target) => {
+          const key = JSON.stringify(target)
+          const said = reachableWords(target, definition, words)
+          return (
+            <li key={key} className="flex items-baseline justify-between gap-2">
+              <span>{said}</span>
+              {looking.for === key ? (
+                <span role="status" className="whitespace-nowrap text-secondary">
+                  looking …
+                </span>
+              ) : looking.inVain.has(key) ? (
+                <span
+                  className="text-right text-secondary"
+                  title="Thousands were tried. That is no proof: what the check finds is."
+                >
+                  nobody found
+                </span>
+              ) : (
+                <button
+                  type="button"
+                  className="link whitespace-nowrap"
+                  aria-label={`Make one: ${said}`}
+                  onClick={() => search(target)}
+                >
+                  Make one
+                </button>
+              )}
+            </li>
+          )
+        })}
       </ul>
     </div>
   )

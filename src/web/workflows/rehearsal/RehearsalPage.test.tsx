@@ -121,3 +121,33 @@ test('one that no longer comes out as kept says in what, until that is meant so'
   await userEvent.click(examples.getByRole('button', { name: 'Remove Plain' }))
   expect(await examples.findByText(/^None yet/)).toBeDefined()
 })
+
+test('somebody is looked for who takes what nobody takes', async () => {
+  await open()
+  const examples = within(screen.getByRole('region', { name: 'Examples' }))
+  await userEvent.click(
+    examples.getByRole('button', { name: /^Make one: the exclusion: .*refunded/ }),
+  )
+  await waitFor(() => expect(story()).toContain('Left before “How is it”'))
+  await userEvent.click(examples.getByRole('button', { name: 'Keep' }))
+  expect(await examples.findByText('1 of 1 way covered')).toBeDefined()
+})
+
+test('where nobody is found it says so', async () => {
+  const never = aDefinition({
+    name: 'Thanks',
+    trigger: on('order.placed'),
+    steps: [
+      {
+        key: 's',
+        kind: 'split',
+        branches: [{ key: 'b', name: 'From nowhere', when: { kind: 'field', field: 'order.number', op: 'is', value: 'ZZZ' }, steps: [] }],
+        otherwise: [anEmail('m')],
+      },
+    ],
+  }) // prettier-ignore
+  await open(never)
+  const examples = within(screen.getByRole('region', { name: 'Examples' }))
+  await userEvent.click(examples.getByRole('button', { name: 'Make one: the path “From nowhere”' }))
+  expect(await examples.findByText('nobody found', {}, { timeout: 20_000 })).toBeDefined()
+})

@@ -33,7 +33,7 @@ export function Who({ subject, definition, products, onChange }: Props): ReactNo
   const { trigger } = definition
   const setCustomer = (to: Partial<Subject['customer']>) => onChange({ customer: { ...customer, ...to } }) // prettier-ignore
   return (
-    <section className="panel flex flex-col gap-3 self-start p-4" aria-label="Who">
+    <section className="panel flex flex-col gap-3 p-4" aria-label="Who">
       <h2 className="text-base">Somebody made up</h2>
       <Beginning subject={subject} onChange={onChange} />
       <ProductField
