@@ -28,7 +28,7 @@ export function differenceWords(
     case 'otherTime':
       return `gets ${nameOf(difference.step)} on ${when(difference.at)} instead of ${when(difference.expected)}`
     case 'otherWay':
-      return `takes ${wayWords(definition, difference.step, difference.branch)} instead of ${wayWords(definition, difference.step, difference.expected)}`
+      return `takes “${wayWords(definition, difference.step, difference.branch)}” instead of “${wayWords(definition, difference.step, difference.expected)}”`
   }
 }
 
@@ -38,14 +38,15 @@ export function reachableWords(
   definition: Definition,
   context: WordContext,
 ): string {
-  if (one.kind === 'way') return `the path ${wayWords(definition, one.step, one.branch)}`
+  if (one.kind === 'way') return `the path “${wayWords(definition, one.step, one.branch)}”`
   const exclusion = definition.exclusions.find(({ key }) => key === one.key)
   return `the exclusion: ${exclusion ? conditionWords(exclusion.when, context) : one.key}`
 }
 
-function wayWords(definition: Definition, key: string, branch: string | null): string {
+/** A path by its name; of one that is gone, that it is. */
+export function wayWords(definition: Definition, key: string, branch: string | null): string {
   const step = allSteps(definition.steps).find((one) => one.key === key)
   if (!step || !isBranching(step)) return 'a path that is gone'
   const list = listsOf(step).find((one) => one.branch === branch)
-  return list ? `“${wayName(step, list)}”` : 'a path that is gone'
+  return list ? wayName(step, list) : 'a path that is gone'
 }

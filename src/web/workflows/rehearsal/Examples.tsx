@@ -12,7 +12,7 @@ import type { Rehearsed } from '../../../core/rehearsal/rehearse.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { MOST_EXAMPLES, type Example } from '../../../core/workflow/example.ts'
 import type { Subject } from '../../../core/workflow/rehearsalSubject.ts'
-import { differenceWords, reachableWords } from '../../../core/words/exampleWords.ts'
+import { differenceWords, reachableWords, wayWords } from '../../../core/words/exampleWords.ts'
 import { plural } from '../../../core/words/quantities.ts'
 import { useProducts } from '../../ui/data/useProducts.ts'
 import { useWords } from '../words.tsx'
@@ -67,7 +67,9 @@ export function Examples({ definition, shop, subject, told, onOpen, onEdit }: Pr
         subject={subject}
         onFound={onOpen}
       />
-      {checked.length < MOST_EXAMPLES && <Keep proposed={nameFor(told)} onKeep={keep} />}
+      {checked.length < MOST_EXAMPLES && (
+        <Keep proposed={nameFor(definition, told)} onKeep={keep} />
+      )}
     </section>
   )
 }
@@ -79,12 +81,19 @@ function freeKey(all: readonly Example[]): string {
   return `example-${number}`
 }
 
-/** "2 messages, left", to begin with. */
-function nameFor(told: Rehearsed): string {
+/** "Hives and wear: 2 messages, left", to begin with. */
+function nameFor(definition: Definition, told: Rehearsed): string {
   if (told.runs === 0) return 'Does not come in'
-  const { messages, exclusions } = outcomeOf(told)
-  return `${plural(messages.length, 'message')}${exclusions.length > 0 ? ', held back or left' : ''}`
+  const { messages, exclusions, ways } = outcomeOf(told)
+  const last = ways.at(-1)
+  const path = last ? `${wayWords(definition, last.step, last.branch)}: ` : ''
+  return `${path}${plural(messages.length, 'message')}${exclusions.length > 0 ? ', held back or left' : ''}`.slice(
+    0,
+    LONGEST_NAME,
+  )
 }
+
+const LONGEST_NAME = 120
 
 interface RowProps {
   checked: CheckedExample
@@ -229,7 +238,7 @@ function Keep({ proposed, onKeep }: KeepProps): ReactNode {
         className="input input-sm grow"
         aria-label="Keep this one as"
         placeholder={proposed}
-        maxLength={120}
+        maxLength={LONGEST_NAME}
         value={typed}
         onChange={(event) => setTyped(event.target.value)}
       />

@@ -11,7 +11,7 @@ import { useShop } from '../../ui/data/shop.tsx'
 import { ClockInput } from '../../ui/fields/ClockInput.tsx'
 import { ChoiceField, Field } from '../../ui/fields/fields.tsx'
 import { TickField } from '../../ui/fields/TickField.tsx'
-import { lineOf } from './firstSubject.ts'
+import { Lines } from './Lines.tsx'
 
 interface Props {
   subject: Subject
@@ -36,28 +36,7 @@ export function Who({ subject, definition, products, onChange }: Props): ReactNo
     <section className="panel flex flex-col gap-3 p-4" aria-label="Who">
       <h2 className="text-base">Somebody made up</h2>
       <Beginning subject={subject} onChange={onChange} />
-      <ProductField
-        label="What it is about"
-        products={products}
-        value={lines[0]?.productId ?? ''}
-        onChange={(line) => onChange({ lines: [{ ...line, quantity: lines[0]?.quantity ?? 1 }] })}
-      />
-      <Field label="Pieces">
-        {(id) => (
-          <input
-            id={id}
-            type="number"
-            min={1}
-            max={1000}
-            className="input input-sm w-24 font-mono"
-            value={lines[0]?.quantity ?? 1}
-            onChange={(event) => {
-              const quantity = Math.trunc(event.target.valueAsNumber)
-              if (quantity >= 1 && quantity <= 1000) onChange({ lines: lines.map((line) => ({ ...line, quantity })) }) // prettier-ignore
-            }}
-          />
-        )}
-      </Field>
+      <Lines lines={lines} products={products} onChange={(to) => onChange({ lines: to })} />
       {trigger.kind === 'event' && trigger.event === 'review.submitted' && (
         <ChoiceField
           label="Stars"
@@ -149,25 +128,6 @@ function Beginning({ subject, onChange }: Pick<Props, 'subject' | 'onChange'>): 
         </span>
       )}
     </Field>
-  )
-}
-
-interface ProductProps {
-  label: string
-  products: readonly CounterProduct[]
-  value: string
-  onChange: (line: Subject['lines'][number]) => void
-}
-
-function ProductField({ label, products, value, onChange }: ProductProps): ReactNode {
-  const choices = Object.fromEntries(products.map(({ id, title }) => [id, title]))
-  return (
-    <ChoiceField
-      label={label}
-      value={value}
-      choices={value in choices ? choices : { [value]: 'something', ...choices }}
-      onChange={(id) => onChange(lineOf(products.find((one) => one.id === id)))}
-    />
   )
 }
 
