@@ -93,6 +93,7 @@ module.exports = {
       'core|backend|drivers|testing',
       'previews-reach-core-backend-and-drivers',
     ),
+    mayReach('commands', 'core|commands|testing', 'commands-reach-core'),
     mayReach('worker', 'core|backend|drivers|worker|testing|simulated', 'worker-reaches-down'),
     mayReach('server', 'core|contract|backend|drivers|server|testing', 'server-reaches-down'),
     mayReach('web', 'core|contract|web|testing', 'web-reaches-core-and-contract'),

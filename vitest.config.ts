@@ -12,7 +12,7 @@ export default defineConfig({
           isolate: false,
           // Property tests on a busy machine.
           testTimeout: 60_000,
-          include: ['src/core/**/*.test.ts', 'src/web/**/*.test.ts'],
+          include: ['src/{core,commands}/**/*.test.ts', 'src/web/**/*.test.ts'],
         },
       },
       {
