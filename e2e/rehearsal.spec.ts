@@ -23,6 +23,14 @@ test('an order put in before the send is seen on the way, by mouse and by keyboa
   await expect(story).not.toContainText('Decided to send')
   await expect(way).toContainText('left')
 
+  // Kept as an example, and downloaded with its workflow.
+  await page.getByLabel('Keep this one as').fill('Orders again at once')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('region', { name: 'Examples' })).toContainText('Orders again at once')
+  const download = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'As a file' }).click()
+  expect((await download).suggestedFilename()).toBe('open-checkout.json')
+
   // By keyboard alone it is taken out again, and somebody else is made up.
   await page.getByRole('button', { name: 'Take out: orders again' }).focus()
   await page.keyboard.press('Enter')

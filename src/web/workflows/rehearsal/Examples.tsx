@@ -16,6 +16,7 @@ import { differenceWords, reachableWords, wayWords } from '../../../core/words/e
 import { plural } from '../../../core/words/quantities.ts'
 import { useProducts } from '../../ui/data/useProducts.ts'
 import { useWords } from '../words.tsx'
+import { DownloadDocument } from './DownloadDocument.tsx'
 import { lineOf } from './firstSubject.ts'
 import { useWitness } from './useWitness.ts'
 
@@ -41,7 +42,10 @@ export function Examples({ definition, shop, subject, told, onOpen, onEdit }: Pr
     setExamples((all) => [...all, exampleOf(freeKey(all), name, { subject, definition, told })])
   return (
     <section className="panel flex flex-col gap-3 p-4" aria-label="Examples">
-      <h2 className="text-base">Examples</h2>
+      <div className="flex items-center justify-between">
+        <h2 className="text-base">Examples</h2>
+        <DownloadDocument definition={definition} />
+      </div>
       {checked.length === 0 && (
         <p className="text-secondary">
           None yet. One that is kept is gone through again at each change, and stops going live
