@@ -29,6 +29,7 @@ import { answerError } from './errors.ts'
 import { requireUser, sameOrigin } from './guards.ts'
 import { addressRoutes, confirmSenderRoutes } from './routes/shop/addresses.ts'
 import { activityRoutes } from './routes/work/activity.ts'
+import { rehearsalRoutes } from './routes/workflows/rehearsal.ts'
 import { overviewRoutes } from './routes/shop/overview.ts'
 import { brandRoutes } from './routes/shop/brand.ts'
 import { fileRoutes, publicFileRoutes } from './routes/shop/files.ts'
@@ -145,6 +146,7 @@ const SIGNED_IN = [
   noticeRoutes,
   couponRoutes,
   overviewRoutes,
+  rehearsalRoutes,
   counterRoutes,
   apiKeyRoutes,
   activityRoutes,

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, expect, test } from 'vitest'
 import type { Definition } from '../core/workflow/definition.ts'
 import { subjectSchema } from '../core/workflow/rehearsalSubject.ts'
 import { makeApi, type Api } from '../testing/api.ts'
-import { aDefinition, anEmail, on, wait } from '../testing/builders.ts'
+import { aDefinition, anEmail, on, orderEvent, START, wait } from '../testing/builders.ts'
 
 let api: Api
 beforeAll(async () => {
@@ -50,4 +50,21 @@ test('an example of nowhere is refused with its place', async () => {
   const answer = await api.call('POST', '/api/workflows', { definition: withExample('2026-04-17T10:05:00Z', 'Asia/Nowhere') }) // prettier-ignore
   expect(answer.statusCode).toBe(400)
   expect(answer.json()).toMatchObject({ problems: [{ path: 'definition.examples.0.subject.customer.zone' }] }) // prettier-ignore
+})
+
+test('somebody real is found by name or number, by marketers only, and nothing of them but a likeness leaves', async () => {
+  await api.world.post(orderEvent('order.placed', START, { id: 'o1', number: '30842', customerId: 'c7' }, { id: 'c7', email: 'edith@example.org', firstName: 'Edith', lastName: 'Moran', zone: 'Europe/Dublin' })) // prettier-ignore
+  for (const search of ['Moran', 'edith@', '30842']) {
+    const found = await api.call(
+      'GET',
+      `/api/rehearsal/people?search=${encodeURIComponent(search)}`,
+    )
+    expect(found.json(), search).toEqual([{ id: 'c7', name: 'Edith Moran', email: 'edith@example.org' }]) // prettier-ignore
+  }
+  const body = { customerId: 'c7', trigger: { kind: 'event', event: 'order.placed' } }
+  const likenesses = await api.call('POST', '/api/rehearsal/likenesses', body)
+  expect(likenesses.json()).toMatchObject([{ number: '30842', subject: { customer: { zone: 'Europe/Dublin' } } }]) // prettier-ignore
+  expect(likenesses.body).not.toMatch(/Edith|edith@/)
+  expect((await api.call('GET', '/api/rehearsal/people?search=Moran', undefined, { who: 'aoife' })).statusCode).toBe(403) // prettier-ignore
+  expect((await api.call('POST', '/api/rehearsal/likenesses', body, { who: 'aoife' })).statusCode).toBe(403) // prettier-ignore
 })

@@ -1,4 +1,5 @@
 export { readClock, requestClockMove, setClock, stopClock } from './clock.ts'
+export { findPeople, toldOf } from './told.ts'
 export { listHoldouts, saveHoldout } from './holdouts.ts'
 export { findShop, saveBrand, saveNotice, saveShopRules, shopIds, type Shop } from './shops.ts'
 export { lockCustomers } from './lockCustomers.ts'

@@ -205,7 +205,7 @@ function changedTo<Status>(
 }
 
 /** Null for people who are put in by hand, with nothing to be known of. */
-function startType(trigger: Trigger): EventType | null {
+export function startType(trigger: Trigger): EventType | null {
   if (trigger.kind === 'event') return trigger.event
   if (trigger.kind === 'hand') return trigger.subject === 'order' ? 'order.placed' : null
   const { field } = trigger
@@ -285,3 +285,20 @@ const TELLS: Readonly<Record<HappeningKind, Tells>> = {
   subscriptionCancelled: ofSubscription('subscription.status_changed', { status: 'cancelled' }),
   subscriptionEnded: ofSubscription('subscription.status_changed', { status: 'ended' }),
 }
+
+/** The type of event by which a shop tells of it. */
+export function typeOf(what: HappeningKind): EventType {
+  return TELLS[what](NOBODY, { key: 'x', what, afterMinutes: 0, stars: 5 }, 0).type
+}
+
+const NOBODY: Made = {
+  at: '1970-01-01T00:00:00Z',
+  customer: { firstName: '', country: null, zone: null, emailConsent: null, smsConsent: null, hasPhone: false, tags: [] },
+  earlier: [],
+  lines: [],
+  stars: 5,
+  dateInDays: 0,
+  between: [],
+  currency: 'EUR',
+  subscriptionDates: {},
+} // prettier-ignore

@@ -20,6 +20,15 @@ const followUp = aDefinition({
 })
 const workflow = (draft: Definition) => ({ id: 'w1', state: 'draft', draft, draftRevision: 1, liveVersion: null, live: null, changedAt: 0 }) // prettier-ignore
 
+const LIKE = [
+  {
+    event: 'e1',
+    type: 'order.placed',
+    at: NOW,
+    number: '30842',
+    subject: { at: '2026-03-01T09:00:00Z', customer: { firstName: '', country: 'NP', zone: 'Asia/Kathmandu', emailConsent: false, smsConsent: null, hasPhone: false, tags: [] }, earlier: [], lines: [{ productId: 'p1', title: 'Bee brush', category: null, quantity: 2, unitPriceMinor: 900 }], stars: 5, dateInDays: 30, between: [{ key: 'real-0', what: 'refunded', afterMinutes: 1440 }] },
+  },
+] // prettier-ignore
 let saved: Definition[] = []
 async function open(draft: Definition = followUp) {
   saved = []
@@ -36,6 +45,8 @@ async function open(draft: Definition = followUp) {
         saved.push((body as { definition: Definition }).definition)
         return { draftRevision: saved.length + 1 }
       },
+      '/api/rehearsal/people': [{ id: 'c1', name: 'Edith Moran', email: null }],
+      'POST /api/rehearsal/likenesses': LIKE,
       '/api/counter/products': [{ id: 'p1', title: 'Bee brush', category: 'Tools', priceMinor: 900, currency: 'EUR' }],
     },
     { address: '/workflows/w1/rehearsal' },
@@ -150,4 +161,18 @@ test('where nobody is found it says so', async () => {
   const examples = within(screen.getByRole('region', { name: 'Examples' }))
   await userEvent.click(examples.getByRole('button', { name: 'Make one: the path “From nowhere”' }))
   expect(await examples.findByText('nobody found', {}, { timeout: 20_000 })).toBeDefined()
+})
+
+test('somebody made up becomes like somebody real, with what happened to them afterwards', async () => {
+  await open()
+  const real = within(screen.getByRole('region', { name: 'Like somebody real' }))
+  await userEvent.type(real.getByLabelText('Search people'), 'Moran')
+  await userEvent.click(await real.findByRole('button', { name: 'Edith Moran' }))
+  await userEvent.click(await real.findByRole('button', { name: /^30842, order placed 14 April/ }))
+  await waitFor(() => expect(story()).toContain('Asia/Kathmandu'))
+  expect(story()).toContain('Left before “How is it”')
+  expect(screen.getByLabelText('How long after the beginning: refunded')).toHaveProperty(
+    'value',
+    '1',
+  )
 })

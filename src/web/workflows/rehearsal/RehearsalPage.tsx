@@ -20,6 +20,7 @@ import { Between } from './Between.tsx'
 import { Examples } from './Examples.tsx'
 import { firstSubject } from './firstSubject.ts'
 import { litBy, type Lit } from './lit.ts'
+import { Real } from './Real.tsx'
 import { Story } from './Story.tsx'
 import { useShopFacts } from './useShopFacts.ts'
 import { Who } from './Who.tsx'
@@ -93,6 +94,7 @@ function Rehearsal({ workflow, shop, now }: Props): ReactNode {
           </div>
         </div>
         <div className="flex flex-col gap-3 self-start">
+          <Real trigger={definition.trigger} onChoose={setMade} />
           <Who subject={subject} definition={definition} products={products} onChange={change} />
           {lit.value && (
             <Examples
