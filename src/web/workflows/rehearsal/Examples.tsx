@@ -123,10 +123,10 @@ function Row({ checked, definition, onLook, onAccept, onRemove }: RowProps): Rea
           ? differences.map((one) => differenceWords(one, definition, zone)).join(', ')
           : `as kept: ${plural(outcome.messages.length, 'message')}`}
       </p>
-      <p className="flex gap-3 pl-5 text-xs">
+      <p className="flex gap-2 pl-5">
         <button
           type="button"
-          className="link"
+          className="btn btn-xs"
           onClick={onLook}
           aria-label={`Look at ${example.name}`}
         >
@@ -135,7 +135,7 @@ function Row({ checked, definition, onLook, onAccept, onRemove }: RowProps): Rea
         {differs && (
           <button
             type="button"
-            className="link"
+            className="btn btn-xs"
             onClick={onAccept}
             aria-label={`Meant so: ${example.name}`}
           >
@@ -144,7 +144,7 @@ function Row({ checked, definition, onLook, onAccept, onRemove }: RowProps): Rea
         )}
         <button
           type="button"
-          className="link"
+          className="btn btn-xs"
           onClick={onRemove}
           aria-label={`Remove ${example.name}`}
         >
@@ -207,7 +207,7 @@ function Missing({ definition, checked, shop, subject, onFound }: MissingProps):
               ) : (
                 <button
                   type="button"
-                  className="link whitespace-nowrap"
+                  className="btn btn-xs whitespace-nowrap"
                   aria-label={`Make one: ${said}`}
                   onClick={() => search(target)}
                 >

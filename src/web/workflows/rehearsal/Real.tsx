@@ -50,7 +50,7 @@ export function Real({ trigger, onChoose }: Props): ReactNode {
                 <button
                   type="button"
                   aria-expanded={chosen === id}
-                  className="w-full truncate text-left hover:underline"
+                  className="min-h-6 w-full truncate text-left hover:underline"
                   onClick={() => setChosen(chosen === id ? null : id)}
                 >
                   {name ?? email ?? id}
@@ -87,7 +87,11 @@ function Occasions({ customerId, trigger, onChoose }: OccasionsProps): ReactNode
     <ul className="pl-3 text-xs">
       {data.map(({ event, type, at, number, subject }) => (
         <li key={event}>
-          <button type="button" className="link" onClick={() => onChoose(subject)}>
+          <button
+            type="button"
+            className="link min-h-6 text-left"
+            onClick={() => onChoose(subject)}
+          >
             {number === null ? '' : `${number}, `}
             {EVENT_WORDS[type].label} {dateWords(at, zone)}
           </button>
