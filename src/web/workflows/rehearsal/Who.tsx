@@ -1,4 +1,4 @@
-import { useId, type ReactNode } from 'react'
+import { useId, useState, type ReactNode } from 'react'
 import type { CounterProduct } from '../../../contract/counter.ts'
 import type { Subject } from '../../../core/workflow/rehearsalSubject.ts'
 import { isZone } from '../../../core/shared/time.ts'
@@ -48,7 +48,7 @@ export function Who({ subject, definition, products, onChange }: Props): ReactNo
       <ChoiceField
         label="Orders before"
         value={String(earlier.length)}
-        choices={EARLIER}
+        choices={earlierChoices(earlier.length)}
         onChange={(count) => onChange({ earlier: earlierOrders(Number(count), lines) })}
       />
       <ZoneField zone={customer.zone} onChange={(zone) => setCustomer({ zone })} />
@@ -98,7 +98,14 @@ function Arms({
 }
 
 const STARS = { 1: '1', 2: '2', 3: '3', 4: '4', 5: '5' } as const
-const EARLIER = { 0: 'none: it is their first', 1: 'one', 2: 'two', 5: 'five' } as const
+const EARLIER: Readonly<Record<string, string>> = { 0: 'none: it is their first', 1: 'one', 2: 'two', 5: 'five' } // prettier-ignore
+
+/** Who is like somebody real may have any number. */
+const earlierChoices = (count: number): Record<string, string> => ({
+  [count]: String(count),
+  ...EARLIER,
+})
+
 /** One after the other, that far apart. */
 const APART_DAYS = 60
 
@@ -139,6 +146,7 @@ interface ZoneProps {
 /** Any zone there is, by its name. What is none yet is not passed on. */
 function ZoneField({ zone, onChange }: ZoneProps): ReactNode {
   const list = useId()
+  const [typed, setTyped] = useState<string | null>(null)
   return (
     <Field label="Time zone; empty for the shop’s">
       {(id) => (
@@ -148,11 +156,13 @@ function ZoneField({ zone, onChange }: ZoneProps): ReactNode {
             list={list}
             className="input input-sm w-full"
             placeholder="Asia/Kathmandu"
-            defaultValue={zone ?? ''}
+            value={typed ?? zone ?? ''}
             onChange={(event) => {
-              const typed = event.target.value.trim()
-              if (typed === '' || isZone(typed)) onChange(typed === '' ? null : typed)
+              const name = event.target.value.trim()
+              setTyped(event.target.value)
+              if (name === '' || isZone(name)) onChange(name === '' ? null : name)
             }}
+            onBlur={() => setTyped(null)}
           />
           <datalist id={list}>
             {Intl.supportedValuesOf('timeZone').map((one) => (
