@@ -57,7 +57,10 @@ export async function holdoutReports(
   return reports
 }
 
-/** Everybody's first marketing message of a time: it was to leave, or their being held out was all that kept it back. */
+/**
+ * Everybody's first marketing message of a time: it was to leave, or their being held out was all that kept it back. One
+ * that was skipped at the door after all counts, too: of who is held out nobody can tell what would have come there.
+ */
 function drawnIn(shopId: string, since: Instant, until: Instant | null, now: Instant): SQL {
   const windowMs = PLAN.windowDays * DAY_MS
   return sql`with firsts as (
@@ -66,8 +69,7 @@ function drawnIn(shopId: string, since: Instant, until: Instant | null, now: Ins
         and at >= ${since}::bigint and at < ${until ?? now + 1}::bigint
       union all
       select customer_id, run_id, decided_at, 'marketing' from messages
-      where shop_id = ${shopId} and marketing and status <> 'skipped'
-        and decided_at >= ${since}::bigint and decided_at < ${until ?? now + 1}::bigint
+      where shop_id = ${shopId} and marketing and decided_at >= ${since}::bigint and decided_at < ${until ?? now + 1}::bigint
     ), drawn as materialized (
       select distinct on (customer_id) customer_id, run_id, at, arm,
         at + ${windowMs}::bigint as until, at + ${windowMs}::bigint <= ${now}::bigint as is_over
