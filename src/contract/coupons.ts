@@ -2,6 +2,9 @@ import { z } from 'zod'
 
 const ordered = z.object({ people: z.int(), ordered: z.int() })
 
+/** After how many days it is asked how many codes were used. */
+export const WITHIN_DAYS = [1, 3, 7, 30] as const
+
 const report = z.object({
   workflowId: z.string(),
   /** The workflow and the step, as they are called now. */
@@ -12,7 +15,7 @@ const report = z.object({
   redeemed: z.int(),
   expired: z.int(),
   revenueMinor: z.int(),
-  /** Redeemed within 1, 3, 7 and 30 days. */
+  /** Redeemed within each of `WITHIN_DAYS`. */
   within: z.array(z.int()),
   /** Redeemed by somebody who had never ordered before. */
   firstOrders: z.int(),
@@ -20,6 +23,9 @@ const report = z.object({
   /** Who got a code, and who was held out of the message that brings it: how many ordered at all in 30 days. */
   anyway: z.object({ got: ordered, heldOut: ordered }),
 })
+
+/** What became of the codes of one coupon step, without its names. */
+export type CouponReport = Omit<z.infer<typeof report>, 'workflow' | 'name'>
 
 const waiting = z.object({
   customerId: z.string(),

@@ -1,3 +1,3 @@
 export { codesSince, findCoupon } from './issued.ts'
 export { issueCodes, type Issue } from './issue.ts'
-export { couponReport, whoWaits } from './report.ts'
+export { codesUsedSince, couponReport, whoWaits } from './report.ts'

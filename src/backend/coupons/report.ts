@@ -1,37 +1,15 @@
 import { sql } from 'drizzle-orm'
 import { z } from 'zod'
+import { WITHIN_DAYS, type CouponReport } from '../../contract/coupons.ts'
 import { worth, type IssuedCoupon } from '../../core/coupons/redeem.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import { document, rowsOf, type Db } from '../platform/db.ts'
 
-/** After how many days it is asked how many were used. */
-export const WITHIN_DAYS = [1, 3, 7, 30] as const
 /** How long after a code, or after it would have come, an order counts for whether people order anyway. */
 const ANYWAY_DAYS = 30
 
-/** What became of the codes of one coupon step. */
-export interface CouponReport {
-  workflowId: string
-  step: string
-  issued: number
-  redeemed: number
-  expired: number
-  revenueMinor: number
-  /** Redeemed within each of `WITHIN_DAYS`. */
-  within: number[]
-  /** Of those redeemed: by somebody who had never ordered before. */
-  firstOrders: number
-  /** What they took off, by the prices of the lines that count. */
-  givenAwayMinor: number
-  /** Who got a code, and who was held out of the message that brings it: how many ordered at all in 30 days. */
-  anyway: { got: Ordered; heldOut: Ordered }
-}
-
-interface Ordered {
-  people: number
-  ordered: number
-}
+type Ordered = CouponReport['anyway']['got']
 
 // An order counts for a code of its own customer, placed after the code was issued.
 const REDEEMED = sql`left join lateral (
@@ -78,15 +56,37 @@ const countedRow = z.object({
   firstOrders: z.int(),
 })
 
+/** How many were redeemed within each of `WITHIN_DAYS`, as an array. */
+const REDEEMED_WITHIN = sql`array[${sql.join(
+  WITHIN_DAYS.map(
+    (days) => sql`count(*) filter (where o.placed_at <= c.issued_at + ${days * DAY_MS}::bigint)`,
+  ),
+  sql`, `,
+)}]::int[]`
+
+/** The codes of a shop issued since a moment, together: how many were redeemed, and how soon. */
+export async function codesUsedSince(
+  db: Db,
+  shopId: string,
+  since: Instant,
+): Promise<{ issued: number; redeemed: number; within: number[] }> {
+  const [row] = await rowsOf(
+    db,
+    countedRow.pick({ issued: true, redeemed: true, within: true }),
+    sql`select count(*) as issued, count(o.id) as redeemed, ${REDEEMED_WITHIN} as within
+    from coupons c ${REDEEMED} where c.shop_id = ${shopId} and c.issued_at > ${since}::bigint`,
+  )
+  return row ?? { issued: 0, redeemed: 0, within: [] }
+}
+
 function counted(db: Db, shopId: string, now: Instant) {
-  const within = WITHIN_DAYS.map((days) => sql`count(*) filter (where o.placed_at <= c.issued_at + ${days * DAY_MS}::bigint)`) // prettier-ignore
   return rowsOf(
     db,
     countedRow,
     sql`select c.workflow_id as "workflowId", c.step, count(*) as issued, count(o.id) as redeemed,
       count(*) filter (where o.id is null and c.expires_at <= ${now}) as expired,
       coalesce(sum(o.total_minor) filter (where o.currency = s.currency), 0)::bigint as "revenueMinor",
-      array[${sql.join(within, sql`, `)}]::int[] as within,
+      ${REDEEMED_WITHIN} as within,
       count(*) filter (where o.id is not null and not exists (select 1 from orders before
         where before.shop_id = c.shop_id and before.customer_id = c.customer_id
           and before.placed_at < o.placed_at and before.status <> 'cancelled')) as "firstOrders"

@@ -1,16 +1,17 @@
 import { sql } from 'drizzle-orm'
 import { z } from 'zod'
+import { WITHIN_DAYS } from '../../contract/coupons.ts'
 import type { CohortsResponse } from '../../contract/overview.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import { arrayOf, rowsOf, type Db } from '../platform/db.ts'
+import { codesUsedSince } from '../coupons/index.ts'
 import type { Shop } from '../shop/index.ts'
 import { COUNTS } from '../workflows/index.ts'
 
 /** So many months of first orders are shown, each watched for as many. */
 const MONTHS = 12
 const LOOKED_BACK_DAYS = 90
-const REDEEMED_WITHIN = [1, 3, 7, 30] as const
 
 /** Second orders by the month of the first, and what became of coupons, review requests and renewal reminders. */
 export async function cohorts(db: Db, shop: Shop, now: Instant): Promise<CohortsResponse> {
@@ -61,25 +62,17 @@ async function secondOrders(db: Db, { id, zone }: Shop, now: Instant) {
 const monthOf = (now: Instant, zone: string): number[] =>
   new Intl.DateTimeFormat('en-CA', { timeZone: zone, year: 'numeric', month: '2-digit' }).format(now).split('-').map(Number) // prettier-ignore
 
-/** A code counts as used by the first order that names it, by the very person or not. */
+/** The codes of late, by the very count of the coupons' own page. */
 async function couponsUsed(db: Db, shopId: string, now: Instant) {
-  const within = REDEEMED_WITHIN.map((days) => sql`count(*) filter (where used - issued_at <= ${days * DAY_MS}::bigint)`) // prettier-ignore
-  const [row] = await rowsOf(
+  const { issued, redeemed, within } = await codesUsedSince(
     db,
-    z.object({ issued: z.int(), redeemed: z.int(), within: z.array(z.int()) }),
-    sql`select count(*) as issued, count(used) as redeemed,
-      array[${sql.join(within, sql`, `)}]::int[] as within
-    from (
-      select c.issued_at, (select min(o.placed_at) from orders o
-        where o.shop_id = c.shop_id and o.customer_id = c.customer_id and o.placed_at >= c.issued_at
-          and o.coupon_codes ? c.code) as used
-      from coupons c where c.shop_id = ${shopId} and c.issued_at > ${now - LOOKED_BACK_DAYS * DAY_MS}::bigint
-    ) each`,
+    shopId,
+    now - LOOKED_BACK_DAYS * DAY_MS,
   )
   return {
-    issued: row?.issued ?? 0,
-    redeemed: row?.redeemed ?? 0,
-    withinDays: REDEEMED_WITHIN.map((days, index) => ({ days, redeemed: row?.within[index] ?? 0 })),
+    issued,
+    redeemed,
+    withinDays: WITHIN_DAYS.map((days, index) => ({ days, redeemed: within[index] ?? 0 })),
   }
 }
 

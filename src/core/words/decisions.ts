@@ -10,7 +10,8 @@ import { allSteps, listsOf } from '../workflow/lists.ts'
 import { TOO_OLD_DAYS } from '../workflow/start.ts'
 import { isBranching, isMessage } from '../workflow/steps.ts'
 import { isPerLine } from '../workflow/trigger.ts'
-import { conditionWords, type WordContext } from './conditions.ts'
+import type { WordContext } from './conditions.ts'
+import { exclusionRule } from './exclusionRule.ts'
 import { deliveryWords } from './deliveryNotes.ts'
 import { observationWords } from './observations.ts'
 import { dateWords, durationWords, spanWords } from './quantities.ts'
@@ -224,9 +225,7 @@ function exclusionWords(
 ): string {
   const happened = observed.filter((one) => one.kind === 'history' && one.count > 0)
   if (happened.length > 0) return happened.map((one) => observationWords(one, context)).join(', ')
-  const exclusion = definition.exclusions.find((one) => one.key === key)
-  const rule = exclusion ? conditionWords(exclusion.when, context) : key
-  return `${rule}${because(observed, context)}`
+  return `${exclusionRule(key, definition, context)}${because(observed, context)}`
 }
 
 function because(observed: readonly Observation[], context: WordContext): string {

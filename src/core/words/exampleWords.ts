@@ -3,7 +3,8 @@ import { parseInstant } from '../shared/time.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { allSteps, listsOf } from '../workflow/lists.ts'
 import { isBranching } from '../workflow/steps.ts'
-import { conditionWords, type WordContext } from './conditions.ts'
+import type { WordContext } from './conditions.ts'
+import { exclusionRule } from './exclusionRule.ts'
 import { dateWords, plural } from './quantities.ts'
 import { stepName } from './steps.ts'
 import { wayName } from './wayNames.ts'
@@ -39,8 +40,7 @@ export function reachableWords(
   context: WordContext,
 ): string {
   if (one.kind === 'way') return `the path “${wayWords(definition, one.step, one.branch)}”`
-  const exclusion = definition.exclusions.find(({ key }) => key === one.key)
-  return `the exclusion: ${exclusion ? conditionWords(exclusion.when, context) : one.key}`
+  return `the exclusion: ${exclusionRule(one.key, definition, context)}`
 }
 
 /** A path by its name; of one that is gone, that it is. */

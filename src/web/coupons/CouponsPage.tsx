@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
-import { couponsResponse, type CouponsResponse } from '../../contract/coupons.ts'
+import { couponsResponse, WITHIN_DAYS, type CouponsResponse } from '../../contract/coupons.ts'
 import { differenceInterval } from '../../core/statistics/rates.ts'
 import { peopleWords } from '../../core/words/quantities.ts'
 import { percentWords, rangeWords } from '../ui/figures/percent.ts'
@@ -56,7 +56,7 @@ const STEP_COLUMNS: readonly DataColumn<StepRow>[] = [
   },
   {
     id: 'within',
-    head: 'in 1 · 3 · 7 · 30 days',
+    head: `in ${WITHIN_DAYS.join(' · ')} days`,
     isFigure: true,
     cell: ({ within }) => within.join(' · '),
   },

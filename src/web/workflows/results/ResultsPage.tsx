@@ -2,7 +2,7 @@ import { useMemo, useState, type ReactNode } from 'react'
 import { Link, useLocation, useParams } from 'react-router'
 import type { ResultsResponse } from '../../../contract/results.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
-import { conditionWords } from '../../../core/words/conditions.ts'
+import { exclusionRule } from '../../../core/words/exclusionRule.ts'
 import { useShop } from '../../ui/data/shop.tsx'
 import { PageHeading } from '../../ui/PageHeading.tsx'
 import { Empty, Loading, Outdated, Problem } from '../../ui/states.tsx'
@@ -99,10 +99,7 @@ function Results({ results, definition, workflowId, query, show }: ResultsProps)
   }, [results, shown, isWithOpen, before, show])
   const rows = useMemo(() => messageRows(definition, shown, before), [definition, shown, before])
   const columns = useMemo(() => {
-    const exclusionWords = (key: string) => {
-      const exclusion = definition.exclusions.find((one) => one.key === key)
-      return exclusion ? conditionWords(exclusion.when, words) : key
-    }
+    const exclusionWords = (key: string) => exclusionRule(key, definition, words)
     return columnsFor({
       onPeople: setFigure,
       exclusionWords,

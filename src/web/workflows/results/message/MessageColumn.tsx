@@ -4,7 +4,7 @@ import { messageDetail } from '../../../../contract/results.ts'
 import type { Definition } from '../../../../core/workflow/definition.ts'
 import { allSteps } from '../../../../core/workflow/lists.ts'
 import { isMessage } from '../../../../core/workflow/steps.ts'
-import { conditionWords } from '../../../../core/words/conditions.ts'
+import { exclusionRule } from '../../../../core/words/exclusionRule.ts'
 import { getJson, queryOf } from '../../../ui/data/api.ts'
 import { Loading, Problem } from '../../../ui/states.tsx'
 import { useWords } from '../../words.tsx'
@@ -55,10 +55,7 @@ export function MessageColumn({
   if (results.error) return <Problem error={results.error} retry={() => void results.refetch()} />
   if (detail.error) return <Problem error={detail.error} retry={() => void detail.refetch()} />
   if (!row || !detail.data) return <Loading what="what came of it" />
-  const exclusionWords = (key: string) => {
-    const exclusion = definition.exclusions.find((one) => one.key === key)
-    return exclusion ? conditionWords(exclusion.when, words) : key
-  }
+  const exclusionWords = (key: string) => exclusionRule(key, definition, words)
   const { links, hours, weekdays, days, untilOrder } = detail.data
   const mail = message && isMessage(message) && (
     <FollowedMail

@@ -178,7 +178,8 @@ function Other({ workflowId, definition, step, asked, beside, time }: OtherProps
         ? `In version ${key}`
         : nameIn(shown, of)
   if (!hasMessage(shown, of)) {
-    return <Empty title={`It was not in version ${key}.`}>Choose another one.</Empty>
+    const title = kind === 'version' ? `It was not in version ${key}.` : 'There is no such message.'
+    return <Empty title={title}>Choose another one.</Empty>
   }
   return (
     <MessageColumn
