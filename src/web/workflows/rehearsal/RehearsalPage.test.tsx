@@ -30,7 +30,7 @@ const LIKE = [
   },
 ] // prettier-ignore
 let saved: Definition[] = []
-async function open(draft: Definition = followUp) {
+async function open(draft: Definition = followUp, role: 'marketer' | 'staff' = 'marketer') {
   saved = []
   show(
     <Routes>
@@ -49,9 +49,9 @@ async function open(draft: Definition = followUp) {
       'POST /api/rehearsal/likenesses': LIKE,
       '/api/counter/products': [{ id: 'p1', title: 'Bee brush', category: 'Tools', priceMinor: 900, currency: 'EUR' }],
     },
-    { address: '/workflows/w1/rehearsal' },
+    { address: '/workflows/w1/rehearsal', role },
   ) // prettier-ignore
-  await screen.findByRole('region', { name: 'What came of it' })
+  await screen.findByText(role === 'staff' ? 'Marketers rehearse.' : 'What came of it')
 }
 const story = () => screen.getByRole('region', { name: 'What came of it' }).textContent ?? ''
 const way = () => screen.getByLabelText('The way they take').textContent ?? ''
@@ -175,4 +175,9 @@ test('somebody made up becomes like somebody real, with what happened to them af
     'value',
     '1',
   )
+})
+
+test('staff are told that it is not for them', async () => {
+  await open(followUp, 'staff')
+  expect(screen.queryByText(/^Loading/)).toBeNull()
 })

@@ -7,9 +7,10 @@ import type { ShopFacts } from '../../../core/events/facts.ts'
 import type { Subject } from '../../../core/workflow/rehearsalSubject.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { getJson } from '../../ui/data/api.ts'
+import { useSession } from '../../ui/data/shop.tsx'
 import { useProducts } from '../../ui/data/useProducts.ts'
 import { PageHeading } from '../../ui/PageHeading.tsx'
-import { Loading, Problem } from '../../ui/states.tsx'
+import { Empty, Loading, Problem } from '../../ui/states.tsx'
 import { SaveNote } from '../draft/SaveNote.tsx'
 import { useDraft } from '../draft/useDraft.ts'
 import { useWorkflow } from '../page/useWorkflow.ts'
@@ -30,6 +31,7 @@ export function RehearsalPage(): ReactNode {
   const { id = '' } = useParams()
   const workflow = useWorkflow(id)
   const shop = useShopFacts()
+  const mayRehearse = useSession().user.role === 'marketer'
   const clock = useQuery({
     queryKey: ['clock'],
     queryFn: () => getJson('/api/clock', clockResponse),
@@ -45,7 +47,14 @@ export function RehearsalPage(): ReactNode {
         </Link>
       </PageHeading>
       {error && <Problem error={error} />}
-      {!error && !(workflow.data && shop.facts && clock.data) && <Loading what="the rehearsal" />}
+      {!mayRehearse && (
+        <Empty title="Marketers rehearse.">
+          It goes by the shop’s rules, which only they may see.
+        </Empty>
+      )}
+      {mayRehearse && !error && !(workflow.data && shop.facts && clock.data) && (
+        <Loading what="the rehearsal" />
+      )}
       {workflow.data && shop.facts && clock.data && (
         <WordsProvider>
           <Rehearsal workflow={workflow.data} shop={shop.facts} now={clock.data.now} />
