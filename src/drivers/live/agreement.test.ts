@@ -1,7 +1,8 @@
 import fc from 'fast-check'
 import { afterAll, beforeAll, expect, test } from 'vitest'
-import { sql } from 'drizzle-orm'
+import { eq, sql } from 'drizzle-orm'
 import { saveShopRules } from '../../backend/shop/index.ts'
+import { shops } from '../../backend/shop/tables.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { START } from '../../testing/builders.ts'
@@ -37,6 +38,8 @@ async function liveThrough(
   )
   await world.db.execute(sql`update shops set clock_now = ${START}, clock_target = null`)
   await saveShopRules(world.db, SHOP, rules)
+  const holdouts = rules.holdout ? [{ ...rules.holdout, until: null }] : []
+  await world.db.update(shops).set({ holdouts }).where(eq(shops.id, SHOP))
   // A version never changes, so every case is a workflow of its own.
   const id = `w${(cases += 1)}`
   // Straight in, since any document may run, also one that the go-live check would stop.
