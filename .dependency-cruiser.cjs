@@ -28,8 +28,9 @@ module.exports = {
     coreRoom('workflow', ['shared', 'channels', 'events', 'conditions', 'blocks']),
     coreRoom('messages', ['shared', 'channels', 'events', 'conditions', 'blocks', 'workflow']),
     coreRoom('coupons', ['shared', 'workflow']),
-    coreRoom('life', ['shared', 'channels', 'events', 'workflow']),
-    coreRoom('rehearsal', ['shared', 'events', 'workflow', 'life']),
+    coreRoom('reorder', ['shared', 'statistics', 'events']),
+    coreRoom('life', ['shared', 'channels', 'events', 'workflow', 'reorder']),
+    coreRoom('rehearsal', ['shared', 'events', 'workflow', 'life', 'reorder']),
     coreRoom('experiments', ['shared', 'statistics', 'workflow']),
     coreRoom('forecast', []),
     coreRoom('words', [

@@ -30,6 +30,7 @@ export const aLine = (over: Partial<LineFacts> = {}): LineFacts => ({
   unitPriceMinor: 2100,
   currency: 'EUR',
   startsAt: null,
+  reorder: null,
   ...over,
 })
 

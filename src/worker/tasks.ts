@@ -2,6 +2,8 @@ import type { JobHelpers, Logger, TaskList } from 'graphile-worker'
 import { z } from 'zod'
 import { toError } from '../backend/platform/errors.ts'
 import { addJobs, type JobPayloads } from '../backend/platform/jobs.ts'
+import { reckonReorders } from '../backend/reorder/index.ts'
+import { readClock } from '../backend/shop/index.ts'
 import { startRuns } from '../drivers/live/startRuns.ts'
 import {
   sendMessages,
@@ -17,6 +19,10 @@ const startRunsPayload: z.ZodType<JobPayloads['startRuns']> = z.object({
 const sendMessagesPayload: z.ZodType<JobPayloads['sendMessages']> = z.object({
   shopId: z.string(),
   runIds: z.array(z.int()),
+})
+
+const reckonReordersPayload: z.ZodType<JobPayloads['reckonReorders']> = z.object({
+  shopId: z.string(),
 })
 
 /** How often a message is tried before a person has to look at it: over six hours or so. */
@@ -49,6 +55,11 @@ export function makeTasks(deps: SendDeps): TaskList {
           : sendOrGiveUp(deps, shopId, only)
       }
       for (const runId of runIds) await sendOrPutOff(deps, shopId, runId, logger)
+    },
+    reckonReorders: async (payload) => {
+      const { shopId } = reckonReordersPayload.parse(payload)
+      const { now } = await readClock(deps.db, shopId)
+      await reckonReorders(deps.db, shopId, now)
     },
   }
 }

@@ -9,7 +9,8 @@ import { openDatabase, type Database } from '../backend/platform/db.ts'
 import { toError } from '../backend/platform/errors.ts'
 import type { Log } from '../backend/platform/log.ts'
 import { registerWorker } from '../backend/platform/workers.ts'
-import { shopIds } from '../backend/shop/index.ts'
+import { reckonWhenDue } from '../backend/reorder/index.ts'
+import { readClock, shopIds } from '../backend/shop/index.ts'
 import { stepClock } from '../drivers/live/moveClock.ts'
 import { Programs } from '../drivers/live/programs.ts'
 import { recoverFromCrashes } from '../drivers/live/recover.ts'
@@ -142,7 +143,8 @@ function startLoop(
 async function workOnDue(db: Database, programs: Programs, shopId: string): Promise<boolean> {
   if ((await runMuchDue(db, programs, shopId)) > 0) return true
   if (await sweepDates(db, programs, shopId)) return true
-  return (await sendReleased(db, shopId)) > 0
+  if ((await sendReleased(db, shopId)) > 0) return true
+  return reckonWhenDue(db, shopId, (await readClock(db, shopId)).now)
 }
 
 /** The queue reports every job at "info"; here that is detail. */

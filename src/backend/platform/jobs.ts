@@ -9,6 +9,8 @@ export interface JobPayloads {
   startRuns: { shopId: string; seqs: number[] }
   /** Runs whose queued messages are to be handed over, each run's in their order. */
   sendMessages: { shopId: string; runIds: number[] }
+  /** A shop whose orders are to be looked at for when things are bought again. */
+  reckonReorders: { shopId: string }
 }
 export type JobName = keyof JobPayloads
 

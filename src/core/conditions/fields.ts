@@ -9,6 +9,7 @@ import type {
   ReviewFacts,
   SubscriptionFacts,
 } from '../events/facts.ts'
+import { REORDER_BASES } from '../events/reorder.ts'
 import type { Money } from '../shared/money.ts'
 
 export type FieldValue = string | number | boolean | Money | readonly string[] | null
@@ -164,6 +165,9 @@ export const FIELDS: readonly Field[] = [
   line('quantity', 'quantity', 'number', (l) => l.quantity, as('quantity')),
   line('price', 'unit price', 'money', priceOf, maybe('price')),
   line('startsAt', 'booked date', 'date', (l) => l.startsAt, maybe('starts_at', { ...SHOP_TIME, suggestion: 'the day you booked' })),
+  line('reorderAt', 'expected reorder', 'date', (l) => l.reorder?.at ?? null, maybe('reorder_on', { ...DAY, label: 'day of the expected reorder', suggestion: 'soon' })),
+  line('reorderBasis', 'expected reorder reckoned from', 'choice', (l) => l.reorder?.by ?? null, { choices: REORDER_BASES }),
+  line('reorderSpan', 'days between which four in five reorder', 'number', (l) => (l.reorder ? l.reorder.late - l.reorder.soon : null)),
   ...cartFields('checkout'),
   ...cartFields('basket'),
   subscription('status', 'subscription status', 'choice', (s) => s.status, { choices: SUBSCRIPTION_STATUSES }),

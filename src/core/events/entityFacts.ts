@@ -117,6 +117,7 @@ export function lineFacts(line: OrderLineData, currency: string): LineFacts {
     unitPriceMinor: line.unitPriceMinor,
     currency,
     startsAt: instantOrNull(line.startsAt),
+    reorder: null,
   }
 }
 
@@ -180,5 +181,6 @@ function productFacts(product: {
     unitPriceMinor: null,
     currency: null,
     startsAt: null,
+    reorder: null,
   }
 }

@@ -5,6 +5,7 @@ import type { YearDay } from '../shared/yearDay.ts'
 import { zoneOfPlace } from '../shared/placeZones.ts'
 import type { OrderData, OrderStatus, SubscriptionStatus } from './entities.ts'
 import type { EventType, SubjectKind } from './eventTypes.ts'
+import type { ExpectedReorder } from './reorder.ts'
 
 /** What is known of a customer. `null` means unknown, never "no". */
 export interface CustomerFacts {
@@ -36,6 +37,8 @@ export interface LineFacts {
   unitPriceMinor: number | null
   currency: string | null
   startsAt: Instant | null
+  /** When it will be bought again; null where that is not known, or has happened. */
+  reorder: ExpectedReorder | null
 }
 
 /** What is only shown of an order, and never asked about. */

@@ -18,8 +18,10 @@ import { outcomeOf } from '../workflow/outcome.ts'
 import { freshRun } from '../workflow/runState.ts'
 import { considerStart, matchesTrigger } from '../workflow/start.ts'
 import { isPerLine, type DateTrigger } from '../workflow/trigger.ts'
+import { NO_INTERVALS, type ReorderIntervals } from '../reorder/interval.ts'
 import { Agenda } from './agenda.ts'
 import { knownAfter } from './known.ts'
+import { OwnReorders } from './ownReorders.ts'
 import type { LivedEntry, LivedRun, LivedWorkflow, ToldEvent } from './lived.ts'
 
 /** What a run does beyond the ledger, and what comes of it. */
@@ -63,11 +65,18 @@ export class OneLife<Told extends ToldEvent = ToldEvent> {
   readonly #shop: ShopFacts
   readonly #workflows: readonly LivedWorkflow[]
   readonly #effects: Effects<Told>
+  readonly #reorders: OwnReorders
 
-  constructor(shop: ShopFacts, workflows: readonly LivedWorkflow[], effects: Effects<Told>) {
+  constructor(
+    shop: ShopFacts,
+    workflows: readonly LivedWorkflow[],
+    effects: Effects<Told>,
+    reorders: ReorderIntervals = NO_INTERVALS,
+  ) {
     this.#shop = shop
     this.#workflows = workflows
     this.#effects = effects
+    this.#reorders = new OwnReorders(reorders)
   }
 
   /** Lives through events: those up to `from` are only known, the others start workflows. */
@@ -128,7 +137,11 @@ export class OneLife<Told extends ToldEvent = ToldEvent> {
     if (subjectId !== null) {
       const kind = subjectKindOf(told.type)
       const known = this.#things.get(`${kind} ${subjectId}`)
-      this.#things.set(`${kind} ${subjectId}`, { entity, since: known?.since ?? at })
+      const since = known?.since ?? at
+      this.#things.set(`${kind} ${subjectId}`, { entity, since })
+      if (entity.order) {
+        this.#reorders.take({ ...entity.order, placedAt: since }, this.#shop.zone)
+      }
     }
     for (const workflow of this.#workflows) {
       const { trigger } = workflow.program.definition
@@ -159,8 +172,9 @@ export class OneLife<Told extends ToldEvent = ToldEvent> {
       if (moment <= from && !(atOnce && event.at > from)) continue
       const at = Math.max(moment, event.at)
       this.#agenda.add(at, () => {
-        // Moved or gone by now: then it is none.
-        if (!this.#dates.get(key)?.some(({ date, line }) => date === one.date && line === one.line)) return // prettier-ignore
+        // Moved or gone by now, perhaps by an order of something else: then it is none.
+        const still = datesOf(trigger.field, this.#factsFor({ run, workflow, entity: NO_ENTITY }, at, null)) // prettier-ignore
+        if (newDates([one], still).length > 0) return
         this.now = at
         this.#reach(workflow, trigger, subjectId, one)
       })
@@ -333,7 +347,7 @@ export class OneLife<Told extends ToldEvent = ToldEvent> {
     const { order, checkout, basket } = entity
     return {
       ...entity,
-      order: order && { ...order, placedAt: since },
+      order: order && this.#reorders.known({ ...order, placedAt: since }),
       checkout: checkout && { ...checkout, startedAt: since },
       basket: basket && { ...basket, startedAt: since },
     }

@@ -4,6 +4,8 @@ import { quantileOf } from './rates.ts'
 export interface Watched {
   time: number
   came: boolean
+  /** So many were watched alike; one where it is left out. */
+  count?: number
 }
 
 /** The share that is still without it after a time, with its standard error. */
@@ -25,12 +27,15 @@ export function survivalCurve(watched: readonly Watched[]): Step[] {
   const sorted = watched.toSorted((a, b) => a.time - b.time)
   const curve: Step[] = []
   let [still, greenwood] = [1, 0]
+  let left = sorted.reduce((sum, { count = 1 }) => sum + count, 0)
   for (let from = 0; from < sorted.length;) {
     const { time } = sorted[from] as Watched
-    const atRisk = sorted.length - from
+    const atRisk = left
     let came = 0
     for (; from < sorted.length && sorted[from]?.time === time; from += 1) {
-      if (sorted[from]?.came) came += 1
+      const { count = 1, came: hasCome } = sorted[from] as Watched
+      left -= count
+      if (hasCome) came += count
     }
     if (came === 0) continue
     still *= 1 - came / atRisk

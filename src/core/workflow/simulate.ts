@@ -4,10 +4,13 @@ import type {
   CustomerFacts,
   EntityFacts,
   Facts,
+  LineFacts,
+  OrderFacts,
   PastEvent,
   PastMessage,
   ShopFacts,
 } from '../events/facts.ts'
+import type { ExpectedReorder } from '../events/reorder.ts'
 import type { Instant } from '../shared/time.ts'
 import { advance } from './advance.ts'
 import type { Program } from './compile.ts'
@@ -47,8 +50,19 @@ export interface Life {
   events: readonly LifeEvent[]
   /** In the order of their moments. */
   dates?: readonly LifeDate[]
+  /** When what they bought was expected to be bought again, where the workflow goes by that. */
+  reorders?: readonly HeldReorder[]
   /** When it ends; runs that go on then stay where they are. */
   until: Instant
+}
+
+/** What was expected of a line of an order, for as long as it was. */
+export interface HeldReorder {
+  orderId: string
+  line: number
+  knownAt: Instant
+  until: Instant
+  expected: ExpectedReorder
 }
 
 /** A decision with its run and its time. */
@@ -209,7 +223,7 @@ class Living {
   }
 
   factsFor(run: Pick<Run, 'id' | 'subjectId' | 'line' | 'entity'>, now: Instant): Facts {
-    const entity = this.entityOf(run)
+    const entity = this.entityOf(run, now)
     const others = this.runs.filter(({ id }) => id !== run.id)
     return {
       ...entity,
@@ -236,7 +250,7 @@ class Living {
   }
 
   /** What is known of a run's subject: by its newest event, and when an order was placed. */
-  entityOf({ subjectId, entity }: Pick<Run, 'subjectId' | 'entity'>): EntityFacts {
+  entityOf({ subjectId, entity }: Pick<Run, 'subjectId' | 'entity'>, now: Instant): EntityFacts {
     if (subjectId === null) return entity
     const { subject } = this.program
     const own = this.history().filter(
@@ -245,6 +259,18 @@ class Living {
     const newest = own.findLast((one) => one.entity)?.entity ?? NO_ENTITY
     if (!newest.order) return newest
     const placed = own.find(({ type }) => type === 'order.placed')?.at ?? null
-    return { ...newest, order: { ...newest.order, placedAt: placed } }
+    const lines = this.withReorders(newest.order, now)
+    return { ...newest, order: { ...newest.order, placedAt: placed, lines } }
+  }
+
+  withReorders({ id, lines }: OrderFacts, now: Instant): readonly LineFacts[] {
+    const own = this.life.reorders?.filter(
+      ({ orderId, knownAt, until }) => orderId === id && knownAt <= now && now < until,
+    )
+    if (!own || own.length === 0) return lines
+    return lines.map((line, place) => ({
+      ...line,
+      reorder: own.find((one) => one.line === place)?.expected ?? null,
+    }))
   }
 }

@@ -19,7 +19,7 @@ import { TOO_OLD_DAYS } from '../../core/workflow/start.ts'
 import { subjectOf, type DateTrigger } from '../../core/workflow/trigger.ts'
 import { enterAll, factRequest, type Candidate } from './enter.ts'
 import { loadFacts, type FactSource } from './facts/index.ts'
-import { grouped } from './facts/grouped.ts'
+import { grouped } from '../../core/shared/grouped.ts'
 import type { LiveWorkflow } from './liveWorkflows.ts'
 import { candidateFor, withoutKnown } from './sweepDates.ts'
 

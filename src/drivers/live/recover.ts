@@ -4,7 +4,7 @@ import { addJobs } from '../../backend/platform/jobs.ts'
 import { buryDeadWorkers } from '../../backend/platform/workers.ts'
 import { lockRun } from '../../backend/runs/index.ts'
 import { readClock } from '../../backend/shop/index.ts'
-import { grouped } from './facts/grouped.ts'
+import { grouped } from '../../core/shared/grouped.ts'
 import { sendJobs } from './record.ts'
 import { settleUnsure } from './send/settle.ts'
 

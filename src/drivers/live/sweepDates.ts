@@ -195,6 +195,10 @@ function datesBetween(fieldKey: string, shopId: string, from: Instant, to: Insta
       from order_lines l join orders o on o.shop_id = l.shop_id and o.id = l.order_id
       where l.shop_id = ${shopId} and l.starts_at between ${from} and ${to}`
   }
+  if (fieldKey === 'line.reorderAt') {
+    return sql`select customer_id as "customerId", order_id as "subjectId", line, expected_at as date
+      from expected_reorders where shop_id = ${shopId} and expected_at between ${from} and ${to}`
+  }
   if (fieldKey === 'order.firstDate') {
     return sql`select o.customer_id as "customerId", o.id as "subjectId", null::int as line,
       min(l.starts_at) as date

@@ -16,23 +16,11 @@ import {
 } from '../../core/workflow/dateTrigger.ts'
 import { subjectOf, type DateTrigger } from '../../core/workflow/trigger.ts'
 import { loadCustomers } from '../live/facts/customers.ts'
-import { grouped } from '../live/facts/grouped.ts'
+import { grouped } from '../../core/shared/grouped.ts'
+import type { HeldDate } from './heldDate.ts'
+import { pastReorders } from './pastReorders.ts'
 import type { PastStart, Period } from './pastStart.ts'
 import { startFacts } from './startFacts.ts'
-
-/** A date that something in the shop had for a while. */
-interface HeldDate {
-  customerId: string
-  subjectId: string | null
-  line: number | null
-  date: Instant
-  /** Since when it was known, and when something else became known; Infinity for never. */
-  knownAt: Instant
-  until: Instant
-  /** Set for the first time, or moved, by what made it known. */
-  isNew: boolean
-  entity: EntityFacts
-}
 
 /**
  * The moments of a date trigger in a period, the newest first: for each date that something had at
@@ -81,6 +69,7 @@ function onceEach(starts: readonly PastStart[]): PastStart[] {
 function heldDates(db: Db, shop: Shop, trigger: DateTrigger, now: Instant): Promise<HeldDate[]> {
   if (trigger.field === 'customer.createdAt') return customersSince(db, shop.id, now)
   if (trigger.field === 'customer.lastOrderAt') return lastOrders(db, shop.id, now)
+  if (trigger.field === 'line.reorderAt') return pastReorders(db, shop, now)
   return datesOfThings(db, shop, trigger, now)
 }
 

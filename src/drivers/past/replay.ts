@@ -1,7 +1,7 @@
 import { setImmediate as breathe } from 'node:timers/promises'
 import { sql } from 'drizzle-orm'
 import { arrayOf, rowsOf, type Db } from '../../backend/platform/db.ts'
-import { findShop, readClock } from '../../backend/shop/index.ts'
+import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
 import { conditionFindings } from '../../core/check/flow/conditionFindings.ts'
 import { EVENT_TYPES, subjectKindOf, type EventType } from '../../core/events/eventTypes.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
@@ -9,9 +9,11 @@ import type { Instant } from '../../core/shared/time.ts'
 import { compileProgram, type Program } from '../../core/workflow/compile.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import type { Trigger } from '../../core/workflow/trigger.ts'
-import { simulate, type Lived } from '../../core/workflow/simulate.ts'
+import { simulate, type HeldReorder, type Lived } from '../../core/workflow/simulate.ts'
 import { loadCustomers } from '../live/facts/customers.ts'
-import { grouped } from '../live/facts/grouped.ts'
+import { grouped } from '../../core/shared/grouped.ts'
+import type { HeldDate } from './heldDate.ts'
+import { pastReorders } from './pastReorders.ts'
 import type { PastStart } from './pastStart.ts'
 import { pastStarts } from './pastStarts.ts'
 import { recordedColumns, RecordedEvent, recordedRow } from './recordedEvent.ts'
@@ -50,6 +52,7 @@ export async function replay(
   const customers = await loadCustomers(db, shopId, ids)
   const events = await loadEvents(db, shopId, ids, program, { since, now })
   const dates = grouped(starts.flatMap(lifeDate).toReversed(), (one) => one.customerId)
+  const reorders = await reordersFor(db, shop, definition, now)
   const lives: Lived[] = []
   for (const id of ids) {
     const customer = customers.get(id)
@@ -57,11 +60,34 @@ export async function replay(
     const all = events.get(id) ?? []
     const before = all.filter(({ at }) => at <= since)
     const lived = all.filter(({ at }) => at > since)
-    const life = { shop, customer, before, events: lived, dates: dates.get(id) ?? [], until: now }
+    const life = {
+      ...{ shop, customer, before, events: lived, until: now },
+      dates: dates.get(id) ?? [],
+      reorders: reorders.get(id) ?? [],
+    }
     lives.push(simulate(program, life))
     if (lives.length % AT_A_TIME === 0) await breathe()
   }
   return { lives, since }
+}
+
+/** What was expected of people's orders, by person; nothing for a workflow that does not ask. */
+async function reordersFor(
+  db: Db,
+  shop: Shop,
+  definition: Definition,
+  now: Instant,
+): Promise<Map<string, HeldReorder[]>> {
+  if (!JSON.stringify(definition).includes('"line.reorder')) return new Map()
+  const held = await pastReorders(db, shop, now)
+  const reorders = grouped(held, ({ customerId }) => customerId)
+  return new Map([...reorders].map(([id, own]) => [id, own.flatMap(heldReorder)]))
+}
+
+function heldReorder({ subjectId, line, knownAt, until, entity }: HeldDate): HeldReorder[] {
+  const expected = entity.order?.lines[line ?? -1]?.reorder
+  if (!expected || subjectId === null || line === null) return []
+  return [{ orderId: subjectId, line, knownAt, until, expected }]
 }
 
 const lifeDate = (start: PastStart) => (start.date === null ? [] : [{ ...start, date: start.date }])

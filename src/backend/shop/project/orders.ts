@@ -3,6 +3,7 @@ import { orderDetails, statusAfter } from '../../../core/events/entityFacts.ts'
 import type { OrderData, OrderLineData } from '../../../core/events/entities.ts'
 import { parseInstant, type Instant } from '../../../core/shared/time.ts'
 import { recordsOf, type Db } from '../../platform/db.ts'
+import { expectReorders } from '../../reorder/index.ts'
 import { takeNewer } from './newer.ts'
 import type { TimedEvent } from './timedEvent.ts'
 
@@ -29,11 +30,10 @@ export async function projectOrders(db: Db, shopId: string, events: TimedEvent[]
   if (newest.size === 0) return
   const states = [...newest.values()]
   const changed = await upsertOrders(db, shopId, states)
-  await replaceLines(
-    db,
-    shopId,
-    states.filter(({ order }) => changed.has(order.id)),
-  )
+  const newer = states.filter(({ order }) => changed.has(order.id))
+  await replaceLines(db, shopId, newer)
+  const ids = newer.map(({ order }) => order.id)
+  await expectReorders(db, shopId, ids)
 }
 
 const ORDER_COLUMNS = [

@@ -7,7 +7,7 @@ import { entityFacts } from '../../../core/events/entityFacts.ts'
 import { EVENT_TYPES, type EventType } from '../../../core/events/eventTypes.ts'
 import type { CouponFacts, PastEntry } from '../../../core/events/facts.ts'
 import type { Instant } from '../../../core/shared/time.ts'
-import { grouped } from './grouped.ts'
+import { grouped } from '../../../core/shared/grouped.ts'
 import type { ArrivedEvent, KeptMessage } from './request.ts'
 
 const eventRow = z.object({

@@ -3,6 +3,7 @@ import type { PgColumn } from 'drizzle-orm/pg-core'
 import { z } from 'zod'
 import { arrayOf, document, rowsOf, type Db } from '../../../backend/platform/db.ts'
 import type { EventData } from '../../../core/events/cloudEvent.ts'
+import { expectedReorders } from '../../../backend/reorder/tables.ts'
 import { carts, orderLines, orders, reviews, subscriptions } from '../../../backend/shop/tables.ts'
 import {
   cartFacts,
@@ -21,7 +22,7 @@ import type {
   SubscriptionFacts,
 } from '../../../core/events/facts.ts'
 import { formatInstant, type Instant } from '../../../core/shared/time.ts'
-import { grouped } from './grouped.ts'
+import { grouped } from '../../../core/shared/grouped.ts'
 import type { FactRequest } from './request.ts'
 
 /** Loads what runs are about, as it is now. Returns how to look it up. */
@@ -86,6 +87,11 @@ async function loadOrders(db: Db, shopId: string, ids: string[]): Promise<Map<st
     .from(orderLines)
     .where(and(eq(orderLines.shopId, shopId), isAnyOf(orderLines.orderId, ids)))
     .orderBy(asc(orderLines.orderId), asc(orderLines.position))
+  const expected = await db
+    .select()
+    .from(expectedReorders)
+    .where(and(eq(expectedReorders.shopId, shopId), isAnyOf(expectedReorders.orderId, ids)))
+  const reorders = new Map(expected.map((one) => [`${one.orderId} ${one.line}`, one.expected]))
   const lines = grouped(lineRows, (line) => line.orderId)
   return new Map(
     rows.map((row) => [
@@ -95,6 +101,7 @@ async function loadOrders(db: Db, shopId: string, ids: string[]): Promise<Map<st
         lines: (lines.get(row.id) ?? []).map(({ startsAt, ...line }) => ({
           ...lineFacts(line, row.currency),
           startsAt,
+          reorder: reorders.get(`${line.orderId} ${line.position}`) ?? null,
         })),
       },
     ]),

@@ -1,0 +1,2 @@
+export { expectReorders, loadIntervals } from './expected.ts'
+export { reckonReorders, reckonWhenDue } from './reckon.ts'

@@ -1,0 +1,210 @@
+import { sql } from 'drizzle-orm'
+import { z } from 'zod'
+import { afterEach, beforeEach, expect, test } from 'vitest'
+import { expectReorder, ownGaps } from '../../core/reorder/expect.ts'
+import { reorderIntervals } from '../../core/reorder/interval.ts'
+import { gapsOf, type GapSums, type Purchase } from '../../core/reorder/purchases.ts'
+import { grouped } from '../../core/shared/grouped.ts'
+import { DAY_MS } from '../../core/shared/duration.ts'
+import { seededRandom } from '../../core/shared/seededRandom.ts'
+import { besideDate } from '../../core/shared/localTime.ts'
+import type { Instant } from '../../core/shared/time.ts'
+import type { Definition } from '../../core/workflow/definition.ts'
+import { replay } from '../../drivers/past/replay.ts'
+import { aCustomer, aDefinition, anEmail, anOrder, eventOf, START } from '../../testing/builders.ts'
+import { makeWorld, SHOP, type World } from '../../testing/world.ts'
+import { rowsOf } from '../platform/db.ts'
+import { importPast } from '../shop/index.ts'
+import { loadGaps } from './gaps.ts'
+import { loadIntervals, reckonReorders, reckonWhenDue } from './index.ts'
+
+let world: World
+beforeEach(async () => {
+  world = await makeWorld()
+})
+afterEach(() => world.close())
+
+const PRODUCTS = {
+  pellets: { productId: 'pellets', title: 'Smoker pellets', category: 'Tools & smokers' },
+  syrup: { productId: 'syrup', title: 'Autumn syrup', category: 'Feed & health' },
+  fondant: { productId: 'fondant', title: 'Winter fondant', category: 'Feed & health' },
+}
+type Product = keyof typeof PRODUCTS
+
+let orders = 0
+const orderOf = (customerId: string, products: readonly Product[]) => {
+  orders += 1
+  const lines = products.map((one) => ({ ...PRODUCTS[one], quantity: 1, unitPriceMinor: 1100 }))
+  return anOrder({ id: `o${orders}`, number: `${orders}`, customerId, lines })
+}
+const known = (id: string) =>
+  eventOf('customer.created', START - 900 * DAY_MS, {
+    customer: aCustomer({ id, email: `${id}@example.org` }),
+  })
+const placed = (customerId: string, at: Instant, ...products: Product[]) =>
+  eventOf('order.placed', at, { order: orderOf(customerId, products) })
+
+/** Sixty people who buy pellets at rhythms of their own, about every forty days, for a year. */
+function pelletBuyers(): object[] {
+  const random = seededRandom(3)
+  return Array.from({ length: 60 }, (_, index) => {
+    const id = `b${index}`
+    const rhythm = 25 + 30 * random.next()
+    const events: object[] = [known(id)]
+    for (let at = START - 360 * DAY_MS; at < START - 2 * DAY_MS;) {
+      events.push(placed(id, at, 'pellets'))
+      at += Math.round(rhythm * (0.85 + 0.3 * random.next()) * DAY_MS)
+    }
+    return events
+  }).flat()
+}
+
+const EXPECTED = z.object({
+  customerId: z.string(),
+  orderId: z.string(),
+  at: z.number(),
+  by: z.string(),
+})
+const expected = (customerId: string) =>
+  rowsOf(
+    world.db,
+    EXPECTED,
+    sql`select customer_id as "customerId", order_id as "orderId", expected_at as at, expected->>'by' as by
+    from expected_reorders where shop_id = ${SHOP} and customer_id = ${customerId}`,
+  )
+
+const reminder = aDefinition({
+  trigger: { kind: 'date', field: 'line.reorderAt', direction: 'before', days: 3, at: '09:00', zone: 'shop' },
+  steps: [anEmail('ask', { purpose: 'transactional', subject: 'More {{ line.title }}?', body: 'On {{ line.reorder_on | default: "soon" }}.' })],
+}) // prettier-ignore
+
+test('the database counts the gaps that the core defines', async () => {
+  const random = seededRandom(9)
+  const names = Object.keys(PRODUCTS) as Product[]
+  const purchases: Purchase[] = []
+  const events: object[] = []
+  for (let person = 0; person < 40; person += 1) {
+    const customerId = `b${person}`
+    events.push(known(customerId))
+    for (let index = 0; index < random.between(1, 12); index += 1) {
+      const at = START - Math.floor(random.next() * 800 * DAY_MS)
+      const own = names.filter(() => random.chance(0.5))
+      if (own.length === 0) continue
+      const order = orderOf(customerId, own)
+      events.push(eventOf('order.placed', at, { order }))
+      if (random.chance(0.1)) events.push(eventOf('order.cancelled', at + 1, { order }))
+      else purchases.push(...own.map((one) => ({ customerId, ...PRODUCTS[one], at })))
+    }
+  }
+  await importPast(world.db, SHOP, events)
+  const counted = await loadGaps(world.db, SHOP, START)
+  const defined = gapsOf(purchases, START)
+  const byKey = <One extends object>(all: readonly One[]) =>
+    all.toSorted((a, b) => (JSON.stringify(a) < JSON.stringify(b) ? -1 : 1))
+  expect(byKey(counted.gaps)).toEqual(byKey(defined.gaps))
+  const figures = (sums: readonly GapSums[]) =>
+    sums.toSorted((a, b) => (a.productId < b.productId ? -1 : 1)).map((one) => [
+      ...[one.productId, one.people, one.gaps, one.squares],
+      ...[one.sum, one.within, one.between].map((value) => Number(value.toPrecision(9))),
+    ]) // prettier-ignore
+  expect(figures(counted.sums)).toEqual(figures(defined.sums))
+})
+
+test('a reckoning gives everybody the day that the core expects, and a later one leaves it', async () => {
+  const events = pelletBuyers()
+  await importPast(world.db, SHOP, events)
+  await reckonReorders(world.db, SHOP, START)
+  const purchases = (await rowsOf(
+    world.db,
+    z.object({ customerId: z.string(), at: z.number() }),
+    sql`select customer_id as "customerId", placed_at as at from orders order by placed_at`,
+  )).map((one) => ({ ...one, ...PRODUCTS.pellets })) // prettier-ignore
+  const { gaps, sums } = gapsOf(purchases, START)
+  const intervals = reorderIntervals(gaps, sums)
+  expect(intervals.products.get('pellets')?.days).toBeGreaterThan(30)
+  for (const [id, own] of grouped(purchases, ({ customerId }) => customerId)) {
+    const times = own.map(({ at }) => at)
+    const at = times.at(-1) ?? 0
+    const hoped = expectReorder(intervals, PRODUCTS.pellets, { at, gapsBefore: ownGaps(times), zone: 'Europe/Lisbon' }) // prettier-ignore
+    expect(await expected(id)).toMatchObject([{ at: hoped?.at, by: 'person' }])
+  }
+  const before = await expected('b1')
+  await importPast(world.db, SHOP, [known('b60'), placed('b60', START - 100 * DAY_MS, 'pellets'), placed('b60', START - 5 * DAY_MS, 'pellets')]) // prettier-ignore
+  await reckonReorders(world.db, SHOP, START + 1)
+  expect(await expected('b1')).toEqual(before)
+})
+
+test('people are asked before the expected day, and not once they have bought it again', async () => {
+  await importPast(world.db, SHOP, pelletBuyers())
+  await reckonReorders(world.db, SHOP, START)
+  await world.publish(reminder)
+  await world.post(known('n1'), known('n2'), placed('n1', START, 'pellets'), placed('n2', START, 'pellets', 'syrup')) // prettier-ignore
+  const [first] = await expected('n1')
+  const days = (await loadIntervals(world.db, SHOP)).products.get('pellets')?.days ?? 0
+  expect(first).toMatchObject({ by: 'product', at: START + days * DAY_MS })
+  // Something else, and an order that does not stand, change nothing.
+  const cancelled = orderOf('n1', ['pellets'])
+  await world.moveTo(START + 5 * DAY_MS)
+  await world.post(placed('n1', START + 5 * DAY_MS, 'syrup'), eventOf('order.placed', START + 5 * DAY_MS, { order: cancelled })) // prettier-ignore
+  expect((await expected('n1'))[0]?.orderId).toBe(cancelled.id)
+  await world.post(eventOf('order.cancelled', START + 5 * DAY_MS, { order: cancelled }))
+  expect(await expected('n1')).toEqual([first])
+  // The other one has bought it again by then, and is expected anew, by the rhythm that tells of.
+  await world.moveTo(START + 10 * DAY_MS)
+  await world.post(placed('n2', START + 10 * DAY_MS, 'pellets'))
+  const [again] = await expected('n2')
+  expect(again?.by).toBe('person')
+  await world.moveTo(START + (days - 1) * DAY_MS)
+  const asked = (await world.ledger()).flatMap((one) => (one.kind === 'sends' ? [one.at] : []))
+  const morningBefore = (at: Instant | undefined) =>
+    besideDate(at ?? 0, { direction: 'before', duration: 'P3D' }, '09:00', 'Europe/Lisbon')
+  const mails = (await world.mails()).filter(({ to }) => /^n\d/.test(String(to)))
+  expect(mails.map(({ to }) => String(to))).toEqual(['n2@example.org', 'n1@example.org'])
+  expect(mails[0]?.subject).toBe('More Smoker pellets?')
+  expect(asked).toEqual(expect.arrayContaining([again, first].map((one) => morningBefore(one?.at))))
+}, 60_000)
+
+test('a draft that goes by the expected day says what it would have done', async () => {
+  await importPast(world.db, SHOP, pelletBuyers())
+  await reckonReorders(world.db, SHOP, START)
+  const found = await replay(world.db, SHOP, {
+    ...reminder,
+    trigger: {
+      ...reminder.trigger,
+      filter: { kind: 'field', field: 'line.reorderBasis', op: 'is', value: 'person' },
+    },
+  } as Definition)
+  const decided = found?.lives.flatMap((life) => life.decided.map(({ decision }) => decision.kind))
+  const entered = decided?.filter((kind) => kind === 'entered').length ?? 0
+  // About every forty days for sixty people; some of them had bought it again by then.
+  expect(entered).toBeGreaterThan(40)
+  expect(entered).toBeLessThan(135)
+  expect(decided?.filter((kind) => kind === 'sends')).toHaveLength(entered)
+})
+
+test('what was expected half a year ago is held against what came', async () => {
+  await importPast(world.db, SHOP, pelletBuyers())
+  await reckonReorders(world.db, SHOP, START)
+  const [row] = await rowsOf(
+    world.db,
+    z.object({ came: z.array(z.object({ days: z.int(), count: z.int() })), notYet: z.int() }),
+    sql`select checked->'came' as came, (checked->>'notYet')::int as "notYet" from reorder_intervals
+    where kind = 'product' and key = 'pellets'`,
+  )
+  const near = row?.came.filter(({ days }) => Math.abs(days) <= 10) ?? []
+  const all = row?.came.reduce((sum, { count }) => sum + count, 0) ?? 0
+  expect(all).toBeGreaterThan(200)
+  expect(near.reduce((sum, { count }) => sum + count, 0) / all).toBeGreaterThan(0.85)
+})
+
+test('it is reckoned again once a week has passed, by one worker', async () => {
+  expect(await reckonWhenDue(world.db, SHOP, START)).toBe(true)
+  expect(await reckonWhenDue(world.db, SHOP, START + 1)).toBe(false)
+  await world.settle()
+  expect(await reckonWhenDue(world.db, SHOP, START + DAY_MS)).toBe(true)
+  await importPast(world.db, SHOP, pelletBuyers())
+  await world.settle()
+  expect(await reckonWhenDue(world.db, SHOP, START + 6 * DAY_MS)).toBe(false)
+  const both = [1, 2].map(() => reckonWhenDue(world.db, SHOP, START + 8 * DAY_MS))
+  expect((await Promise.all(both)).toSorted()).toEqual([false, true])
+})
