@@ -44,6 +44,7 @@ module.exports = {
       'messages',
       'coupons',
       'rehearsal',
+      'reorder',
     ]),
     coreRoom('timetable', ['shared', 'conditions', 'workflow', 'words']),
     // A finding is said where it is found, with a code beside its sentence.

@@ -41,7 +41,15 @@ test('no screen has a violation that axe can find, in light and dark', async ({ 
   await placeOrder(page, { email: 'axe@example.org', firstName: 'Axel', isNew: true })
   for (const theme of ['light', 'dark']) {
     if (theme === 'dark') await page.getByRole('button', { name: 'Dark theme' }).click()
-    for (const place of ['Today', 'Workflows', 'Ledger', 'Mailbox', 'Counter', 'Settings']) {
+    for (const place of [
+      'Today',
+      'Workflows',
+      'Ledger',
+      'Mailbox',
+      'Reorders',
+      'Counter',
+      'Settings',
+    ]) {
       await goTo(page, place)
       await page.waitForLoadState('networkidle')
       await expectAccessible(page)

@@ -94,7 +94,10 @@ const VIEWS = {
     await page.getByRole('list', { name: 'What was decided' }).waitFor()
   },
   mailbox: (page) => page.goto(`${base}/mailbox`),
-  counter: (page) => page.goto(`${base}/counter`),
+  reorders: async (page) => {
+    await page.goto(`${base}/reorders`)
+    await page.getByText('As a table').waitFor()
+  },
 }
 
 await runScript(async () => {

@@ -6,6 +6,7 @@ import { demand, MONTH_WEIGHT, PRODUCTS, type Product } from './catalogue.ts'
 import { demoEvent, type DemoEvent } from './demoEvent.ts'
 import { afterDispatchLife, beforeOrdering, changesOfMind, subscriptionLives } from './moreLife.ts'
 import { makePeople } from './people.ts'
+import { rhythmicLines, rhythmicVisits, type RhythmicVisit } from './rhythms.ts'
 import { seededRandom, type Random } from '../core/shared/seededRandom.ts'
 
 export const ZONE = 'Europe/Lisbon'
@@ -20,6 +21,8 @@ const PEOPLE = 4000
 const ORDERS = 11_000
 const DAYS = 365
 const SEED = 20_260_414
+/** Beyond the numbers of all other orders. */
+const AGAIN_FROM = 40_000
 
 /** A year of the demo shop, up to `DEMO_START`: everybody in it and all that happened, by time. */
 export function makeHistory(): DemoEvent[] {
@@ -38,15 +41,35 @@ export function makeHistory(): DemoEvent[] {
   // A stream of its own, so that the orders stay the same whatever is told around them.
   const around = seededRandom(SEED + 1)
   const year = { from: DEMO_START - DAYS * DAY_MS, to: DEMO_START }
+  const again = rhythmicVisits(seededRandom(SEED + 2), people, year)
   const events = [
     ...orders,
-    ...arrivals(people, visits),
+    ...rhythmicOrders(again),
+    ...arrivals(
+      people,
+      [...visits, ...again].toSorted((a, b) => a.at - b.at),
+    ),
     ...afterDispatchLife(around, orders),
     ...beforeOrdering(around, orders, people),
     ...subscriptionLives(around, people, year),
     ...changesOfMind(around, people, year),
   ]
   return events.filter(({ at }) => at <= DEMO_START).toSorted((a, b) => a.at - b.at)
+}
+
+/** Small orders, after all the others in number: the others stay as they are. */
+function rhythmicOrders(visits: readonly RhythmicVisit[]): DemoEvent[] {
+  const random = seededRandom(SEED + 3)
+  const { lines, totalMinor } = rhythmicLines()
+  const amounts = { itemsMinor: totalMinor, shippingMinor: 0, taxMinor: taxIn(totalMinor) }
+  return visits.flatMap(({ person, at }, index) =>
+    orderLife(random, person, at, AGAIN_FROM + index, {
+      lines,
+      totalMinor,
+      amounts,
+      currency: 'EUR',
+    }),
+  )
 }
 
 function dayWeights(): { day: Instant; weight: number }[] {

@@ -16,6 +16,7 @@ import {
   saveNotice,
   setClock,
 } from '../backend/shop/index.ts'
+import { reckonReorders } from '../backend/reorder/index.ts'
 import { shops } from '../backend/shop/tables.ts'
 import { createWorkflow, goLive, pauseWorkflow } from '../backend/workflows/index.ts'
 import { liveWorkflows } from '../drivers/live/liveWorkflows.ts'
@@ -85,6 +86,7 @@ export async function seedPast(
   await db.execute(sql`update date_sweeps set swept_until = ${runsFrom}, next_at = ${runsFrom}
     where shop_id = ${DEMO_SHOP}`)
   await db.execute(sql`analyze`)
+  await reckonReorders(db, DEMO_SHOP, runsFrom)
   return history.filter(({ at }) => at > runsFrom)
 }
 
@@ -112,7 +114,7 @@ const complaint = (at: Instant): DemoEvent =>
   demoEvent('message.complained', at - DAY_MS, 'c-0012', { message: { customerId: 'c-0012' } })
 
 const SHOP_TABLES = [
-  'files', 'kept_blocks', 'ways_out', 'dead_addresses', 'link_targets', 'short_links', 'documents', 'mails', 'messages', 'coupons', 'ledger', 'runs', 'date_sweeps', 'workflow_versions', 'workflows',
+  'files', 'reorder_intervals', 'expected_reorders', 'reorder_reckonings', 'kept_blocks', 'ways_out', 'dead_addresses', 'link_targets', 'short_links', 'documents', 'mails', 'messages', 'coupons', 'ledger', 'runs', 'date_sweeps', 'workflow_versions', 'workflows',
   'events', 'order_lines', 'orders', 'carts', 'subscriptions', 'reviews', 'products', 'customers',
   'senders', 'staff_groups', 'api_keys', 'sessions', 'users',
 ] as const // prettier-ignore

@@ -38,6 +38,7 @@ import { messageRoutes } from './routes/work/messages.ts'
 import { apiKeyRoutes } from './routes/shop/apiKeys.ts'
 import { clockRoutes } from './routes/shop/clock.ts'
 import { couponRoutes, shopCouponRoutes } from './routes/shop/coupons.ts'
+import { reorderRoutes } from './routes/shop/reorders.ts'
 import { counterRoutes } from './routes/work/counter.ts'
 import { eventRoutes } from './routes/incoming/events.ts'
 import { keptBlockRoutes } from './routes/workflows/keptBlocks.ts'
@@ -145,6 +146,7 @@ const SIGNED_IN = [
   fileRoutes,
   noticeRoutes,
   couponRoutes,
+  reorderRoutes,
   overviewRoutes,
   rehearsalRoutes,
   counterRoutes,

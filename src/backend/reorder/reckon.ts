@@ -55,7 +55,9 @@ async function keepIntervals(
 ): Promise<void> {
   const rowsFor = (kind: string, intervals: ReorderIntervals['products']) =>
     [...intervals].map(([key, interval]) => ({
-      ...{ kind, key, interval },
+      kind,
+      key,
+      interval,
       checked: checks.get(`${kind} ${key}`) ?? null,
     }))
   const records = [...rowsFor('product', products), ...rowsFor('category', categories)]

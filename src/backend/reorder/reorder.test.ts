@@ -9,9 +9,16 @@ import { DAY_MS } from '../../core/shared/duration.ts'
 import { seededRandom } from '../../core/shared/seededRandom.ts'
 import { besideDate } from '../../core/shared/localTime.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import type { Definition } from '../../core/workflow/definition.ts'
-import { replay } from '../../drivers/past/replay.ts'
-import { aCustomer, aDefinition, anEmail, anOrder, eventOf, START } from '../../testing/builders.ts'
+import { eventOf, START } from '../../testing/builders.ts'
+import {
+  known,
+  orderOf,
+  pelletBuyers,
+  pelletReminder,
+  placed,
+  PRODUCTS,
+  type Product,
+} from '../../testing/pelletBuyers.ts'
 import { makeWorld, SHOP, type World } from '../../testing/world.ts'
 import { rowsOf } from '../platform/db.ts'
 import { importPast } from '../shop/index.ts'
@@ -23,41 +30,6 @@ beforeEach(async () => {
   world = await makeWorld()
 })
 afterEach(() => world.close())
-
-const PRODUCTS = {
-  pellets: { productId: 'pellets', title: 'Smoker pellets', category: 'Tools & smokers' },
-  syrup: { productId: 'syrup', title: 'Autumn syrup', category: 'Feed & health' },
-  fondant: { productId: 'fondant', title: 'Winter fondant', category: 'Feed & health' },
-}
-type Product = keyof typeof PRODUCTS
-
-let orders = 0
-const orderOf = (customerId: string, products: readonly Product[]) => {
-  orders += 1
-  const lines = products.map((one) => ({ ...PRODUCTS[one], quantity: 1, unitPriceMinor: 1100 }))
-  return anOrder({ id: `o${orders}`, number: `${orders}`, customerId, lines })
-}
-const known = (id: string) =>
-  eventOf('customer.created', START - 900 * DAY_MS, {
-    customer: aCustomer({ id, email: `${id}@example.org` }),
-  })
-const placed = (customerId: string, at: Instant, ...products: Product[]) =>
-  eventOf('order.placed', at, { order: orderOf(customerId, products) })
-
-/** Sixty people who buy pellets at rhythms of their own, about every forty days, for a year. */
-function pelletBuyers(): object[] {
-  const random = seededRandom(3)
-  return Array.from({ length: 60 }, (_, index) => {
-    const id = `b${index}`
-    const rhythm = 25 + 30 * random.next()
-    const events: object[] = [known(id)]
-    for (let at = START - 360 * DAY_MS; at < START - 2 * DAY_MS;) {
-      events.push(placed(id, at, 'pellets'))
-      at += Math.round(rhythm * (0.85 + 0.3 * random.next()) * DAY_MS)
-    }
-    return events
-  }).flat()
-}
 
 const EXPECTED = z.object({
   customerId: z.string(),
@@ -72,11 +44,6 @@ const expected = (customerId: string) =>
     sql`select customer_id as "customerId", order_id as "orderId", expected_at as at, expected->>'by' as by
     from expected_reorders where shop_id = ${SHOP} and customer_id = ${customerId}`,
   )
-
-const reminder = aDefinition({
-  trigger: { kind: 'date', field: 'line.reorderAt', direction: 'before', days: 3, at: '09:00', zone: 'shop' },
-  steps: [anEmail('ask', { purpose: 'transactional', subject: 'More {{ line.title }}?', body: 'On {{ line.reorder_on | default: "soon" }}.' })],
-}) // prettier-ignore
 
 test('the database counts the gaps that the core defines', async () => {
   const random = seededRandom(9)
@@ -104,7 +71,7 @@ test('the database counts the gaps that the core defines', async () => {
   expect(byKey(counted.gaps)).toEqual(byKey(defined.gaps))
   const figures = (sums: readonly GapSums[]) =>
     sums.toSorted((a, b) => (a.productId < b.productId ? -1 : 1)).map((one) => [
-      ...[one.productId, one.people, one.gaps, one.squares],
+      one.productId, one.people, one.gaps, one.squares,
       ...[one.sum, one.within, one.between].map((value) => Number(value.toPrecision(9))),
     ]) // prettier-ignore
   expect(figures(counted.sums)).toEqual(figures(defined.sums))
@@ -137,7 +104,7 @@ test('a reckoning gives everybody the day that the core expects, and a later one
 test('people are asked before the expected day, and not once they have bought it again', async () => {
   await importPast(world.db, SHOP, pelletBuyers())
   await reckonReorders(world.db, SHOP, START)
-  await world.publish(reminder)
+  await world.publish(pelletReminder)
   await world.post(known('n1'), known('n2'), placed('n1', START, 'pellets'), placed('n2', START, 'pellets', 'syrup')) // prettier-ignore
   const [first] = await expected('n1')
   const days = (await loadIntervals(world.db, SHOP)).products.get('pellets')?.days ?? 0
@@ -158,29 +125,11 @@ test('people are asked before the expected day, and not once they have bought it
   const asked = (await world.ledger()).flatMap((one) => (one.kind === 'sends' ? [one.at] : []))
   const morningBefore = (at: Instant | undefined) =>
     besideDate(at ?? 0, { direction: 'before', duration: 'P3D' }, '09:00', 'Europe/Lisbon')
-  const mails = (await world.mails()).filter(({ to }) => /^n\d/.test(String(to)))
-  expect(mails.map(({ to }) => String(to))).toEqual(['n2@example.org', 'n1@example.org'])
+  const mails = (await world.mails()).filter(({ to }) => /^n\d/.test(to))
+  expect(mails.map(({ to }) => to)).toEqual(['n2@example.org', 'n1@example.org'])
   expect(mails[0]?.subject).toBe('More Smoker pellets?')
   expect(asked).toEqual(expect.arrayContaining([again, first].map((one) => morningBefore(one?.at))))
 }, 60_000)
-
-test('a draft that goes by the expected day says what it would have done', async () => {
-  await importPast(world.db, SHOP, pelletBuyers())
-  await reckonReorders(world.db, SHOP, START)
-  const found = await replay(world.db, SHOP, {
-    ...reminder,
-    trigger: {
-      ...reminder.trigger,
-      filter: { kind: 'field', field: 'line.reorderBasis', op: 'is', value: 'person' },
-    },
-  } as Definition)
-  const decided = found?.lives.flatMap((life) => life.decided.map(({ decision }) => decision.kind))
-  const entered = decided?.filter((kind) => kind === 'entered').length ?? 0
-  // About every forty days for sixty people; some of them had bought it again by then.
-  expect(entered).toBeGreaterThan(40)
-  expect(entered).toBeLessThan(135)
-  expect(decided?.filter((kind) => kind === 'sends')).toHaveLength(entered)
-})
 
 test('what was expected half a year ago is held against what came', async () => {
   await importPast(world.db, SHOP, pelletBuyers())
@@ -206,5 +155,5 @@ test('it is reckoned again once a week has passed, by one worker', async () => {
   await world.settle()
   expect(await reckonWhenDue(world.db, SHOP, START + 6 * DAY_MS)).toBe(false)
   const both = [1, 2].map(() => reckonWhenDue(world.db, SHOP, START + 8 * DAY_MS))
-  expect((await Promise.all(both)).toSorted()).toEqual([false, true])
+  expect((await Promise.all(both)).filter(Boolean)).toHaveLength(1)
 })

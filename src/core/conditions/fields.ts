@@ -168,6 +168,7 @@ export const FIELDS: readonly Field[] = [
   line('reorderAt', 'expected reorder', 'date', (l) => l.reorder?.at ?? null, maybe('reorder_on', { ...DAY, label: 'day of the expected reorder', suggestion: 'soon' })),
   line('reorderBasis', 'expected reorder reckoned from', 'choice', (l) => l.reorder?.by ?? null, { choices: REORDER_BASES }),
   line('reorderSpan', 'days between which four in five reorder', 'number', (l) => (l.reorder ? l.reorder.late - l.reorder.soon : null)),
+  line('reorderShare', 'how many in a hundred reorder it', 'number', (l) => l.reorder?.again ?? null),
   ...cartFields('checkout'),
   ...cartFields('basket'),
   subscription('status', 'subscription status', 'choice', (s) => s.status, { choices: SUBSCRIPTION_STATUSES }),

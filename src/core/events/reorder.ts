@@ -16,6 +16,8 @@ export interface ExpectedReorder {
   days: number
   soon: number
   late: number
+  /** Of a hundred purchases so many are followed by another within a year. */
+  again: number
   /** How often they have bought it again so far, and after how many days as a rule; 0 and null where they have bought it once. */
   ownGaps: number
   ownDays: number | null

@@ -54,6 +54,16 @@ export function happened(event: EventType, about: 'subject' | 'customer' = 'subj
 
 export const leaveIf = (key: string, when: Condition): Exclusion => ({ key, when, effect: 'leave' })
 
+/** "They have ordered the product since entry." */
+export const boughtSinceEntry = (productId: string): Condition => ({
+  kind: 'history',
+  event: 'order.placed',
+  about: 'customer',
+  count: { op: 'atLeast', times: 1 },
+  window: { kind: 'sinceEntry' },
+  where: { kind: 'field', field: 'order.products', op: 'hasAny', value: [productId] },
+})
+
 /** Who must not hear of an order that was undone. */
 export const UNDONE: readonly Exclusion[] = [
   leaveIf('cancelled', happened('order.cancelled')),

@@ -1,5 +1,5 @@
 import { designed, email, heading, HELP, says } from './messages.ts'
-import { UNDONE, workflow, type Recipe } from './parts.ts'
+import { boughtSinceEntry, leaveIf, UNDONE, workflow, type Recipe } from './parts.ts'
 
 /** Workflows about one thing that was bought, or about the date that was booked with it. */
 export const PRODUCT_RECIPES: readonly Recipe[] = [
@@ -41,6 +41,43 @@ export const PRODUCT_RECIPES: readonly Recipe[] = [
             purpose: 'marketing',
             subject: `Six weeks with ${shop.product.title}`,
             body: 'you have had it for six weeks. What do you know now that we should have told you at the start? One line helps the next ones.',
+          }),
+        ],
+      }),
+  },
+  {
+    key: 'reorder',
+    purpose: 'Three days before somebody will most likely buy a product again, reckoned from your own orders and, once they bought it twice, from theirs. Who has bought it by then hears nothing.',
+    asks: 'product',
+    make: (shop) =>
+      workflow({
+        name: `Time for more: ${shop.product.title}`.slice(0, 120),
+        description: `Three days before the expected reorder of ${shop.product.title}.`,
+        labels: ['Products'],
+        priority: 45,
+        trigger: {
+          kind: 'date',
+          field: 'line.reorderAt',
+          direction: 'before',
+          days: 3,
+          at: '08:40',
+          zone: 'recipient',
+          filter: { kind: 'field', field: 'line.product', op: 'is', value: shop.product.id },
+        },
+        // A day that is reckoned anew, by another order, must not ask twice within days.
+        entry: { rule: { kind: 'after', duration: 'P14D' }, overlap: 'one' },
+        exclusions: [...UNDONE, leaveIf('bought', boughtSinceEntry(shop.product.id))],
+        steps: [
+          email('soon-out', 'Soon out of it?', shop, {
+            purpose: 'marketing',
+            subject: `Soon out of ${shop.product.title}?`,
+            body: `by now you may be running low on ${shop.product.title}. Order it in time, and it is there before you need it.`,
+          }),
+          { key: 'ten-days', kind: 'wait', for: 'P10D', at: '08:40', weekdays: [1, 2, 4, 6] },
+          email('still-enough', 'Still enough?', shop, {
+            purpose: 'marketing',
+            subject: `Is there still enough ${shop.product.title}?`,
+            body: `this is the last time we ask. If you use less of ${shop.product.title} than we thought, all the better.`,
           }),
         ],
       }),

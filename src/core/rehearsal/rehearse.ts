@@ -1,6 +1,7 @@
 import { zoneOf, type ShopFacts } from '../events/facts.ts'
 import type { LivedRun, ToldEvent } from '../life/lived.ts'
 import { OneLife, type Effects } from '../life/oneLife.ts'
+import type { ReorderInterval, ReorderIntervals } from '../reorder/interval.ts'
 import { DAY_MS } from '../shared/duration.ts'
 import type { Instant } from '../shared/time.ts'
 import { compileProgram } from '../workflow/compile.ts'
@@ -44,7 +45,7 @@ export function rehearse(definition: Definition, subject: Subject, shop: ShopFac
   }
   const beginning = beginningOf(subject)
   const { known, coming } = eventsOf(subject, definition, shop.currency)
-  const life = new OneLife(shop, [workflow], EFFECTS)
+  const life = new OneLife(shop, [workflow], EFFECTS, asSubjectSays(subject))
   life.live(known, beginning - 1, beginning - 1)
   for (const event of coming) {
     if (READS.has(event.event.type)) readsLast(life, event)
@@ -60,6 +61,27 @@ export function rehearse(definition: Definition, subject: Subject, shop: ShopFac
     entries: life.entries.map(({ at, run, entry }) => ({ at, entry, run: places.get(run) ?? null })), // prettier-ignore
     runs: life.runs.length,
     zone: customer ? zoneOf({ customer, shop, order: null }) : shop.zone,
+  }
+}
+
+/** What they buy is expected to be bought again on the date that the workflow goes by. */
+function asSubjectSays({ lines, earlier, dateInDays }: Subject): ReorderIntervals {
+  const days = Math.max(1, Math.round(dateInDays))
+  const interval: ReorderInterval = {
+    days,
+    low: days,
+    high: days,
+    soon: days,
+    late: days,
+    again: { share: 1, low: 1, high: 1 },
+    purchases: 1,
+    repeats: 1,
+    variation: null,
+  }
+  const all = [...lines, ...earlier.flatMap((one) => one.lines)]
+  return {
+    products: new Map(all.map(({ productId }) => [productId, interval])),
+    categories: new Map(),
   }
 }
 

@@ -154,11 +154,17 @@ function dimensions({ definition, products, start }: Search): Change[][] {
     happenings().map((between): Change => (one) => ({ ...one, between: [...one.between, ...between] })),
     pasts(lines).map((earlier): Change => (one) => ({ ...one, earlier })),
     [true, false].map((given): Change => (one) => ({ ...one, customer: { ...one.customer, emailConsent: given, smsConsent: given } })),
+    datesOf(definition).map((dateInDays): Change => (one) => ({ ...one, dateInDays })),
     [5, 1, 3].map((stars): Change => (one) => ({ ...one, stars })),
     namedIn(definition).map(({ countries, tags }): Change => (one) => ({ ...one, customer: { ...one.customer, country: countries[0] ?? one.customer.country, tags } })),
     armsIn(definition).map((arms): Change => (one) => ({ ...one, arms: { ...arms, ...one.arms } })),
   ].filter((changes) => changes.length > 0)
 } // prettier-ignore
+
+/** How far the date is that a workflow goes by; nothing to differ in where it goes by none. */
+function datesOf({ trigger }: Definition): readonly number[] {
+  return trigger.kind === 'date' ? [4, 1, 60] : []
+}
 
 /** Each thing by itself, dear ones and many of them, and one of two kinds together. */
 function baskets(products: Subject['lines']): Subject['lines'][] {

@@ -6,9 +6,15 @@ import { expectedDays, expectReorder, ownGaps } from './expect.ts'
 import type { ReorderInterval, ReorderIntervals } from './interval.ts'
 
 const interval = (over: Partial<ReorderInterval> = {}): ReorderInterval => ({
-  ...{ days: 31, low: 28, high: 35, soon: 14, late: 70 },
+  days: 31,
+  low: 28,
+  high: 35,
+  soon: 14,
+  late: 70,
   again: { share: 0.4, low: 0.36, high: 0.44 },
-  ...{ purchases: 800, repeats: 300, variation: { within: 0.04, between: 0.12 } },
+  purchases: 800,
+  repeats: 300,
+  variation: { within: 0.04, between: 0.12 },
   ...over,
 })
 const intervals = (one: ReorderInterval): ReorderIntervals => ({
@@ -19,7 +25,13 @@ const PELLETS = { productId: 'pellets', category: 'Tools' }
 
 test('who has bought it once is expected when half of everybody has come back', () => {
   expect(expectedDays(intervals(interval()), PELLETS, [])).toEqual({
-    ...{ by: 'product', days: 31, soon: 14, late: 70, ownGaps: 0, ownDays: null },
+    by: 'product',
+    days: 31,
+    soon: 14,
+    late: 70,
+    again: 40,
+    ownGaps: 0,
+    ownDays: null,
   })
 })
 

@@ -27,9 +27,13 @@ export function expectedDays(
   const ofProduct = products.get(productId)
   const interval = ofProduct ?? (category === null ? undefined : categories.get(category))
   if (!interval) return null
-  const { days, soon, late } = interval
+  const { days, soon, late, again } = interval
   return {
-    ...{ by: ofProduct ? 'product' : 'category', days, soon, late },
+    by: ofProduct ? 'product' : 'category',
+    days,
+    soon,
+    late,
+    again: Math.round(again.share * 100),
     ...ownRhythm(interval, gapsBefore),
     ownGaps: gapsBefore.length,
     ownDays: gapsBefore.length === 0 ? null : Math.round(Math.exp(meanLog(gapsBefore))),

@@ -95,7 +95,9 @@ const normal = (random: Random): number =>
   Math.sqrt(-2 * Math.log(1 - random.next())) * Math.cos(2 * Math.PI * random.next())
 
 const bought = (customerId: string, day: number, productId = 'pellets'): Purchase => ({
-  ...{ customerId, productId, category: 'Tools' },
+  customerId,
+  productId,
+  category: 'Tools',
   at: day * DAY_MS,
 })
 

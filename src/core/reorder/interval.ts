@@ -4,7 +4,7 @@ import { WATCHED_DAYS, type Gaps, type GapSums } from './purchases.ts'
 
 /** After how many days a product, or the products of a category, are bought again. */
 export interface ReorderInterval {
-  /** By then half of those who buy it again within a year have done so. */
+  /** By then half of the purchases that are followed by another within a year have been. */
   days: number
   /** Between which days that half most likely lies (95 %). */
   low: number

@@ -90,7 +90,14 @@ function addUp(
   logs: readonly number[],
 ): void {
   const known = sums.get(productId) ?? {
-    ...{ productId, category, people: 0, gaps: 0, squares: 0, sum: 0, within: 0, between: 0 },
+    productId,
+    category,
+    people: 0,
+    gaps: 0,
+    squares: 0,
+    sum: 0,
+    within: 0,
+    between: 0,
   }
   const total = logs.reduce((sum, log) => sum + log, 0)
   const mean = total / logs.length

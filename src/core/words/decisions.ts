@@ -1,3 +1,4 @@
+import { reckonedWords } from './reorderWords.ts'
 import { CHANNELS } from '../channels/catalogue.ts'
 import type { Observation } from '../conditions/observation.ts'
 import { findField } from '../conditions/fields.ts'
@@ -131,7 +132,7 @@ function causeWords(cause: EntryCause, context: WordContext): string {
     case 'event':
       return ''
     case 'date':
-      return ` (${findField(cause.field)?.label ?? cause.field}: ${dateWords(cause.date, context.zone)})`
+      return ` (${findField(cause.field)?.label ?? cause.field}: ${dateWords(cause.date, context.zone)}${cause.reorder ? `, ${reckonedWords(cause.reorder)}` : ''})`
     case 'hand':
       return ` by hand, by ${cause.person}${cause.overridden ? ', without regard to the entry rule' : ''}`
     default:

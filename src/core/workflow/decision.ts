@@ -1,3 +1,4 @@
+import type { ExpectedReorder } from '../events/reorder.ts'
 import type { Suppression } from '../channels/catalogue.ts'
 import type { Observation } from '../conditions/observation.ts'
 import type { EventType } from '../events/eventTypes.ts'
@@ -34,8 +35,8 @@ export type TurnAwayReason =
 /** What put somebody into a workflow. */
 export type EntryCause =
   | { by: 'event' }
-  /** The date that was near, and how it is called. */
-  | { by: 'date'; field: string; date: Instant }
+  /** The date that was near, and how it is called; for an expected reorder, what it was reckoned from. */
+  | { by: 'date'; field: string; date: Instant; reorder?: ExpectedReorder }
   | { by: 'hand'; person: string; overridden: boolean }
 
 /** What a run waits for. */

@@ -57,7 +57,8 @@ export function considerStart(
   facts: Facts,
   earlier: EntryHistory,
 ): Extract<Decision, { kind: 'entered' | 'turnedAway' }> {
-  const { at, cause } = occasion
+  const { at } = occasion
+  const cause = reckoned(occasion.cause, facts)
   const turnedAway = (reason: TurnAwayReason, before: Observation[]) =>
     ({ kind: 'turnedAway', reason, cause, before }) as const
   if (cause.by === 'event' && facts.now - at > TOO_OLD_DAYS * DAY_MS) {
@@ -89,6 +90,12 @@ export function considerStart(
     observed: [...observed, ...seen],
     ...(lateMs > 0 && { lateMs }),
   }
+}
+
+/** A date that was reckoned comes with what it was reckoned from, so that it can be told later. */
+function reckoned(cause: EntryCause, { line }: Facts): EntryCause {
+  const isReorder = cause.by === 'date' && cause.field === 'line.reorderAt'
+  return isReorder && line?.reorder ? { ...cause, reorder: line.reorder } : cause
 }
 
 function entryRefusal(

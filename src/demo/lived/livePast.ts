@@ -2,6 +2,8 @@ import { setImmediate as breathe } from 'node:timers/promises'
 import type { ShopFacts } from '../../core/events/facts.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import type { DemoEvent } from '../demoEvent.ts'
+import { reorderIntervals, type ReorderIntervals } from '../../core/reorder/interval.ts'
+import { gapsOf, type Purchase } from '../../core/reorder/purchases.ts'
 import { OneLife, ownerOf } from '../../core/life/oneLife.ts'
 import { Person } from './person.ts'
 import type { LivedWorkflow } from '../../core/life/lived.ts'
@@ -25,11 +27,12 @@ export async function livePast(
   const byPriority = workflows.toSorted(
     (a, b) => b.program.definition.priority - a.program.definition.priority,
   )
+  const reorders = reordersBefore(history, from)
   const lived: LivedPast = { events: [], runs: [], entries: [], messages: [], coupons: [] }
   for (const [index, events] of byCustomer(history).entries()) {
     if (index % BEFORE_A_BREATH === 0) await breathe()
     const person = new Person(events, until, lived)
-    const life = new OneLife<DemoEvent>(shop, byPriority, person)
+    const life = new OneLife<DemoEvent>(shop, byPriority, person, reorders)
     life.live(events, from, until)
     lived.events.push(...life.events)
     lived.runs.push(...life.runs)
@@ -41,6 +44,27 @@ export async function livePast(
   lived.messages.sort(byTime)
   lived.runs.sort((a, b) => a.state.enteredAt - b.state.enteredAt)
   return lived
+}
+
+/** When things are bought again, as the shop knew it when its workflows went live. */
+export function reordersBefore(history: readonly DemoEvent[], now: Instant): ReorderIntervals {
+  const undone = new Set<string>()
+  const purchases: (Purchase & { orderId: string })[] = []
+  for (const { at, event } of history) {
+    if (at > now || !('order' in event.data)) continue
+    const { order } = event.data
+    if (event.type === 'order.cancelled' || event.type === 'order.refunded') undone.add(order.id)
+    if (event.type !== 'order.placed') continue
+    for (const { productId, category } of order.lines) {
+      const { customerId, id: orderId } = order
+      purchases.push({ customerId, productId, category: category ?? null, at, orderId })
+    }
+  }
+  const { gaps, sums } = gapsOf(
+    purchases.filter(({ orderId }) => !undone.has(orderId)),
+    now,
+  )
+  return reorderIntervals(gaps, sums)
 }
 
 const byTime = (a: { at: Instant }, b: { at: Instant }): number => a.at - b.at

@@ -30,10 +30,11 @@ export function fromRecipe(
   key: string,
   own: Partial<Omit<Definition, 'steps'>>,
   words: Readonly<Record<string, Words>>,
+  product = COMBWRIGHT.product,
 ): Definition {
   const recipe = RECIPES.find((one) => one.key === key)
   if (!recipe) throw new Error(`There is no recipe “${key}”`)
-  const made = { ...recipe.make(COMBWRIGHT), ...own }
+  const made = { ...recipe.make({ ...COMBWRIGHT, product }), ...own }
   const messages = allSteps(made.steps).filter(isWritten)
   const odd = Object.keys(words).find((name) => !messages.some((step) => step.key === name))
   if (odd !== undefined) throw new Error(`The recipe “${key}” has no message “${odd}”`)

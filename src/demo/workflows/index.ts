@@ -2,7 +2,7 @@ import type { Definition } from '../../core/workflow/definition.ts'
 import { afterDispatch } from './afterDispatch.ts'
 import { firstToSecond } from './firstToSecond.ts'
 import { orderConfirmation, paymentTrouble, personalThanks } from './orders.ts'
-import { bookedClass, byProduct } from './products.ts'
+import { bookedClass, byProduct, moreSmoke } from './products.ts'
 import { openBasket, openCheckout } from './recovery.ts'
 import { badReview, failedRenewal, largeOrder } from './staff.ts'
 import { reviewRequest, reviewThanks, twoQuietMonths } from './tests.ts'
@@ -28,6 +28,7 @@ export const LIVE_WORKFLOWS: readonly Definition[] = [
   failedRenewal,
   twoQuietMonths,
   reviewThanks,
+  moreSmoke,
 ]
 
 /** Switched on, then paused. */

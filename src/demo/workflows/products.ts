@@ -1,7 +1,8 @@
 import type { Definition } from '../../core/workflow/definition.ts'
 import { fromRecipe } from './fromRecipe.ts'
 import { happened, leaveIf, workflow } from '../../core/recipes/parts.ts'
-import { MAREN, message, TIAGO } from './shared.ts'
+import { RHYTHM } from '../rhythms.ts'
+import { MAREN, message, productId, TIAGO } from './shared.ts'
 
 /** For each book in an order: what to begin with at once, and two letters later. */
 export const byProduct: Definition = fromRecipe(
@@ -45,6 +46,39 @@ you have had the book for six weeks. What did you see at your hives that is not 
 Maren`,
     },
   },
+)
+
+/** Before people run out of what they buy again and again. */
+export const moreSmoke: Definition = fromRecipe(
+  'reorder',
+  {},
+  {
+    'soon-out': {
+      name: 'Running low?',
+      sender: TIAGO,
+      subject: 'Still enough smoke for the next inspection?',
+      body: `Hello {{ customer.first_name | default: "there" }},
+
+going by how often you order {{ line.title }}, your bag is nearly empty. If you order this week it is with you before you stand at the hives without smoke:
+
+https://combwright.example/pellets
+
+Tiago`,
+    },
+    'still-enough': {
+      name: 'Last word on it',
+      sender: TIAGO,
+      subject: 'Pellets: the last we say about it',
+      body: `Hello {{ customer.first_name | default: "there" }},
+
+it seems your pellets last longer than we thought. Good. You know where they are:
+
+https://combwright.example/pellets
+
+Tiago`,
+    },
+  },
+  { id: productId(RHYTHM.product), title: RHYTHM.product },
 )
 
 /** For each class in an order, one run, with the date of that class. */

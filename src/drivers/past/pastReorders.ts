@@ -54,16 +54,17 @@ function ownHeld(events: readonly OrderEvent[], reorders: OwnReorders, zone: str
     known.lines.forEach(({ reorder }, line) => {
       if (!reorder) return
       held.push({
-        ...{
-          customerId,
-          subjectId: order.id,
-          line,
-          date: reorder.at,
-          knownAt: at,
-          until: Infinity,
-        },
+        customerId,
+        subjectId: order.id,
+        line,
+        date: reorder.at,
+        knownAt: at,
+        until: Infinity,
         isNew: true,
-        entity: { ...NO_ENTITY, order: known },
+        entity: {
+          ...NO_ENTITY,
+          order: known,
+        },
       })
     })
   }

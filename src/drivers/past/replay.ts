@@ -61,7 +61,11 @@ export async function replay(
     const before = all.filter(({ at }) => at <= since)
     const lived = all.filter(({ at }) => at > since)
     const life = {
-      ...{ shop, customer, before, events: lived, until: now },
+      shop,
+      customer,
+      before,
+      events: lived,
+      until: now,
       dates: dates.get(id) ?? [],
       reorders: reorders.get(id) ?? [],
     }

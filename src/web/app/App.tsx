@@ -114,6 +114,12 @@ const router = createBrowserRouter([
             }),
           },
           {
+            path: '/reorders',
+            lazy: async () => ({
+              Component: (await import('../reorders/ReordersPage.tsx')).ReordersPage,
+            }),
+          },
+          {
             path: '/settings',
             lazy: async () => ({
               Component: (await import('../settings/SettingsPage.tsx')).SettingsPage,

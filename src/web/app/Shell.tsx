@@ -16,6 +16,7 @@ const PLACES = [
   { to: '/ledger', label: 'Ledger' },
   { to: '/mailbox', label: 'Mailbox' },
   { to: '/coupons', label: 'Coupons' },
+  { to: '/reorders', label: 'Reorders' },
   { to: '/counter', label: 'Counter' },
   { to: '/settings', label: 'Settings' },
 ] as const
@@ -57,7 +58,7 @@ function Bar({ userName }: { userName: string }): ReactNode {
             key={to}
             to={to}
             className={({ isActive }) =>
-              `rounded-field px-2 py-1.5 text-sm md:px-3 ${isActive ? 'bg-white/15' : 'hover:bg-white/10'}`
+              `rounded-field px-2 py-1.5 text-sm xl:px-2.5 ${isActive ? 'bg-white/15' : 'hover:bg-white/10'}`
             }
           >
             {label}

@@ -13,6 +13,7 @@ import { scopeOfEvent, ScopeProvider } from '../conditions/scope.ts'
 import { DateInput } from '../conditions/WindowField.tsx'
 import { StepActions } from '../actions/StepActions.tsx'
 import { stepChanger, type StepOf } from '../stepChange.ts'
+import { ReorderNote } from '../fields/ReorderNote.tsx'
 import { TimeField } from '../fields/TimeField.tsx'
 import { WeekdaysField } from '../fields/NamedNumbers.tsx'
 import { TickField } from '../../../ui/fields/TickField.tsx'
@@ -173,6 +174,7 @@ function UntilField({
         choices={choices}
         onChange={(field) => onChange({ ...until, field })}
       />
+      {until.field === 'line.reorderAt' && <ReorderNote />}
       <div className="mt-3">
         <DurationField
           label="How far"

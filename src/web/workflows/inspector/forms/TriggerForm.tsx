@@ -8,6 +8,7 @@ import { HeldCount } from '../conditions/HeldCount.tsx'
 import { OptionalCondition } from '../conditions/OptionalCondition.tsx'
 import { EVENT_CHOICES } from '../fields/eventChoices.ts'
 import type { FormProps } from '../formProps.ts'
+import { ReorderNote } from '../fields/ReorderNote.tsx'
 import { TimeField } from '../fields/TimeField.tsx'
 
 const KINDS = {
@@ -189,6 +190,7 @@ function DateForm({
         choices={DATES}
         onChange={(field) => onChange({ ...trigger, field })}
       />
+      {trigger.field === 'line.reorderAt' && <ReorderNote />}
       <div className="flex items-end gap-2">
         <NumberField
           label="Days"
