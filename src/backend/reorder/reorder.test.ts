@@ -131,6 +131,19 @@ test('people are asked before the expected day, and not once they have bought it
   expect(asked).toEqual(expect.arrayContaining([again, first].map((one) => morningBefore(one?.at))))
 }, 60_000)
 
+test('what is expected sooner than the trigger looks ahead starts at once, where it says so', async () => {
+  await importPast(world.db, SHOP, pelletBuyers())
+  await reckonReorders(world.db, SHOP, START)
+  const { trigger } = pelletReminder
+  if (trigger.kind !== 'date') throw new Error('It goes by a date')
+  await world.publish({
+    ...pelletReminder,
+    trigger: { ...trigger, days: 90, ifNearer: 'startAtOnce' },
+  })
+  await world.post(known('n1'), placed('n1', START, 'pellets'))
+  expect((await world.mails()).map(({ to }) => to)).toEqual(['n1@example.org'])
+})
+
 test('what was expected half a year ago is held against what came', async () => {
   await importPast(world.db, SHOP, pelletBuyers())
   await reckonReorders(world.db, SHOP, START)

@@ -113,8 +113,13 @@ function nearDates(
   const facts = source.of(factRequest(candidate))
   const datesIn = ({ type, data, at }: RecordedInFull): OwnDate[] =>
     datesOf(trigger.field, { ...facts, ...entityFacts(type, data, at) })
+  const freshDates = (): OwnDate[] => {
+    // No event tells when something will be bought again: it is reckoned with the first of its order.
+    if (trigger.field === 'line.reorderAt') return before ? [] : datesOf(trigger.field, facts)
+    return newDates(datesIn(last), before ? datesIn(before) : [])
+  }
   const zone = trigger.zone === 'shop' ? shop.zone : zoneOf(facts)
-  return newDates(datesIn(last), before ? datesIn(before) : []).filter(({ date }) => {
+  return freshDates().filter(({ date }) => {
     const moment = triggerMoment(trigger, date, zone)
     return startsAtOnce(trigger, { date, moment, now, zone })
   })
