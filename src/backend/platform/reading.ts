@@ -17,45 +17,53 @@ export interface Reading {
    * `query_canceled` when it takes too long, and with AskerGoneError when the asker goes away.
    */
   run: <T>(asker: Asker, work: (db: Db) => Promise<T>) => Promise<T>
+  /** The same where what was counted is kept for the next asker. */
+  runAndKeep: <T>(asker: Asker, work: (db: Db) => Promise<T>) => Promise<T>
   close: () => Promise<void>
 }
 
 /** A small pool for what may take long: searches, lists with numbers, reports over the past. */
 export function openReading(url: string, db: Database): Reading {
   const pool = openDatabase(url, { connections: CONNECTIONS, statementTimeoutMs: LONGEST_MS })
+  const run = <T>(
+    asker: Asker,
+    work: (db: Db) => Promise<T>,
+    accessMode: 'read only' | 'read write',
+  ): Promise<T> => {
+    let gone = false
+    let cancel: () => void = () => undefined
+    asker.onGone(() => {
+      gone = true
+      cancel()
+    })
+    return pool.transaction(
+      async (tx) => {
+        if (gone) throw new AskerGoneError()
+        const { rows } = await tx.execute<{ pid: number }>(sql`select pg_backend_pid() as pid`)
+        let cancelled: Promise<unknown> = Promise.resolve()
+        cancel = () => {
+          // When it cannot be cancelled, it ends by its own limit.
+          cancelled = db
+            .execute(sql`select pg_cancel_backend(${rows[0]?.pid})`)
+            .catch(() => undefined)
+        }
+        try {
+          return await work(tx)
+        } catch (error) {
+          // The cancelling made it fail: that is no trouble of the database's.
+          throw gone ? new AskerGoneError() : error
+        } finally {
+          cancel = () => undefined
+          // The connection goes back only when no cancelling is on its way to it.
+          await cancelled
+        }
+      },
+      { accessMode },
+    )
+  }
   return {
-    run: (asker, work) => {
-      let gone = false
-      let cancel: () => void = () => undefined
-      asker.onGone(() => {
-        gone = true
-        cancel()
-      })
-      return pool.transaction(
-        async (tx) => {
-          if (gone) throw new AskerGoneError()
-          const { rows } = await tx.execute<{ pid: number }>(sql`select pg_backend_pid() as pid`)
-          let cancelled: Promise<unknown> = Promise.resolve()
-          cancel = () => {
-            // When it cannot be cancelled, it ends by its own limit.
-            cancelled = db
-              .execute(sql`select pg_cancel_backend(${rows[0]?.pid})`)
-              .catch(() => undefined)
-          }
-          try {
-            return await work(tx)
-          } catch (error) {
-            // The cancelling made it fail: that is no trouble of the database's.
-            throw gone ? new AskerGoneError() : error
-          } finally {
-            cancel = () => undefined
-            // The connection goes back only when no cancelling is on its way to it.
-            await cancelled
-          }
-        },
-        { accessMode: 'read only' },
-      )
-    },
+    run: (asker, work) => run(asker, work, 'read only'),
+    runAndKeep: (asker, work) => run(asker, work, 'read write'),
     close: () => pool.$client.end(),
   }
 }

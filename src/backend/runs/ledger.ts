@@ -16,7 +16,7 @@ export interface LedgerRow extends LedgerSubject {
   entry: LedgerEntry
 }
 
-/** Adds entries to the ledger, in their order, in one statement. */
+/** Adds entries to the ledger, in their order, and notes that something has changed for their people, in one statement. */
 export async function appendLedger(
   db: Db,
   shopId: string,
@@ -25,12 +25,17 @@ export async function appendLedger(
 ): Promise<void> {
   if (rows.length === 0) return
   await db.execute(sql`
+    with r as materialized (
+      select * from jsonb_to_recordset(${recordsOf(byRun(rows))}) as r(position int, "workflowId" text,
+        version int, "runId" bigint, "customerId" text, "subjectId" text, entries jsonb)
+    ), noted as (
+      insert into changes (shop_id, customer_id, at)
+      select distinct ${shopId}, r."customerId", ${at}::bigint from r
+    )
     insert into ledger (shop_id, at, workflow_id, version, run_id, customer_id, subject_id, kind, entry)
     select ${shopId}, ${at}, r."workflowId", r.version, r."runId", r."customerId", r."subjectId",
       e.entry->>'kind', e.entry
-    from jsonb_to_recordset(${recordsOf(byRun(rows))}) as r(position int, "workflowId" text,
-        version int, "runId" bigint, "customerId" text, "subjectId" text, entries jsonb),
-      jsonb_array_elements(r.entries) with ordinality as e(entry, place)
+    from r, jsonb_array_elements(r.entries) with ordinality as e(entry, place)
     order by r.position, e.place`)
 }
 

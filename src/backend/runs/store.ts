@@ -16,6 +16,7 @@ import { z } from 'zod'
 import type { EventType } from '../../core/events/eventTypes.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import type { RunState } from '../../core/workflow/runState.ts'
+import { noteChanges } from '../changes/index.ts'
 import { recordsOf, rowsOf, type Db } from '../platform/db.ts'
 import { runs } from './tables.ts'
 
@@ -289,17 +290,19 @@ export async function releaseRuns(
     .where(and(ofWorkflow(shopId, workflowId), isInProgress, isNull(runs.dueAt)))
 }
 
-/** Puts runs on another version of their workflow. */
+/** Puts runs on another version of their workflow; each version is counted by itself. */
 export async function setVersion(
   db: Db,
   shopId: string,
   ids: readonly number[],
   version: number,
 ): Promise<void> {
-  await db
+  const moved = await db
     .update(runs)
     .set({ version, moved: true })
     .where(and(eq(runs.shopId, shopId), inArray(runs.id, [...ids])))
+    .returning({ customerId: runs.customerId, at: runs.enteredAt })
+  await noteChanges(db, shopId, moved)
 }
 
 /** Keeps when the waits of held runs are over; null for a date that is past. */

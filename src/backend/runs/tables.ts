@@ -67,6 +67,7 @@ export const runs = pgTable(
       .on(table.shopId, table.customerId)
       .where(sql`awaits is not null`),
     index('runs_entries').on(table.shopId, table.workflowId, table.customerId, table.enteredAt),
+    index('runs_entered').on(table.shopId, table.workflowId, table.enteredAt),
     index('runs_customer').on(table.shopId, table.customerId),
     index('runs_in_progress')
       .on(table.shopId, table.workflowId, table.version)

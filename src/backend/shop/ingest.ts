@@ -8,6 +8,7 @@ import {
 import { MINUTE_MS } from '../../core/shared/duration.ts'
 import { formatInstant, parseInstant, type Instant } from '../../core/shared/time.ts'
 import { recordsOf, type Database, type Db, type Transaction } from '../platform/db.ts'
+import { noteChanges } from '../changes/index.ts'
 import { AppError, type Problem } from '../platform/errors.ts'
 import { addJobs } from '../platform/jobs.ts'
 import { readClock } from './clock.ts'
@@ -149,6 +150,7 @@ async function insertEvents(
     order by e.position
     on conflict (shop_id, source, event_id) do nothing
     returning source, event_id, seq`)
+  await noteChanges(db, shopId, records)
   return new Map(
     rows.map((row) => [JSON.stringify([row['source'], row['event_id']]), Number(row['seq'])]),
   )

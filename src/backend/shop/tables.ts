@@ -283,5 +283,9 @@ export const events = pgTable(
     index('events_seq').on(table.shopId, table.seq),
     index('events_history').on(table.shopId, table.customerId, table.type, table.time),
     index('events_type').on(table.shopId, table.type, table.time),
+    // What mail systems report names the message.
+    index('events_message')
+      .on(table.shopId, sql`(data->'message'->>'id')`)
+      .where(sql`type like 'message.%'`),
   ],
 )

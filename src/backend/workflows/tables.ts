@@ -2,6 +2,7 @@ import { index, integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg
 import type { ExperimentReport } from '../../contract/experiments.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { instant, shopId } from '../platform/columns.ts'
+import type { DayCounts } from './results/dayCounts.ts'
 
 export const workflows = pgTable(
   'workflows',
@@ -50,6 +51,26 @@ export const testDecisions = pgTable(
   (table) => [
     primaryKey({ columns: [table.shopId, table.id] }),
     index('test_decisions_workflow').on(table.shopId, table.workflowId),
+  ],
+)
+
+/**
+ * What came of those who entered a workflow on a day of the shop, within so many days. A day without a row is to be counted; one
+ * with a row is as if it had just been.
+ */
+export const resultDays = pgTable(
+  'result_days',
+  {
+    shopId: shopId(),
+    workflowId: text('workflow_id').notNull(),
+    windowDays: integer('window_days').notNull(),
+    /** When the day begins, and when the next one does. */
+    day: instant('day').notNull(),
+    until: instant('until').notNull(),
+    counts: jsonb('counts').$type<DayCounts>().notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.shopId, table.workflowId, table.windowDays, table.day] }),
   ],
 )
 

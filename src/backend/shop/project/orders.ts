@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm'
 import { orderDetails, statusAfter } from '../../../core/events/entityFacts.ts'
 import type { OrderData, OrderLineData } from '../../../core/events/entities.ts'
 import { parseInstant, type Instant } from '../../../core/shared/time.ts'
-import { recordsOf, type Db } from '../../platform/db.ts'
+import { arrayOf, recordsOf, type Db } from '../../platform/db.ts'
 import { expectReorders } from '../../reorder/index.ts'
 import { takeNewer } from './newer.ts'
 import type { TimedEvent } from './timedEvent.ts'
@@ -34,6 +34,15 @@ export async function projectOrders(db: Db, shopId: string, events: TimedEvent[]
   await replaceLines(db, shopId, newer)
   const ids = newer.map(({ order }) => order.id)
   await expectReorders(db, shopId, ids)
+  await noteOrders(db, shopId, ids)
+}
+
+/** What becomes of an order later, changes what was counted when it was placed. */
+async function noteOrders(db: Db, shopId: string, ids: readonly string[]): Promise<void> {
+  await db.execute(sql`
+    insert into changes (shop_id, customer_id, at)
+    select shop_id, customer_id, placed_at from orders
+    where shop_id = ${shopId} and id = any(${arrayOf(ids, 'text')}) and placed_at is not null`)
 }
 
 const ORDER_COLUMNS = [

@@ -8,16 +8,18 @@ import { WAY } from '../way.ts'
 import { stepsIn, summed, type CountedRow } from './counted.ts'
 import { cohortOf, type Cohort } from './facts.ts'
 
-const ledgerRow = z.object({
-  isOver: z.boolean(),
+/** Of which part of the time, and of which version; whether the window is over. */
+const part = z.object({ span: z.int(), version: z.int(), isOver: z.boolean() })
+
+const ledgerRow = part.extend({
   kind: z.string(),
   step: z.string().nullable(),
   branch: z.string().nullable(),
   count: z.number(),
 })
 const waitingRow = z.object({ isOver: z.boolean(), step: z.string(), count: z.int() })
-const earnedRow = z.object({
-  isOver: z.boolean(),
+const enteredRow = part.extend({ entered: z.int() })
+const earnedRow = part.extend({
   step: z.string(),
   branch: z.string().nullable(),
   orders: z.int(),
@@ -26,32 +28,45 @@ const earnedRow = z.object({
 
 /** How a cohort went through its workflow, beside its messages. */
 export interface Ways {
+  entered: z.infer<typeof enteredRow>[]
   ledger: z.infer<typeof ledgerRow>[]
-  waiting: z.infer<typeof waitingRow>[]
   earned: z.infer<typeof earnedRow>[]
 }
 
-/** Which ways a cohort took, where it waits, and what those of each way ordered for a message. */
+/** Where those of a cohort are who are on their way. */
+export type Waiting = z.infer<typeof waitingRow>[]
+
+/** How many entered, which ways they took, and what those of each way ordered for a message. */
 export async function readWays(db: Db, asked: Cohort): Promise<Ways> {
   const { shopId } = asked
+  const entered = await rowsOf(
+    db,
+    enteredRow,
+    sql`${cohortOf(asked)} select span, version, is_over as "isOver", count(*) as entered
+    from cohort group by 1, 2, 3`,
+  )
   const ledger = await rowsOf(
     db,
     ledgerRow,
-    sql`${cohortOf(asked)} select cohort.is_over as "isOver", ledger.kind, ledger.entry->>'step' as step,
-      ${WAY} as branch, count(*) as count
+    sql`${cohortOf(asked)} select cohort.span, cohort.version, cohort.is_over as "isOver", ledger.kind,
+      ledger.entry->>'step' as step, ${WAY} as branch, count(*) as count
     from cohort join ledger on ledger.shop_id = ${shopId} and ledger.run_id = cohort.id
       and ledger.at <= cohort.until
     where ledger.kind in ('entered', 'tookBranch', 'tookArm', 'came', 'left', 'issues', 'marks')
-    group by 1, 2, 3, 4`,
+    group by 1, 2, 3, 4, 5, 6`,
   )
-  const waiting = await rowsOf(
+  return { entered, ledger, earned: await earnedByWay(db, asked) }
+}
+
+/** Where they wait is of now, and not of their days. */
+export function readWaiting(db: Db, asked: Cohort): Promise<Waiting> {
+  return rowsOf(
     db,
     waitingRow,
     sql`${cohortOf(asked)} select cohort.is_over as "isOver", runs.step, count(*) as count from cohort
-    join runs on runs.shop_id = ${shopId} and runs.id = cohort.id and runs.status = 'inProgress'
+    join runs on runs.shop_id = ${asked.shopId} and runs.id = cohort.id and runs.status = 'inProgress'
     where runs.step is not null group by 1, 2`,
   )
-  return { ledger, waiting, earned: await earnedByWay(db, asked) }
 }
 
 /** The orders that count for any message of those who took a path, after they took it. */
@@ -60,9 +75,10 @@ function earnedByWay(db: Db, asked: Cohort) {
   return rowsOf(
     db,
     earnedRow,
-    sql`${cohortOf(asked)} select touched.is_over as "isOver", way.step, way.branch, count(*) as orders,
-      sum(touched.total_minor)::bigint as "revenueMinor"
-    from (select cohort.is_over, orders.total_minor, orders.placed_at, touch.run_id ${countingOrders()}
+    sql`${cohortOf(asked)} select touched.span, touched.version, touched.is_over as "isOver", way.step,
+      way.branch, count(*) as orders, sum(touched.total_minor)::bigint as "revenueMinor"
+    from (select cohort.span, cohort.version, cohort.is_over, orders.total_minor, orders.placed_at,
+        touch.run_id ${countingOrders()}
       join cohort on cohort.id = touch.run_id and orders.placed_at <= cohort.until
       where orders.shop_id = ${shopId} and ${COUNTS}
         and orders.customer_id in (select customer_id from cohort)) touched
@@ -70,7 +86,7 @@ function earnedByWay(db: Db, asked: Cohort) {
       select distinct ledger.entry->>'step' as step, ${WAY} as branch from ledger
       where ledger.shop_id = ${shopId} and ledger.run_id = touched.run_id
         and ledger.kind in ('tookBranch', 'tookArm', 'came') and ledger.at <= touched.placed_at
-    ) way group by 1, 2, 3`,
+    ) way group by 1, 2, 3, 4, 5`,
   )
 }
 
@@ -80,7 +96,7 @@ function earnedByWay(db: Db, asked: Cohort) {
  */
 export function numbersIn(
   rows: readonly CountedRow[],
-  ways: Ways,
+  ways: Pick<Ways, 'ledger' | 'earned'> & { waiting: Waiting },
   isWithOpen: boolean,
 ): WorkflowNumbersResponse {
   const counted = <Row extends { isOver: boolean }>(all: readonly Row[]): Row[] =>
@@ -134,10 +150,11 @@ function together(rows: Ways['ledger']): WorkflowNumbersResponse['branches'] {
 
 function earnedTogether(rows: Ways['earned']): WorkflowNumbersResponse['earned']['branches'] {
   const ways = new Map<string, WorkflowNumbersResponse['earned']['branches'][number]>()
-  for (const { isOver: _isOver, ...row } of rows) {
+  for (const row of rows) {
     const known = ways.get(wayOf(row))
     ways.set(wayOf(row), {
-      ...row,
+      step: row.step,
+      branch: row.branch,
       orders: row.orders + (known?.orders ?? 0),
       revenueMinor: row.revenueMinor + (known?.revenueMinor ?? 0),
     })

@@ -6,8 +6,11 @@ import { COUNTS } from '../earned.ts'
 import { WAY } from '../way.ts'
 import { factsOf, type Cohort } from './facts.ts'
 
+/** Of which part of the time, and of which version; whether the window is over. */
+const part = z.object({ span: z.int(), version: z.int(), isOver: z.boolean() })
+
 const countedRow = messageResults.omit({ notSent: true, step: true }).extend({
-  isOver: z.boolean(),
+  ...part.shape,
   /** Null for all messages together. */
   step: z.string().nullable(),
   code: z.string().nullable(),
@@ -16,29 +19,31 @@ const countedRow = messageResults.omit({ notSent: true, step: true }).extend({
 /** What was counted of a message, of those to whom the same happened: it was sent, or was not for the same reason. */
 export type CountedRow = z.infer<typeof countedRow>
 
-const countedWay = wayResults.extend({ isOver: z.boolean() })
+const countedWay = wayResults.extend(part.shape)
 export type CountedWay = z.infer<typeof countedWay>
 
+/** Counts of a cohort by parts of the time, by message and why it was not sent, and by path and arm. */
+export interface Counted {
+  messages: CountedRow[]
+  ways: CountedWay[]
+}
+
 /**
- * Counts the facts of a cohort once, by message and by why it was not sent, and by path and arm; those whose window
- * is over apart. The results and the numbers of the timetable are sums of these rows.
+ * Counts the facts of a cohort once. The results and the numbers of the timetable are sums of these rows.
  */
-export async function countFacts(
-  db: Db,
-  asked: Cohort,
-): Promise<{ messages: CountedRow[]; ways: CountedWay[] }> {
+export async function countFacts(db: Db, asked: Cohort): Promise<Counted> {
   const [row] = await rowsOf(
     db,
     z.object({ messages: z.array(countedRow), ways: z.array(countedWay) }),
-    sql`${factsOf(asked)}, taken as (${takenIn(asked.shopId)})
+    sql`${factsOf(asked)}, taken as (${takenIn(asked.shopId)}), last as (${lastOf(asked.shopId)})
     select
       (select coalesce(json_agg(m), '[]') from (${byMessage}) m) as messages,
-      (select coalesce(json_agg(w), '[]') from (${byWay(asked.shopId)}) w) as ways`,
+      (select coalesce(json_agg(w), '[]') from (${byWay}) w) as ways`,
   )
   return row ?? { messages: [], ways: [] }
 }
 
-const byMessage = sql`select is_over as "isOver", step, code, exclusion,
+const byMessage = sql`select span, version, is_over as "isOver", step, code, exclusion,
       count(*) filter (where reached) as reached,
       count(*) filter (where sent) as sent,
       count(*) filter (where delivered) as delivered,
@@ -50,42 +55,52 @@ const byMessage = sql`select is_over as "isOver", step, code, exclusion,
       count(*) filter (where complained) as complained,
       count(distinct run_id) filter (where orders > 0) as ordered,
       coalesce(sum(orders), 0)::bigint as orders, coalesce(sum(revenue), 0)::bigint as "revenueMinor"
-    from facts group by grouping sets ((is_over, step, code, exclusion), (is_over))`
+    from facts
+    group by grouping sets ((span, version, is_over, step, code, exclusion), (span, version, is_over))`
 
 /** Which ways each took, and when; everybody's way into the workflow has no step. */
 const takenIn = (shopId: string): SQL => sql`
-  select id as run_id, customer_id, is_over, until, '' as step, null::text as branch, entered_at as at
-  from cohort
+  select id as run_id, '' as step, null::text as branch, entered_at as at from cohort
   union all
-  select cohort.id, cohort.customer_id, cohort.is_over, cohort.until, ledger.entry->>'step', ${WAY},
-    min(ledger.at)
+  select cohort.id, ledger.entry->>'step', ${WAY}, min(ledger.at)
   from cohort join ledger on ledger.shop_id = ${shopId} and ledger.run_id = cohort.id
     and ledger.at <= cohort.until
   where ledger.kind in ('tookBranch', 'tookArm', 'came')
-  group by 1, 2, 3, 4, 5, 6`
+  group by 1, 2, 3`
+
+/**
+ * When each last did what is counted of ways, within their days: who did it after a moment is who did it last
+ * after it.
+ */
+const lastOf = (shopId: string): SQL => sql`
+  select cohort.id as run_id, cohort.span, cohort.version, cohort.is_over, heard.*, bought.last_order
+  from cohort
+  left join (
+    select run_id as of, max(sent_at) filter (where delivered) as delivered,
+      max(sent_at) filter (where delivered and opened) as opened,
+      max(sent_at) filter (where delivered and clicked) as clicked,
+      max(sent_at) filter (where delivered and unsubscribed) as unsubscribed,
+      max(sent_at) filter (where delivered and complained) as complained
+    from facts group by run_id
+  ) heard on heard.of = cohort.id
+  left join (
+    select cohort.id as of_run, max(orders.placed_at) as last_order
+    from cohort join orders on orders.shop_id = ${shopId} and orders.customer_id = cohort.customer_id
+      and orders.placed_at > cohort.entered_at and orders.placed_at <= cohort.until and ${COUNTS}
+    join shops on shops.id = orders.shop_id and shops.currency = orders.currency
+    group by 1
+  ) bought on bought.of_run = cohort.id`
 
 /** What each did from then on: with the messages that came after, and whether they ordered at all. */
-const byWay = (shopId: string): SQL => sql`
-  select is_over as "isOver", step, branch, count(*) as people,
-    count(*) filter (where delivered) as delivered, count(*) filter (where opened) as opened,
-    count(*) filter (where clicked) as clicked, count(*) filter (where bought) as bought,
-    count(*) filter (where unsubscribed) as unsubscribed,
-    count(*) filter (where complained) as complained
-  from (
-    select taken.run_id, taken.is_over, taken.step, taken.branch,
-      coalesce(bool_or(f.delivered), false) as delivered,
-      coalesce(bool_or(f.delivered and f.opened), false) as opened,
-      coalesce(bool_or(f.delivered and f.clicked), false) as clicked,
-      coalesce(bool_or(f.delivered and f.unsubscribed), false) as unsubscribed,
-      coalesce(bool_or(f.delivered and f.complained), false) as complained,
-      exists (select 1 from orders
-        join shops on shops.id = orders.shop_id and shops.currency = orders.currency
-        where orders.shop_id = ${shopId} and orders.customer_id = taken.customer_id and orders.placed_at > taken.at
-        and orders.placed_at <= taken.until and ${COUNTS}) as bought
-    from taken left join facts f on f.run_id = taken.run_id and f.sent_at >= taken.at
-    group by taken.run_id, taken.is_over, taken.step, taken.branch, taken.customer_id, taken.at,
-      taken.until
-  ) each group by 1, 2, 3`
+const byWay = sql`select last.span, last.version, last.is_over as "isOver", taken.step, taken.branch,
+    count(*) as people,
+    count(*) filter (where last.delivered >= taken.at) as delivered,
+    count(*) filter (where last.opened >= taken.at) as opened,
+    count(*) filter (where last.clicked >= taken.at) as clicked,
+    count(*) filter (where last.last_order > taken.at) as bought,
+    count(*) filter (where last.unsubscribed >= taken.at) as unsubscribed,
+    count(*) filter (where last.complained >= taken.at) as complained
+  from taken join last on last.run_id = taken.run_id group by 1, 2, 3, 4, 5`
 
 const FIGURES = ['reached', 'sent', 'delivered', 'opened', 'fetched', 'clicked', 'replied', 'unsubscribed', 'complained', 'ordered', 'orders', 'revenueMinor'] as const // prettier-ignore
 export type Figures = Record<(typeof FIGURES)[number], number>

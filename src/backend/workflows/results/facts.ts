@@ -24,6 +24,14 @@ export interface Cohort {
   version?: number | undefined
   /** Only those who took this path or arm. */
   way?: Way | undefined
+  /** Only who entered in these parts of the time; all of it where they are left out. */
+  spans?: readonly Span[] | undefined
+}
+
+/** A time with its beginning in it and not its end. */
+export interface Span {
+  from: Instant
+  to: Instant
 }
 
 /**
@@ -41,6 +49,7 @@ export function factsOf(asked: Cohort): SQL {
       ${ordersOf(shopId)}
     ), facts as materialized (
       select cohort.id as run_id, cohort.customer_id, cohort.entered_at, cohort.is_over,
+        cohort.span, cohort.version,
         coalesce(decided.step, handed.step, ordered.step) as step,
         decided.step is not null as reached, decided.code, decided.exclusion,
         handed.step is not null as sent, handed.at as sent_at,
@@ -68,6 +77,7 @@ export function cohortOf({
   now,
   version,
   way,
+  spans = [{ from, to }],
 }: Cohort): SQL {
   const windowMs = windowDays * DAY_MS
   const ofVersion = version === undefined ? sql`` : sql`and version = ${version}`
@@ -76,11 +86,21 @@ export function cohortOf({
         and ledger.kind in ('tookBranch', 'tookArm', 'came') and ledger.entry->>'step' = ${way.step}
         and (${WAY}) is not distinct from ${way.branch}::text)`
     : sql``
+  const starts = arrayOf(
+    spans.map((span) => span.from),
+    'bigint',
+  )
+  const ends = arrayOf(
+    spans.map((span) => span.to),
+    'bigint',
+  )
   return sql`with cohort as materialized (
-    select id, customer_id, entered_at, entered_at + ${windowMs}::bigint as until,
-      entered_at + ${windowMs}::bigint <= ${now}::bigint as is_over
-    from runs where shop_id = ${shopId} and workflow_id = ${workflowId}
-      and entered_at >= ${from}::bigint and entered_at < ${to}::bigint ${ofVersion} ${ofWay}
+    select runs.id, runs.customer_id, runs.version, runs.entered_at, span.from as span,
+      runs.entered_at + ${windowMs}::bigint as until,
+      runs.entered_at + ${windowMs}::bigint <= ${now}::bigint as is_over
+    from unnest(${starts}, ${ends}) as span("from", "to")
+    join runs on runs.shop_id = ${shopId} and runs.workflow_id = ${workflowId}
+      and runs.entered_at >= span.from and runs.entered_at < span.to ${ofVersion} ${ofWay}
   )`
 }
 
@@ -104,46 +124,36 @@ const BEFORE_ANYBODY_READS_MS = 10_000
  * What became of the messages that were handed over. What mail systems report names the message itself. A click
  * of the first seconds with another link followed at the same time is no person's: programs look at every link.
  */
-function handedOver(shopId: string): SQL {
-  const reported = (type: string) => sql`exists (select 1 from events
-    where events.shop_id = ${shopId} and events.customer_id = m.customer_id and events.type = ${type}
-      and events.data->'message'->>'id' = m.message_id and events.time <= cohort.until)`
+export function handedOver(shopId: string, step?: string): SQL {
   const atOnce = sql`m.sent_at + ${BEFORE_ANYBODY_READS_MS}::bigint`
   return sql`
-    select m.run_id, m.step, m.sent_at as at,
-      not ${reported('message.bounced')} as delivered,
+    select m.run_id, m.step, m.sent_at as at, not coalesce(told.bounced, false) as delivered,
       coalesce(m.opened_at <= cohort.until, false) as opened,
-      coalesce(m.opened_at <= ${atOnce}, false) and not ${readLater(shopId)} as fetched,
-      coalesce(m.clicked_at <= cohort.until, false)
-        and (m.clicked_at > ${atOnce} or not ${scanned(shopId)} or ${clickedLater(shopId)}) as clicked,
-      ${reported('message.replied')} as replied,
-      ${reported('message.unsubscribed')} as unsubscribed,
-      ${reported('message.complained')} as complained
+      coalesce(m.opened_at <= ${atOnce}, false) and not coalesce(told.read_later, false) as fetched,
+      coalesce(m.clicked_at <= cohort.until, false) and (m.clicked_at > ${atOnce}
+        or coalesce(told.links_at_once, 0) <= 1 or coalesce(told.clicked_later, false)) as clicked,
+      coalesce(told.replied, false) as replied,
+      coalesce(told.unsubscribed, false) as unsubscribed,
+      coalesce(told.complained, false) as complained
     from cohort join messages m on m.shop_id = ${shopId} and m.run_id = cohort.id
+    left join lateral (
+      select bool_or(e.type = 'message.bounced') as bounced,
+        bool_or(e.type = 'message.replied') as replied,
+        bool_or(e.type = 'message.unsubscribed') as unsubscribed,
+        bool_or(e.type = 'message.complained') as complained,
+        bool_or(e.type in ('message.opened', 'message.clicked') and e.time > ${atOnce}) as read_later,
+        bool_or(e.type = 'message.clicked' and e.time > ${atOnce}) as clicked_later,
+        count(distinct e.data->'message'->>'url')
+          filter (where e.type = 'message.clicked' and e.time <= ${atOnce}) as links_at_once
+      from events e where e.shop_id = ${shopId} and e.data->'message'->>'id' = m.message_id
+        and e.type like 'message.%' and e.time <= cohort.until
+        -- Not as an equality, which would be looked up by everything that customer ever did.
+        and e.customer_id is not distinct from m.customer_id
+    ) told on true
     where m.status = 'sent' and m.sent_at <= cohort.until
-      and m.channel = any(${arrayOf(CUSTOMER_CHANNELS, 'text')})`
+      and m.channel = any(${arrayOf(CUSTOMER_CHANNELS, 'text')})
+      ${step === undefined ? sql`` : sql`and m.step = ${step}`}`
 }
-
-const clicksOf = (shopId: string): SQL => sql`from events
-  where events.shop_id = ${shopId} and events.customer_id = m.customer_id
-    and events.type = 'message.clicked' and events.data->'message'->>'id' = m.message_id
-    and events.time <= cohort.until`
-
-/** Two different links within the first seconds. */
-const scanned = (
-  shopId: string,
-): SQL => sql`(select count(distinct events.data->'message'->>'url') > 1
-  ${clicksOf(shopId)} and events.time <= m.sent_at + ${BEFORE_ANYBODY_READS_MS}::bigint)`
-
-const clickedLater = (shopId: string): SQL => sql`exists (select 1
-  ${clicksOf(shopId)} and events.time > m.sent_at + ${BEFORE_ANYBODY_READS_MS}::bigint)`
-
-/** Seen again, or followed, once somebody can have read it. */
-const readLater = (shopId: string): SQL => sql`exists (select 1 from events
-  where events.shop_id = ${shopId} and events.customer_id = m.customer_id
-    and events.type in ('message.opened', 'message.clicked')
-    and events.data->'message'->>'id' = m.message_id and events.time <= cohort.until
-    and events.time > m.sent_at + ${BEFORE_ANYBODY_READS_MS}::bigint)`
 
 /** Orders by the last message before them, as everywhere: see `earned.ts`. */
 const ordersOf = (shopId: string): SQL => sql`

@@ -1,15 +1,18 @@
-import { sql } from 'drizzle-orm'
-import { z } from 'zod'
 import type {
   CohortResults,
   MessageResults,
   WayResults,
   WayThrough,
 } from '../../../contract/results.ts'
-import { rowsOf, type Db } from '../../platform/db.ts'
-import { numbersIn, readWays } from './cohortNumbers.ts'
-import { countFacts, stepsIn, summed, type CountedRow, type CountedWay } from './counted.ts'
-import { cohortOf, type Cohort } from './facts.ts'
+import type { Db } from '../../platform/db.ts'
+import { numbersIn, readWaiting } from './cohortNumbers.ts'
+import { stepsIn, summed, type CountedRow, type CountedWay } from './counted.ts'
+import type { Counts } from './dayCounts.ts'
+import type { Cohort } from './facts.ts'
+import { countFromScratch } from './rolledUp.ts'
+
+/** How a cohort is counted: from scratch, or from what is kept of its days. */
+export type CountsOf = (db: Db, asked: Cohort) => Promise<Counts>
 
 /**
  * What came of those who entered a workflow in a time, message by message. What they did counts for as long
@@ -19,29 +22,28 @@ import { cohortOf, type Cohort } from './facts.ts'
 export async function workflowResults(
   db: Db,
   asked: Cohort,
+  countsOf: CountsOf = countFromScratch,
 ): Promise<{ over: CohortResults; open: CohortResults }> {
-  return resultsOf(await countEntered(db, asked), (await countFacts(db, asked)).messages)
+  return resultsOf(await countsOf(db, asked))
 }
 
 /** The same, with what the timetable shows at each stop and of each path: of those whose window is over, and of all. */
 export async function resultsWithNumbers(
   db: Db,
   asked: Cohort,
+  countsOf: CountsOf = countFromScratch,
 ): Promise<{
   over: CohortResults
   open: CohortResults
   through: { over: WayThrough; all: WayThrough }
 }> {
-  const { messages, ways } = await countFacts(db, asked)
-  const read = await readWays(db, asked)
+  const counts = await countsOf(db, asked)
+  const waiting = await readWaiting(db, asked)
   const through = (isWithOpen: boolean): WayThrough => ({
-    numbers: numbersIn(messages, read, isWithOpen),
-    ways: waysIn(ways, isWithOpen),
+    numbers: numbersIn(counts.messages, { ...counts, waiting }, isWithOpen),
+    ways: waysIn(counts.ways, isWithOpen),
   })
-  return {
-    ...resultsOf(await countEntered(db, asked), messages),
-    through: { over: through(false), all: through(true) },
-  }
+  return { ...resultsOf(counts), through: { over: through(false), all: through(true) } }
 }
 
 /** Each way once: of those whose window is over, and with `isWithOpen` of the others too. */
@@ -51,7 +53,7 @@ function waysIn(rows: readonly CountedWay[], isWithOpen: boolean): WayResults[] 
   return keys.map((key) => {
     const [first, ...others] = counted.filter(({ step, branch }) => JSON.stringify([step, branch]) === key) // prettier-ignore
     if (!first) throw new RangeError('A way that nobody took')
-    const { isOver: _isOver, ...way } = first
+    const { isOver: _isOver, span: _span, version: _version, ...way } = first
     for (const other of others) for (const figure of WAY_FIGURES) way[figure] += other[figure]
     return way
   })
@@ -59,21 +61,9 @@ function waysIn(rows: readonly CountedWay[], isWithOpen: boolean): WayResults[] 
 
 const WAY_FIGURES = ['people', 'delivered', 'opened', 'clicked', 'bought', 'unsubscribed', 'complained'] as const // prettier-ignore
 
-const enteredRow = z.object({ isOver: z.boolean(), entered: z.number() })
-
-const countEntered = (db: Db, asked: Cohort) =>
-  rowsOf(
-    db,
-    enteredRow,
-    sql`${cohortOf(asked)} select is_over as "isOver", count(*) as entered from cohort group by 1`,
-  )
-
-function resultsOf(
-  entered: readonly z.infer<typeof enteredRow>[],
-  rows: readonly CountedRow[],
-): { over: CohortResults; open: CohortResults } {
+function resultsOf({ entered, messages }: Counts): { over: CohortResults; open: CohortResults } {
   const of = (isOver: boolean): CohortResults => {
-    const mine = rows.filter((row) => row.isOver === isOver)
+    const mine = messages.filter((row) => row.isOver === isOver)
     const all = mine.find(({ step }) => step === null)
     return {
       entered: entered.find((row) => row.isOver === isOver)?.entered ?? 0,

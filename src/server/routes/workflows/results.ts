@@ -2,14 +2,17 @@ import { stringify } from 'csv-stringify/sync'
 import { z } from 'zod'
 import { AppError } from '../../../backend/platform/errors.ts'
 import {
+  countRolledUp,
   findWorkflow,
+  forgetChanged,
   listVersions,
   messageDetail,
   peopleBehind,
   resultsWithNumbers,
   workflowResults,
+  type CountsOf,
 } from '../../../backend/workflows/index.ts'
-import { readClock } from '../../../backend/shop/index.ts'
+import { findShop, readClock } from '../../../backend/shop/index.ts'
 import {
   messageDetail as messageDetailResponse,
   messageQuery,
@@ -49,6 +52,12 @@ export function resultRoutes(app: App, { db, reading }: ServerContext): void {
     const way = wayStep === undefined ? undefined : { step: wayStep, branch: wayBranch ?? null }
     return { shopId, workflowId, from, to, windowDays, now, version, way }
   }
+  /** Counts a cohort from what is kept of its days, once what has changed is forgotten. */
+  const rolledUp = async (shopId: string): Promise<CountsOf> => {
+    const { zone } = await findShop(db, shopId)
+    await forgetChanged(db, shopId)
+    return (tx, asked) => countRolledUp(tx, zone, asked)
+  }
 
   app.get(
     '/api/workflows/:id/results',
@@ -56,14 +65,15 @@ export function resultRoutes(app: App, { db, reading }: ServerContext): void {
     async ({ user: { shopId }, params: { id }, query }, reply) => {
       const cohort = await cohortFor(shopId, id, query)
       const { from, to, windowDays } = cohort
-      return reading.run(askerOf(reply), async (tx) => {
+      const countsOf = await rolledUp(shopId)
+      return reading.runAndKeep(askerOf(reply), async (tx) => {
         const earlier = { ...cohort, from: from - (to - from), to: from }
         return {
           from,
           to,
           windowDays,
-          ...(await resultsWithNumbers(tx, cohort)),
-          before: query.before ? overOf(await resultsWithNumbers(tx, earlier)) : null,
+          ...(await resultsWithNumbers(tx, cohort, countsOf)),
+          before: query.before ? overOf(await resultsWithNumbers(tx, earlier, countsOf)) : null,
           versions: (await listVersions(tx, shopId, id)).map(({ version }) => version),
         }
       })
@@ -99,7 +109,8 @@ export function resultRoutes(app: App, { db, reading }: ServerContext): void {
     async ({ user: { shopId }, params: { id }, query }, reply) => {
       const cohort = await cohortFor(shopId, id, query)
       const { workflow } = await findWorkflow(db, shopId, id)
-      const { over, open } = await reading.run(askerOf(reply), (tx) => workflowResults(tx, cohort))
+      const countsOf = await rolledUp(shopId)
+      const { over, open } = await reading.runAndKeep(askerOf(reply), (tx) => workflowResults(tx, cohort, countsOf)) // prettier-ignore
       const about = { from: formatInstant(cohort.from), to: formatInstant(cohort.to), windowDays: cohort.windowDays } // prettier-ignore
       const rows = [
         ...csvRows(over, 'over', (step) => stepName(workflow.draft, step)),
