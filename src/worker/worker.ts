@@ -17,6 +17,7 @@ import { recoverFromCrashes } from '../drivers/live/recover.ts'
 import { sendReleased } from '../drivers/live/sendReleased.ts'
 import { runMuchDue } from '../drivers/live/runDue.ts'
 import { sweepDates } from '../drivers/live/sweepDates.ts'
+import { startCounting } from './keepCounting.ts'
 import { makeTasks } from './tasks.ts'
 
 const QUEUE_CONCURRENCY = 4
@@ -78,7 +79,9 @@ export async function startWorker({
   await joined
   const loop = startLoop(db, programs, log)
   identity.onWake(loop.wake)
+  const stopCounting = startCounting(db, log)
   return async () => {
+    await stopCounting()
     await loop.stop()
     await queue.stop()
     mailer.close()

@@ -2,6 +2,8 @@ import { sql } from 'drizzle-orm'
 import type { Instant } from '../../core/shared/time.ts'
 import { recordsOf, type Db } from '../platform/db.ts'
 
+export { countingDays, forgetChanged } from './forget.ts'
+
 /** Something that has happened to a customer. */
 export interface Change {
   customerId: string

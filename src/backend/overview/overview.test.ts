@@ -6,6 +6,7 @@ import type { Instant } from '../../core/shared/time.ts'
 import { aDefinition, anEmail, eventOf, orderEvent, START, wait } from '../../testing/builders.ts'
 import { makeWorld, SHOP, type World } from '../../testing/world.ts'
 import { rowsOf } from '../platform/db.ts'
+import { forgetChanged } from '../changes/index.ts'
 import { cohorts, mailHealth, pressure, sending } from './index.ts'
 
 let world: World
@@ -50,6 +51,12 @@ test('each day has what left on it, by purpose; who is on their way is ahead', a
   expect(ahead[0]?.date).toBe('2026-04-20')
   expect(ahead[0]?.expected).toBeGreaterThan(1)
   expect(ahead[0]?.low).toBeLessThanOrEqual(ahead[0]?.expected ?? 0)
+  // What is kept of days is what is counted anew.
+  await forgetChanged(world.db, SHOP)
+  expect((await world.db.execute(sql`select from sending_days`)).rows.length).toBeGreaterThan(180)
+  const kept = await sending(world.db, shop, now)
+  await world.db.execute(sql`delete from sending_days`)
+  expect(kept).toEqual(await sending(world.db, shop, now))
 })
 
 test('what came back and who complained, of the mail of four weeks', async () => {

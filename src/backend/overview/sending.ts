@@ -1,12 +1,11 @@
-import { sql } from 'drizzle-orm'
-import { z } from 'zod'
 import type { SendingResponse } from '../../contract/overview.ts'
-import { CUSTOMER_CHANNELS } from '../../core/channels/catalogue.ts'
-import { forecast, spreadOf, type Past } from '../../core/forecast/forecast.ts'
+import { forecast, spreadOf, type EntryCount, type Past } from '../../core/forecast/forecast.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
-import type { Instant } from '../../core/shared/time.ts'
-import { arrayOf, rowsOf, type Db } from '../platform/db.ts'
+import { localDays } from '../../core/shared/localTime.ts'
+import { localTime, type Instant } from '../../core/shared/time.ts'
+import type { Db } from '../platform/db.ts'
 import type { Shop } from '../shop/index.ts'
+import { dayCounts, type DayCount } from './dayCounts.ts'
 
 const SHOWN_DAYS = 28
 const AHEAD_DAYS = 14
@@ -21,10 +20,7 @@ const dateOf = (day: number): string => new Date(EPOCH + day * DAY_MS).toISOStri
  * made again with what was known then, and stands beside what came; how far it was off widens today's.
  */
 export async function sending(db: Db, shop: Shop, now: Instant): Promise<SendingResponse> {
-  const from = now - READ_DAYS * DAY_MS
-  const past = await pastOf(db, shop, from)
-  const today = await dayNumber(db, shop, now)
-  const sent = await sentByDay(db, shop, now - (SHOWN_DAYS + 1) * DAY_MS)
+  const { past, sent, today } = await pastOf(db, shop, now - READ_DAYS * DAY_MS, now)
   const cameOn = (day: number): number => {
     const row = sent.find((one) => one.day === day)
     return row ? row.marketing + row.transactional : 0
@@ -53,50 +49,64 @@ export async function sending(db: Db, shop: Shop, now: Instant): Promise<Sending
   }
 }
 
-/** The day of a moment in the shop, as a number. */
-const day = (column: string, zone: string) =>
-  sql`((to_timestamp(${sql.raw(column)} / 1000.0) at time zone ${zone})::date - date '2000-01-01')`
-
-async function dayNumber(db: Db, { zone }: Shop, now: Instant): Promise<number> {
-  const [row] = await rowsOf(
-    db,
-    z.object({ day: z.number() }),
-    sql`select ((to_timestamp(${now}::bigint / 1000.0) at time zone ${zone})::date - date '2000-01-01') as day`,
-  )
-  return row?.day ?? 0
+interface SentOn {
+  day: number
+  marketing: number
+  transactional: number
 }
 
-async function pastOf(db: Db, shop: Shop, from: Instant): Promise<Past> {
-  const { zone } = shop
-  const entries = await rowsOf(
-    db,
-    z.object({ workflowId: z.string(), entered: z.number(), ended: z.number().nullable(), count: z.number() }), // prettier-ignore
-    sql`select r.workflow_id as "workflowId", ${day('r.entered_at', zone)} as entered,
-      ${day('e.at', zone)} as ended, count(*) as count
-    from runs r
-    left join lateral (select max(at) as at from ledger where ledger.shop_id = r.shop_id
-      and ledger.run_id = r.id and r.status = 'ended') e on true
-    where r.shop_id = ${shop.id} and r.entered_at >= ${from}::bigint group by 1, 2, 3`,
+/** What was counted of the days, as the forecast reads it; each day as a number, the last of them today. */
+async function pastOf(
+  db: Db,
+  { id, zone }: Shop,
+  from: Instant,
+  now: Instant,
+): Promise<{ past: Past; sent: SentOn[]; today: number }> {
+  const days = localDays(from, now + 1, zone)
+  const first = dayNumber(days[0]?.from ?? now, zone)
+  const place = new Map(days.map((day, index) => [day.from, first + index]))
+  const counts = (await dayCounts(db, id, days, now)).flatMap(({ day, counts: own }) =>
+    own.map((one) => ({ ...one, day: place.get(day) ?? 0, entered: place.get(one.entered ?? -1) })),
   )
-  const sends = await rowsOf(
-    db,
-    z.object({ workflowId: z.string(), entered: z.number(), sent: z.number(), count: z.number() }),
-    sql`select m.workflow_id as "workflowId", ${day('r.entered_at', zone)} as entered,
-      ${day('m.sent_at', zone)} as sent, count(*) as count
-    from messages m join runs r on r.shop_id = m.shop_id and r.id = m.run_id
-    where m.shop_id = ${shop.id} and m.status = 'sent' and r.entered_at >= ${from}::bigint
-      and m.channel = any(${arrayOf(CUSTOMER_CHANNELS, 'text')}) group by 1, 2, 3`,
-  )
-  return { entries, sends }
+  const known = counts.flatMap(({ entered, ...one }) => (entered === undefined ? [] : [{ ...one, entered }])) // prettier-ignore
+  return {
+    past: { entries: entriesOf(known), sends: known.filter(({ what }) => what === 'sent').map(({ day, ...one }) => ({ ...one, sent: day })) },
+    sent: days.map((day) => sentOn(counts, place.get(day.from) ?? 0)),
+    today: first + days.length - 1,
+  } // prettier-ignore
 }
 
-function sentByDay(db: Db, { id, zone }: Shop, from: Instant) {
-  return rowsOf(
-    db,
-    z.object({ day: z.number(), marketing: z.number(), transactional: z.number() }),
-    sql`select ${day('sent_at', zone)} as day, count(*) filter (where marketing) as marketing,
-      count(*) filter (where not marketing) as transactional
-    from messages where shop_id = ${id} and status = 'sent' and sent_at >= ${from}::bigint
-      and channel = any(${arrayOf(CUSTOMER_CHANNELS, 'text')}) group by 1`,
-  )
+type Known = Omit<DayCount, 'entered'> & { day: number; entered: number }
+
+/** Who entered on each day, by when they came to its end; the rest are still in it. */
+function entriesOf(known: readonly Known[]): EntryCount[] {
+  const inIt = new Map<string, EntryCount>()
+  const ended: EntryCount[] = []
+  for (const { what, workflowId, entered, count } of known) {
+    if (what === 'entered') inIt.set(`${workflowId} ${entered}`, { workflowId, entered, ended: null, count })
+  }
+  for (const { what, workflowId, entered, day, count } of known) {
+    if (what !== 'ended') continue
+    ended.push({ workflowId, entered, ended: day, count })
+    const rest = inIt.get(`${workflowId} ${entered}`)
+    if (rest) rest.count -= count
+  }
+  return [...ended, ...[...inIt.values()].filter(({ count }) => count > 0)]
+} // prettier-ignore
+
+function sentOn(
+  counts: readonly { what: string; day: number; marketing: boolean; count: number }[],
+  day: number,
+): SentOn {
+  const of = (isMarketing: boolean): number =>
+    counts
+      .filter((one) => one.what === 'sent' && one.day === day && one.marketing === isMarketing)
+      .reduce((sum, { count }) => sum + count, 0)
+  return { day, marketing: of(true), transactional: of(false) }
+}
+
+/** The calendar date of a moment in the shop, as a number. */
+const dayNumber = (at: Instant, zone: string): number => {
+  const { year, month, day } = localTime(at, zone)
+  return Math.round((Date.UTC(year, month - 1, day) - EPOCH) / DAY_MS)
 }

@@ -97,6 +97,10 @@ export const ledger = pgTable(
     index('ledger_run').on(table.shopId, table.runId),
     index('ledger_workflow').on(table.shopId, table.workflowId, table.id),
     index('ledger_kind').on(table.shopId, table.kind, table.id),
+    // What is counted by the day on which it happened.
+    index('ledger_days')
+      .on(table.shopId, table.at)
+      .where(sql`kind in ('entered', 'ended', 'left', 'retired', 'sent')`),
     index('ledger_customer').on(table.shopId, table.customerId, table.id),
   ],
 )

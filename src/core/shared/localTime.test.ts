@@ -3,7 +3,14 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { at } from '../../testing/builders.ts'
 import { addDuration, DAY_MS, HOUR_MS } from './duration.ts'
-import { besideDate, instantAt, nextLocalTime, quietUntil, timeOnDayAfter } from './localTime.ts'
+import {
+  besideDate,
+  instantAt,
+  localDays,
+  nextLocalTime,
+  quietUntil,
+  timeOnDayAfter,
+} from './localTime.ts'
 import { zoneOfPlace } from './placeZones.ts'
 
 const iso = (instant: number): string => new Date(instant).toISOString().replace('.000', '')
@@ -210,4 +217,14 @@ describe('at the very edge', () => {
       at('2024-03-31T01:30:00Z'),
     )
   })
+})
+
+test('the days a time touches follow each other without a gap, also where clocks change', () => {
+  const days = localDays(at('2026-03-27T23:30:00Z'), at('2026-03-30T00:00:00Z'), 'Europe/Lisbon')
+  expect(days.map(({ from, to }) => (to - from) / HOUR_MS)).toEqual([24, 24, 23, 24])
+  expect(days.every(({ from }, index) => index === 0 || from === days[index - 1]?.to)).toBe(true)
+  expect(days[0]?.from).toBe(at('2026-03-27T00:00:00Z'))
+  // Apia had no 30 December 2011.
+  const apia = localDays(at('2011-12-29T12:00:00Z'), at('2011-12-31T12:00:00Z'), 'Pacific/Apia')
+  expect(apia.map(({ from, to }) => (to - from) / HOUR_MS)).toEqual([24, 24, 24])
 })

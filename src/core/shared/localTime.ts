@@ -109,6 +109,25 @@ export function startOfDate(date: CalendarDate, zone: string): Instant {
   return Temporal.PlainDate.from(date).toZonedDateTime(zone).epochMilliseconds
 }
 
+/** The calendar days in a zone that a time touches, each from its first instant to the next day's. */
+export function localDays(
+  from: Instant,
+  to: Instant,
+  zone: string,
+): { from: Instant; to: Instant }[] {
+  const days: { from: Instant; to: Instant }[] = []
+  let date = Temporal.Instant.fromEpochMilliseconds(from).toZonedDateTimeISO(zone).toPlainDate()
+  let start = date.toZonedDateTime(zone).epochMilliseconds
+  while (start < to) {
+    date = date.add({ days: 1 })
+    const next = date.toZonedDateTime(zone).epochMilliseconds
+    // A day that a date line has swallowed has no time.
+    if (next > start) days.push({ from: start, to: next })
+    start = next
+  }
+  return days
+}
+
 /** The last instant before the calendar day that `now` lies in begins. */
 export function startOfToday(now: Instant, zone: string): Instant {
   const today = Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(zone)

@@ -48,12 +48,14 @@ export async function readWays(db: Db, asked: Cohort): Promise<Ways> {
   const ledger = await rowsOf(
     db,
     ledgerRow,
-    sql`${cohortOf(asked)} select cohort.span, cohort.version, cohort.is_over as "isOver", ledger.kind,
-      ledger.entry->>'step' as step, ${WAY} as branch, count(*) as count
-    from cohort join ledger on ledger.shop_id = ${shopId} and ledger.run_id = cohort.id
-      and ledger.at <= cohort.until
-    where ledger.kind in ('entered', 'tookBranch', 'tookArm', 'came', 'left', 'issues', 'marks')
-    group by 1, 2, 3, 4, 5, 6`,
+    sql`${cohortOf(asked)} select cohort.span, cohort.version, cohort.is_over as "isOver", own.kind,
+      own.step, own.branch, sum(own.count)::int as count
+    from cohort cross join lateral (
+      select ledger.kind, ledger.entry->>'step' as step, ${WAY} as branch, count(*) as count from ledger
+      where ledger.shop_id = ${shopId} and ledger.run_id = cohort.id and ledger.at <= cohort.until
+        and ledger.kind in ('entered', 'tookBranch', 'tookArm', 'came', 'left', 'issues', 'marks')
+      group by 1, 2, 3
+    ) own group by 1, 2, 3, 4, 5, 6`,
   )
   return { entered, ledger, earned: await earnedByWay(db, asked) }
 }

@@ -62,11 +62,12 @@ const byMessage = sql`select span, version, is_over as "isOver", step, code, exc
 const takenIn = (shopId: string): SQL => sql`
   select id as run_id, '' as step, null::text as branch, entered_at as at from cohort
   union all
-  select cohort.id, ledger.entry->>'step', ${WAY}, min(ledger.at)
-  from cohort join ledger on ledger.shop_id = ${shopId} and ledger.run_id = cohort.id
-    and ledger.at <= cohort.until
-  where ledger.kind in ('tookBranch', 'tookArm', 'came')
-  group by 1, 2, 3`
+  select cohort.id, way.* from cohort cross join lateral (
+    select ledger.entry->>'step', ${WAY}, min(ledger.at) from ledger
+    where ledger.shop_id = ${shopId} and ledger.run_id = cohort.id and ledger.at <= cohort.until
+      and ledger.kind in ('tookBranch', 'tookArm', 'came')
+    group by 1, 2
+  ) way`
 
 /**
  * When each last did what is counted of ways, within their days: who did it after a moment is who did it last

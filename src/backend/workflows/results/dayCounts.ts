@@ -61,25 +61,29 @@ export function together(all: readonly Counts[], version?: number): Counts {
   )
 }
 
+/** What rows are told apart by, each where it has it. */
+const NAMES = ['isOver', 'kind', 'step', 'branch', 'code', 'exclusion'] as const
+type Named = Row & Partial<Record<(typeof NAMES)[number], string | boolean | null>>
+
 /** Rows that say the same of other parts of the time and of other versions, as one: their figures are added up. */
 function addUp<Kind extends Row>(rows: readonly Kind[]): Kind[] {
   const sums = new Map<string, Kind>()
   for (const row of rows) {
-    const { span: _span, version: _version, ...rest } = row
-    // What was kept comes back with its keys in another order.
-    const names = Object.entries(rest).filter(([, value]) => typeof value !== 'number')
-    const key = JSON.stringify(names.toSorted(([a], [b]) => (a < b ? -1 : 1)))
+    const key = NAMES.map((name) => nameIn((row as Named)[name])).join('\u0001')
     const known = sums.get(key)
-    sums.set(key, known ? plus(known, row) : row)
+    if (known) add(known, row)
+    else sums.set(key, { ...row })
   }
   return [...sums.values()]
 }
 
-function plus<Kind extends Row>(a: Kind, b: Kind): Kind {
-  const sums = Object.entries(a).map(([name, value]): [string, unknown] => {
-    const other: unknown = b[name as keyof Kind]
-    const isFigure = name !== 'span' && name !== 'version'
-    return [name, isFigure && typeof value === 'number' && typeof other === 'number' ? value + other : value]
-  })
-  return Object.fromEntries(sums) as Kind
-} // prettier-ignore
+const nameIn = (value: string | boolean | null | undefined): string =>
+  value === null || value === undefined ? '\u0000' : String(value)
+
+function add<Kind extends Row>(sum: Kind, row: Kind): void {
+  const [figures, more] = [sum, row] as unknown as Record<string, unknown>[]
+  for (const [name, value] of Object.entries(more ?? {})) {
+    const isFigure = typeof value === 'number' && name !== 'span' && name !== 'version'
+    if (isFigure && figures) figures[name] = Number(figures[name]) + value
+  }
+}

@@ -37,16 +37,16 @@ export interface Span {
 /**
  * `cohort`: each way through the workflow that began in the time, with the end of its window. `facts`: one row for
  * each of them and each message it came to, with what became of it. Every figure of the results is a count of
- * these rows, and so is every list of the people behind one.
+ * these rows, and so is every list of the people behind one. Of one message only, where a step is named.
  */
-export function factsOf(asked: Cohort): SQL {
+export function factsOf(asked: Cohort, step?: string): SQL {
   const { shopId } = asked
   return sql`${cohortOf(asked)}, decided as (
-      ${decisionsOf(shopId)}
+      ${decisionsOf(shopId, step)}
     ), handed as (
-      ${handedOver(shopId)}
+      ${handedOver(shopId, step)}
     ), ordered as (
-      ${ordersOf(shopId)}
+      ${ordersOf(shopId, step)}
     ), facts as materialized (
       select cohort.id as run_id, cohort.customer_id, cohort.entered_at, cohort.is_over,
         cohort.span, cohort.version,
@@ -66,6 +66,15 @@ export function factsOf(asked: Cohort): SQL {
       join cohort on cohort.id = coalesce(decided.run_id, handed.run_id, ordered.run_id)
     )`
 }
+
+/** The rows of `facts` of one message that were sent, for what is asked of nothing else; much less to look up. */
+export const sentFactsOf = (asked: Cohort, step: string): SQL => sql`${cohortOf(asked)}, handed as (
+    ${handedOver(asked.shopId, step)}
+  ), facts as materialized (
+    select cohort.id as run_id, cohort.customer_id, cohort.is_over, handed.step, handed.at as sent_at,
+      handed.delivered, handed.opened, handed.clicked
+    from handed join cohort on cohort.id = handed.run_id
+  )`
 
 /** Only `cohort`, for what is asked of everybody who entered. */
 export function cohortOf({
@@ -108,14 +117,17 @@ export function cohortOf({
  * What was decided of each message, once for each way through: the last decision counts, for what was to be
  * sent may still be held back at the door.
  */
-const decisionsOf = (shopId: string): SQL => sql`
-  select distinct on (ledger.run_id, ledger.entry->>'step') ledger.run_id,
-    ledger.entry->>'step' as step,
-    case kind when 'sends' then null when 'left' then 'left' else entry->'reason'->>'code' end as code,
-    case kind when 'left' then entry->>'exclusion' else entry->'reason'->>'exclusion' end as exclusion
-  from cohort join ledger on ledger.shop_id = ${shopId} and ledger.run_id = cohort.id
-  where ledger.kind in ('sends', 'skipped', 'left') and ledger.at <= cohort.until
-  order by ledger.run_id, ledger.entry->>'step', ledger.id desc`
+const decisionsOf = (shopId: string, step?: string): SQL => sql`
+  select cohort.id as run_id, decision.* from cohort cross join lateral (
+    select distinct on (ledger.entry->>'step') ledger.entry->>'step' as step,
+      case kind when 'sends' then null when 'left' then 'left' else entry->'reason'->>'code' end as code,
+      case kind when 'left' then entry->>'exclusion' else entry->'reason'->>'exclusion' end as exclusion
+    from ledger
+    where ledger.shop_id = ${shopId} and ledger.run_id = cohort.id and ledger.at <= cohort.until
+      and ledger.kind in ('sends', 'skipped', 'left')
+      ${step === undefined ? sql`` : sql`and ledger.entry->>'step' = ${step}`}
+    order by ledger.entry->>'step', ledger.id desc
+  ) decision`
 
 /** Within so short a time after it was handed over nobody has read a mail: a program has fetched it. */
 const BEFORE_ANYBODY_READS_MS = 10_000
@@ -124,7 +136,7 @@ const BEFORE_ANYBODY_READS_MS = 10_000
  * What became of the messages that were handed over. What mail systems report names the message itself. A click
  * of the first seconds with another link followed at the same time is no person's: programs look at every link.
  */
-export function handedOver(shopId: string, step?: string): SQL {
+function handedOver(shopId: string, step?: string): SQL {
   const atOnce = sql`m.sent_at + ${BEFORE_ANYBODY_READS_MS}::bigint`
   return sql`
     select m.run_id, m.step, m.sent_at as at, not coalesce(told.bounced, false) as delivered,
@@ -156,10 +168,11 @@ export function handedOver(shopId: string, step?: string): SQL {
 }
 
 /** Orders by the last message before them, as everywhere: see `earned.ts`. */
-const ordersOf = (shopId: string): SQL => sql`
+const ordersOf = (shopId: string, step?: string): SQL => sql`
   select touch.run_id, touch.step, count(*) as orders, sum(orders.total_minor)::bigint as revenue
   ${countingOrders()}
   join cohort on cohort.id = touch.run_id
   where orders.shop_id = ${shopId} and ${COUNTS} and orders.placed_at <= cohort.until
     and orders.customer_id in (select customer_id from cohort)
+    ${step === undefined ? sql`` : sql`and touch.step = ${step}`}
   group by 1, 2`

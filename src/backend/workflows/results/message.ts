@@ -10,7 +10,7 @@ import {
   timeUntilShareInterval,
 } from '../../../core/statistics/survival.ts'
 import { COUNTS } from '../earned.ts'
-import { factsOf, type Cohort } from './facts.ts'
+import { sentFactsOf, type Cohort } from './facts.ts'
 
 const sentRow = z.object({
   hour: z.int(),
@@ -21,8 +21,43 @@ const sentRow = z.object({
   date: z.string(),
 })
 
+const linkRow = z.object({ url: z.string(), people: z.int() })
+const orderedRow = z.object({ sentAt: z.number(), orderedAt: z.number().nullable() })
+
 /** More different links than this are not looked at. */
 const MOST_LINKS = 5_000
+
+const linksOf = (shopId: string, counted: SQL): SQL => sql`
+  select regexp_replace(e.data->'message'->>'url', '[?#].*$', '') as url,
+    count(distinct f.run_id) as people
+  from facts f
+  join messages m on m.shop_id = ${shopId} and m.run_id = f.run_id and m.step = f.step
+  join events e on e.shop_id = ${shopId} and e.customer_id = m.customer_id
+    and e.type = 'message.clicked' and e.data->'message'->>'id' = m.message_id
+    and e.data->'message'->>'url' is not null
+  where f.delivered and f.clicked and ${counted}
+  group by 1 order by 2 desc, 1 limit ${MOST_LINKS}`
+
+const sentOf = (shopId: string, counted: SQL): SQL => sql`
+  select extract(hour from local.at)::int as hour, extract(isodow from local.at)::int as weekday,
+    local.date, count(*) as delivered, count(*) filter (where local.opened) as opened,
+    count(*) filter (where local.clicked) as clicked
+  from (
+    select f.opened, f.clicked,
+      to_timestamp(f.sent_at / 1000.0) at time zone coalesce(c.zone, shops.zone) as at,
+      to_char(to_timestamp(f.sent_at / 1000.0) at time zone shops.zone, 'YYYY-MM-DD') as date
+    from facts f
+    join shops on shops.id = ${shopId}
+    left join customers c on c.shop_id = ${shopId} and c.id = f.customer_id
+    where f.delivered and ${counted}
+  ) local group by 1, 2, 3`
+
+const orderedOf = (shopId: string, counted: SQL): SQL => sql`
+  select f.sent_at as "sentAt", (
+    select min(orders.placed_at) from orders
+    where orders.shop_id = ${shopId} and orders.customer_id = f.customer_id
+      and orders.placed_at > f.sent_at and ${COUNTS}) as "orderedAt"
+  from facts f where f.delivered and ${counted}`
 
 /**
  * Which links of a message were followed by how many, and how it was taken by the local hour and weekday at which it
@@ -35,45 +70,23 @@ export async function messageDetail(
   step: string,
   isWithOpen: boolean,
 ): Promise<MessageDetail> {
-  const { shopId } = asked
   const counted = isWithOpen ? sql`true` : sql`f.is_over`
-  const links = await rowsOf(
+  const [found] = await rowsOf(
     db,
-    z.object({ url: z.string(), people: z.int() }),
-    sql`${factsOf(asked)} select regexp_replace(e.data->'message'->>'url', '[?#].*$', '') as url,
-      count(distinct f.run_id) as people
-    from facts f
-    join messages m on m.shop_id = ${shopId} and m.run_id = f.run_id and m.step = f.step
-    join events e on e.shop_id = ${shopId} and e.customer_id = m.customer_id
-      and e.type = 'message.clicked' and e.data->'message'->>'id' = m.message_id
-      and e.data->'message'->>'url' is not null
-    where f.step = ${step} and f.delivered and f.clicked and ${counted}
-    group by 1 order by 2 desc, 1 limit ${MOST_LINKS}`,
+    z.object({ links: z.array(linkRow), sent: z.array(sentRow), ordered: z.array(orderedRow) }),
+    sql`${sentFactsOf(asked, step)}, links as (${linksOf(asked.shopId, counted)}),
+    sent as (${sentOf(asked.shopId, counted)}), ordered as (${orderedOf(asked.shopId, counted)})
+    select (select coalesce(json_agg(l), '[]') from links l) as links,
+      (select coalesce(json_agg(s), '[]') from sent s) as sent,
+      (select coalesce(json_agg(o), '[]') from ordered o) as ordered`,
   )
-  const sent = await rowsOf(
-    db,
-    sentRow,
-    sql`${factsOf(asked)}, local as (
-      select f.opened, f.clicked, to_timestamp(m.sent_at / 1000.0)
-        at time zone coalesce(c.zone, shops.zone) as at,
-        to_char(to_timestamp(m.sent_at / 1000.0) at time zone shops.zone, 'YYYY-MM-DD') as date
-      from facts f
-      join messages m on m.shop_id = ${shopId} and m.run_id = f.run_id and m.step = f.step
-      join shops on shops.id = ${shopId}
-      left join customers c on c.shop_id = ${shopId} and c.id = m.customer_id
-      where f.step = ${step} and f.delivered and ${counted}
-    )
-    select extract(hour from at)::int as hour, extract(isodow from at)::int as weekday, date,
-      count(*) as delivered, count(*) filter (where opened) as opened,
-      count(*) filter (where clicked) as clicked
-    from local group by 1, 2, 3`,
-  )
+  const { links, sent, ordered } = found ?? { links: [], sent: [], ordered: [] }
   return {
     links: withoutOwn(links),
     hours: by(sent, 'hour'),
     weekdays: by(sent, 'weekday'),
     days: byDay(sent),
-    untilOrder: await untilOrder(db, asked, step, counted),
+    untilOrder: untilOrder(ordered, asked),
   }
 }
 
@@ -82,22 +95,10 @@ const MOST_POINTS = 120
 const SHARES = [0.05, 0.1, 0.25, 0.5] as const
 
 /** How soon those who got it ordered, by Kaplan–Meier: who got it lately has not been watched for long. */
-async function untilOrder(
-  db: Db,
-  asked: Cohort,
-  step: string,
-  counted: SQL,
-): Promise<MessageDetail['untilOrder']> {
-  const { shopId, now, windowDays } = asked
-  const rows = await rowsOf(
-    db,
-    z.object({ sentAt: z.number(), orderedAt: z.number().nullable() }),
-    sql`${factsOf(asked)} select f.sent_at as "sentAt", (
-        select min(orders.placed_at) from orders
-        where orders.shop_id = ${shopId} and orders.customer_id = f.customer_id
-          and orders.placed_at > f.sent_at and ${COUNTS}) as "orderedAt"
-    from facts f where f.step = ${step} and f.delivered and ${counted}`,
-  )
+function untilOrder(
+  rows: readonly z.infer<typeof orderedRow>[],
+  { now, windowDays }: Cohort,
+): MessageDetail['untilOrder'] {
   const most = windowDays * 24
   const watched = rows.map(({ sentAt, orderedAt }) => {
     const hours = Math.ceil(((orderedAt ?? now) - sentAt) / HOUR_MS)

@@ -1,5 +1,6 @@
 import { sql, type SQL } from 'drizzle-orm'
 import { resultPerson, type PeopleMeasure, type ResultPerson } from '../../../contract/results.ts'
+import { DAY_MS } from '../../../core/shared/duration.ts'
 import { rowsOf, type Db } from '../../platform/db.ts'
 import { cohortOf, factsOf, type Cohort } from './facts.ts'
 
@@ -30,11 +31,26 @@ interface Behind {
   most: number
 }
 
+/** The newest so many days are looked through first, then each time as many again. */
+const FIRST_DAYS = 14
+
 /**
  * The people behind a figure of the results, those who entered last first: a list of the very rows that the figure
- * counts.
+ * counts. The time is gone through from its end, for as long as it takes to find them.
  */
-export function peopleBehind(
+export async function peopleBehind(db: Db, asked: Cohort, behind: Behind): Promise<ResultPerson[]> {
+  const people: ResultPerson[] = []
+  let [to, days] = [asked.to, FIRST_DAYS]
+  while (to > asked.from && people.length < behind.most) {
+    const from = Math.max(asked.from, to - days * DAY_MS)
+    const most = behind.most - people.length
+    people.push(...(await peopleIn(db, { ...asked, from, to }, { ...behind, most })))
+    ;[to, days] = [from, days * 2]
+  }
+  return people
+}
+
+function peopleIn(
   db: Db,
   asked: Cohort,
   { measure, step, isWithOpen, code, exclusion, most }: Behind,
@@ -44,10 +60,9 @@ export function peopleBehind(
     measure === 'entered'
       ? sql`${cohortOf(asked)} select id as run_id, customer_id, entered_at, null::bigint as sent_at,
           null::bigint as revenue from cohort f where ${over}`
-      : sql`${factsOf(asked)} select run_id, customer_id, entered_at, min(sent_at) as sent_at,
+      : sql`${factsOf(asked, step)} select run_id, customer_id, entered_at, min(sent_at) as sent_at,
           sum(revenue) as revenue from facts f
         where ${over} and (${COUNTED[measure]})
-          ${step === undefined ? sql`` : sql`and step = ${step}`}
           ${code === undefined ? sql`` : sql`and code = ${code}`}
           ${exclusion === undefined ? sql`` : sql`and exclusion = ${exclusion}`}
         group by 1, 2, 3`

@@ -6,7 +6,8 @@ import type { EventType } from '../../../core/events/eventTypes.ts'
 import type { Instant } from '../../../core/shared/time.ts'
 import { aDefinition, anEmail, eventOf, happened, orderEvent, START, wait } from '../../../testing/builders.ts' // prettier-ignore
 import { makeWorld, SHOP, type World } from '../../../testing/world.ts'
-import { countRolledUp, forgetChanged, resultsWithNumbers } from '../index.ts'
+import { forgetChanged } from '../../changes/index.ts'
+import { countRolledUp, resultsWithNumbers } from '../index.ts'
 
 let world: World
 beforeEach(async () => {

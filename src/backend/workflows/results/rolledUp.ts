@@ -1,8 +1,9 @@
 import { and, eq, gte, lt, sql } from 'drizzle-orm'
-import { nextLocalTime } from '../../../core/shared/localTime.ts'
+import { localDays } from '../../../core/shared/localTime.ts'
 import { DAY_MS } from '../../../core/shared/duration.ts'
 import type { Instant } from '../../../core/shared/time.ts'
-import { recordsOf, type Database, type Db } from '../../platform/db.ts'
+import { countingDays } from '../../changes/index.ts'
+import { recordsOf, type Db } from '../../platform/db.ts'
 import { resultDays } from '../tables.ts'
 import { readWays } from './cohortNumbers.ts'
 import { countFacts } from './counted.ts'
@@ -15,36 +16,6 @@ export async function countFromScratch(db: Db, asked: Cohort): Promise<Counts> {
   return together([{ ...counted, ...(await readWays(db, asked)) }])
 }
 
-/** Longer than any window whose results can be asked for. */
-const LONGEST_WINDOW_DAYS = 366
-
-/**
- * Forgets the days that what has happened since may change: those on which somebody entered to whom
- * something happened within their days. Nobody counts a day meanwhile, or it might be kept without what was seen to here.
- */
-export async function forgetChanged(db: Database, shopId: string): Promise<void> {
-  await db.transaction(async (tx) => {
-    await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${LOCK + shopId}, 0))`)
-    await tx.execute(sql`
-      with gone as (
-        delete from changes where shop_id = ${shopId} returning customer_id, at
-      ), touched as (
-        select runs.workflow_id, runs.entered_at, min(gone.at) as at
-        from (select distinct customer_id, at from gone) gone
-        join runs on runs.shop_id = ${shopId} and runs.customer_id = gone.customer_id
-          and runs.entered_at <= gone.at
-          and runs.entered_at >= gone.at - ${LONGEST_WINDOW_DAYS * DAY_MS}::bigint
-        group by 1, 2
-      )
-      delete from result_days d using touched t
-      where d.shop_id = ${shopId} and d.workflow_id = t.workflow_id
-        and d.day <= t.entered_at and t.entered_at < d.until
-        and t.at <= t.entered_at + d.window_days * ${DAY_MS}::bigint`)
-  })
-}
-
-const LOCK = 'days counted of '
-
 /**
  * The same counts as from scratch, of which only those days are counted that nothing is kept of; these are kept.
  * In a transaction that may write, after `forgetChanged`.
@@ -52,9 +23,7 @@ const LOCK = 'days counted of '
 export async function countRolledUp(db: Db, zone: string, asked: Cohort): Promise<Counts> {
   // Who took a path is not counted by days: it is asked seldom, and there are many.
   if (asked.way) return countFromScratch(db, asked)
-  await db.execute(
-    sql`select pg_advisory_xact_lock_shared(hashtextextended(${LOCK + asked.shopId}, 0))`,
-  )
+  await countingDays(db, asked.shopId)
   const { from, to, version } = asked
   const days = localDays(from, to, zone)
   const whole = days.filter((day) => isWhole(day, asked))
@@ -70,18 +39,6 @@ export async function countRolledUp(db: Db, zone: string, asked: Cohort): Promis
 
 async function countSpans(db: Db, asked: Cohort): Promise<Counts> {
   return { ...(await countFacts(db, asked)), ...(await readWays(db, asked)) }
-}
-
-/** The days of the shop that a time touches. */
-function localDays(from: Instant, to: Instant, zone: string): Span[] {
-  const days: Span[] = []
-  let start = nextLocalTime(from - 2 * DAY_MS, '00:00', zone)
-  while (start < to) {
-    const next = nextLocalTime(start + 1, '00:00', zone)
-    if (next > from) days.push({ from: start, to: next })
-    start = next
-  }
-  return days
 }
 
 /** Lies in the time from beginning to end, and its window is over for all of it or for nobody. */

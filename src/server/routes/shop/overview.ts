@@ -1,3 +1,4 @@
+import { forgetChanged } from '../../../backend/changes/index.ts'
 import { cohorts, mailHealth, pressure, sending } from '../../../backend/overview/index.ts'
 import { holdoutReports } from '../../../backend/workflows/index.ts'
 import { findShop, readClock } from '../../../backend/shop/index.ts'
@@ -16,7 +17,8 @@ export function overviewRoutes(app: App, { db, reading }: ServerContext): void {
   app.get('/api/overview/sending', { schema: { response: { 200: sendingResponse } } }, async ({ user: { shopId } }, reply) => {
     const { now } = await readClock(db, shopId)
     const shop = await findShop(db, shopId)
-    return reading.run(askerOf(reply), (tx) => sending(tx, shop, now))
+    await forgetChanged(db, shopId)
+    return reading.runAndKeep(askerOf(reply), (tx) => sending(tx, shop, now))
   }) // prettier-ignore
 
   app.get('/api/overview/health', { schema: { response: { 200: healthResponse } } }, async ({ user: { shopId } }, reply) => {

@@ -1,10 +1,10 @@
 import { stringify } from 'csv-stringify/sync'
 import { z } from 'zod'
+import { forgetChanged } from '../../../backend/changes/index.ts'
 import { AppError } from '../../../backend/platform/errors.ts'
 import {
   countRolledUp,
   findWorkflow,
-  forgetChanged,
   listVersions,
   messageDetail,
   peopleBehind,

@@ -1,0 +1,55 @@
+import { setTimeout as pause } from 'node:timers/promises'
+import { forgetChanged } from '../backend/changes/index.ts'
+import { sending } from '../backend/overview/index.ts'
+import type { Database } from '../backend/platform/db.ts'
+import { toError } from '../backend/platform/errors.ts'
+import type { Log } from '../backend/platform/log.ts'
+import { findShop, readClock, shopIds } from '../backend/shop/index.ts'
+import { countRolledUp, listWorkflows } from '../backend/workflows/index.ts'
+import { DAY_MS } from '../core/shared/duration.ts'
+
+const FIRST_AFTER_MS = 3_000
+const EVERY_MS = 60_000
+/** What the results ask for first, and the time before it. */
+const COUNTED_DAYS = 180
+const WINDOW_DAYS = 30
+
+/**
+ * Counts what has changed before anybody asks, so that nobody waits for it, and what is noted of changes does not pile up.
+ * Goes on beside everything else until the function it returns is called.
+ */
+export function startCounting(db: Database, log: Log): () => Promise<void> {
+  const stopping = new AbortController()
+  const { signal } = stopping
+  const run = async (): Promise<void> => {
+    await pause(FIRST_AFTER_MS, undefined, { signal })
+    for (;;) {
+      try {
+        for (const shopId of await shopIds(db)) await countShop(db, shopId, signal)
+      } catch (error) {
+        // Whoever asks will count it themselves.
+        if (!signal.aborted) log.error({ err: toError(error) }, 'counting ahead failed; it goes on')
+      }
+      await pause(EVERY_MS, undefined, { signal })
+    }
+  }
+  const running = run().catch(() => undefined)
+  return async () => {
+    stopping.abort()
+    await running
+  }
+}
+
+/** Counts all that screens ask for first of one shop. */
+export async function countShop(db: Database, shopId: string, signal?: AbortSignal): Promise<void> {
+  const shop = await findShop(db, shopId)
+  await forgetChanged(db, shopId)
+  const { now } = await readClock(db, shopId)
+  await db.transaction((tx) => sending(tx, shop, now))
+  for (const { workflow } of await listWorkflows(db, shopId)) {
+    if (signal?.aborted) return
+    if (workflow.state === 'draft') continue
+    const asked = { shopId, workflowId: workflow.id, from: now - COUNTED_DAYS * DAY_MS, to: now + 1, windowDays: WINDOW_DAYS, now } // prettier-ignore
+    await db.transaction((tx) => countRolledUp(tx, shop.zone, asked))
+  }
+}
