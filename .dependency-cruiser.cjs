@@ -32,7 +32,7 @@ module.exports = {
     coreRoom('life', ['shared', 'channels', 'events', 'workflow', 'reorder']),
     coreRoom('rehearsal', ['shared', 'events', 'workflow', 'life', 'reorder']),
     coreRoom('experiments', ['shared', 'statistics', 'workflow']),
-    coreRoom('forecast', []),
+    coreRoom('forecast', ['shared']),
     coreRoom('words', [
       'shared',
       'experiments',

@@ -105,7 +105,8 @@ async function renewalsKept(db: Db, shopId: string, now: Instant) {
     sql`select count(*) as reminded, count(*) filter (where type = 'subscription.renewed') as kept,
       count(type) as over
     from (
-      select (select e.type from events e where e.shop_id = ${shopId} and e.subject_id = r.subject_id
+      select (select e.type from events e where e.shop_id = ${shopId}
+          and e.customer_id = m.customer_id and e.subject_id = r.subject_id
           and e.time > m.sent_at and e.type = any(${arrayOf(ENDS_A_REMINDER, 'text')})
           order by e.time limit 1) as type
       from messages m

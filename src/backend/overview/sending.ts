@@ -22,7 +22,7 @@ const dateOf = (day: number): string => new Date(EPOCH + day * DAY_MS).toISOStri
 export async function sending(db: Db, shop: Shop, now: Instant): Promise<SendingResponse> {
   const { past, sent, today } = await pastOf(db, shop, now - READ_DAYS * DAY_MS, now)
   const cameOn = (day: number): number => {
-    const row = sent.find((one) => one.day === day)
+    const row = sent.get(day)
     return row ? row.marketing + row.transactional : 0
   }
   // Today is not over: it is forecast with the days ahead, from what was known yesterday evening.
@@ -36,7 +36,7 @@ export async function sending(db: Db, shop: Shop, now: Instant): Promise<Sending
   return {
     days: Array.from({ length: SHOWN_DAYS }, (_, index) => {
       const day = yesterday - SHOWN_DAYS + 1 + index
-      const row = sent.find((one) => one.day === day)
+      const row = sent.get(day)
       const known = checked.find((one) => one.day === day)
       return {
         date: dateOf(day),
@@ -50,7 +50,6 @@ export async function sending(db: Db, shop: Shop, now: Instant): Promise<Sending
 }
 
 interface SentOn {
-  day: number
   marketing: number
   transactional: number
 }
@@ -61,7 +60,7 @@ async function pastOf(
   { id, zone }: Shop,
   from: Instant,
   now: Instant,
-): Promise<{ past: Past; sent: SentOn[]; today: number }> {
+): Promise<{ past: Past; sent: Map<number, SentOn>; today: number }> {
   const days = localDays(from, now + 1, zone)
   const first = dayNumber(days[0]?.from ?? now, zone)
   const place = new Map(days.map((day, index) => [day.from, first + index]))
@@ -71,7 +70,7 @@ async function pastOf(
   const known = counts.flatMap(({ entered, ...one }) => (entered === undefined ? [] : [{ ...one, entered }])) // prettier-ignore
   return {
     past: { entries: entriesOf(known), sends: known.filter(({ what }) => what === 'sent').map(({ day, ...one }) => ({ ...one, sent: day })) },
-    sent: days.map((day) => sentOn(counts, place.get(day.from) ?? 0)),
+    sent: sentByDay(counts),
     today: first + days.length - 1,
   } // prettier-ignore
 }
@@ -94,15 +93,18 @@ function entriesOf(known: readonly Known[]): EntryCount[] {
   return [...ended, ...[...inIt.values()].filter(({ count }) => count > 0)]
 } // prettier-ignore
 
-function sentOn(
+/** What left on each day on which anything did. */
+function sentByDay(
   counts: readonly { what: string; day: number; marketing: boolean; count: number }[],
-  day: number,
-): SentOn {
-  const of = (isMarketing: boolean): number =>
-    counts
-      .filter((one) => one.what === 'sent' && one.day === day && one.marketing === isMarketing)
-      .reduce((sum, { count }) => sum + count, 0)
-  return { day, marketing: of(true), transactional: of(false) }
+): Map<number, SentOn> {
+  const days = new Map<number, SentOn>()
+  for (const { what, day, marketing, count } of counts) {
+    if (what !== 'sent') continue
+    const known = days.get(day) ?? { marketing: 0, transactional: 0 }
+    known[marketing ? 'marketing' : 'transactional'] += count
+    days.set(day, known)
+  }
+  return days
 }
 
 /** The calendar date of a moment in the shop, as a number. */

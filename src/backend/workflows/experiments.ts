@@ -140,13 +140,16 @@ function touching(
       isSameDraw: z.boolean(),
     }),
     // By one draw everybody has the same number in both.
-    sql`${drawn} select l.workflow_id as "workflowId", l.entry->>'step' as step,
-      count(distinct l.customer_id) as people,
-      bool_and(l.entry->'roll' = drawn.roll) as "isSameDraw"
+    sql`${drawn}, others as materialized (
+      select customer_id, workflow_id, entry->>'step' as step, entry->'roll' as roll, at from ledger
+      where shop_id = ${shopId} and kind = 'tookArm'
+        and (workflow_id, entry->>'step') <> (${workflowId}, ${step})
+    )
+    select others.workflow_id as "workflowId", others.step,
+      count(distinct others.customer_id) as people, bool_and(others.roll = drawn.roll) as "isSameDraw"
     from drawn
-    join ledger l on l.shop_id = ${shopId} and l.customer_id = drawn.customer_id
-      and l.kind = 'tookArm' and l.at between drawn.at - (drawn.until - drawn.at) and drawn.until
-    where (l.workflow_id, l.entry->>'step') <> (${workflowId}, ${step})
+    join others on others.customer_id = drawn.customer_id
+      and others.at between drawn.at - (drawn.until - drawn.at) and drawn.until
     group by 1, 2 order by 3 desc`,
   )
 }

@@ -1,3 +1,5 @@
+import { grouped } from '../shared/grouped.ts'
+
 /** Days are counted by the shop's calendar, as whole numbers that grow by one a day. */
 export type DayNumber = number
 
@@ -41,14 +43,20 @@ const ENTRY_WEEKS = 8
  * (`spreadOf`). Only what was known on that day is used.
  */
 export function forecast(past: Past, today: DayNumber, days: number, spread = 1): DayForecast[] {
-  const workflows = new Set(past.entries.map(({ workflowId }) => workflowId))
+  const sendsOf = grouped(past.sends, ({ workflowId }) => workflowId)
   const ahead = Array.from({ length: days }, () => 0)
-  for (const id of workflows) {
-    const entries = past.entries.filter(({ workflowId, entered }) => workflowId === id && entered <= today) // prettier-ignore
-    const sends = past.sends.filter(({ workflowId, sent }) => workflowId === id && sent <= today)
+  for (const [id, all] of grouped(past.entries, ({ workflowId }) => workflowId)) {
+    const entries = all.filter(({ entered }) => entered <= today)
+    const sends = (sendsOf.get(id) ?? []).filter(({ sent }) => sent <= today)
     const rates = ratesOf(entries, sends, today)
+    const within = byAge(
+      entries
+        .filter(({ ended }) => ended === null || ended > today)
+        .map(({ entered, count }) => ({ age: today - entered, count })),
+    )
+    const paces = pacesOn(entries, today, days)
     for (let step = 1; step <= days; step += 1) {
-      ahead[step - 1] = (ahead[step - 1] ?? 0) + ofThoseWithin(entries, rates, today, step) + ofThoseToCome(entries, rates, today, step) // prettier-ignore
+      ahead[step - 1] = (ahead[step - 1] ?? 0) + ofThoseWithin(within, rates, step) + ofThoseToCome(paces, rates, step) // prettier-ignore
     }
   }
   return ahead.map((expected, index) => {
@@ -118,43 +126,36 @@ function cumulative(rows: readonly Aged[]): (age: number) => number {
   return (age) => least[age] ?? 0
 }
 
-/** Of those who are in it on `today`: by what others got who were in it as long. */
-function ofThoseWithin(
-  entries: readonly EntryCount[],
-  rates: Rates,
-  today: DayNumber,
-  step: number,
-): number {
-  return entries.reduce((sum, { entered, ended, count }) => {
-    const age = today - entered
-    if ((ended !== null && ended <= today) || age + step >= LEARNT_DAYS) return sum
-    const within = rates.within(age)
-    return within > 0 ? sum + (count * rates.sent(age + step)) / within : sum
-  }, 0)
-}
-
-/** Of those who will enter: at the pace of the same weekday before. */
-function ofThoseToCome(
-  entries: readonly EntryCount[],
-  rates: Rates,
-  today: DayNumber,
-  step: number,
-): number {
+/** Of those who are in it on the day, so many at each age: by what others got who were in it as long. */
+function ofThoseWithin(inIt: ReadonlyMap<number, number>, rates: Rates, step: number): number {
   let sum = 0
-  for (let day = 1; day <= step; day += 1) {
-    sum += paceOn(entries, today, today + day) * rates.sent(step - day)
+  for (const [age, count] of inIt) {
+    if (age + step >= LEARNT_DAYS) continue
+    const within = rates.within(age)
+    if (within > 0) sum += (count * rates.sent(age + step)) / within
   }
   return sum
 }
 
-function paceOn(entries: readonly EntryCount[], today: DayNumber, day: DayNumber): number {
-  const first = Math.min(...entries.map(({ entered }) => entered))
-  const known = Math.min(ENTRY_WEEKS * 7, today - first + 1)
+/** Of those who will enter, so many on each of the days. */
+function ofThoseToCome(paces: readonly number[], rates: Rates, step: number): number {
+  let sum = 0
+  for (let day = 1; day <= step; day += 1) sum += (paces[day - 1] ?? 0) * rates.sent(step - day)
+  return sum
+}
+
+/** How many will enter on each of the next days: at the pace of the same weekday before. */
+function pacesOn(entries: readonly EntryCount[], today: DayNumber, days: number): number[] {
+  const on = byAge(entries.map(({ entered, count }) => ({ age: today - entered, count })))
+  const ages = [...on.keys()]
+  const known = Math.min(ENTRY_WEEKS * 7, Math.max(...ages) + 1)
   const weeks = Math.max(1, Math.floor(known / 7))
-  const from = today - weeks * 7
-  const same = entries.filter(({ entered }) => entered > from && (day - entered) % 7 === 0)
-  const count = same.reduce((sum, one) => sum + one.count, 0)
-  return known < 7 ? entries.reduce((sum, one) => sum + one.count, 0) / known : count / weeks
+  const all = [...on.values()].reduce((sum, count) => sum + count, 0)
+  return Array.from({ length: days }, (_, index) => {
+    if (known < 7) return all / known
+    const same = ages.filter((age) => age < weeks * 7 && (index + 1 + age) % 7 === 0)
+    return same.reduce((sum, age) => sum + (on.get(age) ?? 0), 0) / weeks
+  })
 }
 
 /**

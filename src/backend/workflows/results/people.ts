@@ -1,8 +1,9 @@
 import { sql, type SQL } from 'drizzle-orm'
 import { resultPerson, type PeopleMeasure, type ResultPerson } from '../../../contract/results.ts'
-import { DAY_MS } from '../../../core/shared/duration.ts'
 import { rowsOf, type Db } from '../../platform/db.ts'
-import { cohortOf, factsOf, type Cohort } from './facts.ts'
+import type { Counts } from './dayCounts.ts'
+import { cohortOf, factsOf, type Cohort, type Span } from './facts.ts'
+import { keptCounts } from './rolledUp.ts'
 
 /** What of a way through a workflow is counted by each measure. */
 const COUNTED: Readonly<Record<Exclude<PeopleMeasure, 'entered'>, SQL>> = {
@@ -31,26 +32,11 @@ interface Behind {
   most: number
 }
 
-/** The newest so many days are looked through first, then each time as many again. */
-const FIRST_DAYS = 14
-
 /**
  * The people behind a figure of the results, those who entered last first: a list of the very rows that the figure
- * counts. The time is gone through from its end, for as long as it takes to find them.
+ * counts.
  */
-export async function peopleBehind(db: Db, asked: Cohort, behind: Behind): Promise<ResultPerson[]> {
-  const people: ResultPerson[] = []
-  let [to, days] = [asked.to, FIRST_DAYS]
-  while (to > asked.from && people.length < behind.most) {
-    const from = Math.max(asked.from, to - days * DAY_MS)
-    const most = behind.most - people.length
-    people.push(...(await peopleIn(db, { ...asked, from, to }, { ...behind, most })))
-    ;[to, days] = [from, days * 2]
-  }
-  return people
-}
-
-function peopleIn(
+export function peopleBehind(
   db: Db,
   asked: Cohort,
   { measure, step, isWithOpen, code, exclusion, most }: Behind,
@@ -77,3 +63,44 @@ function peopleIn(
     order by w.entered_at desc, w.run_id desc limit ${most}`,
   )
 }
+
+/**
+ * The parts of a time that may hold the last of those people, by what is kept of its days: those of which it is kept that nobody
+ * is behind the figure are left out. None are when only those who took a path are asked for.
+ */
+export async function daysHolding(
+  db: Db,
+  zone: string,
+  asked: Cohort,
+  behind: Behind,
+): Promise<Span[] | undefined> {
+  if (asked.way) return undefined
+  const spans: Span[] = []
+  let found = 0
+  for (const { from, to, counts } of (await keptCounts(db, zone, asked)).toReversed()) {
+    const people = counts === null ? 0 : countIn(counts, asked, behind)
+    if (counts === null || people > 0) spans.push({ from, to })
+    found += people
+    if (found >= behind.most) break
+  }
+  return spans
+}
+
+/** How many are behind the figure on a day; more than there are where somebody got several messages. */
+function countIn(counts: Counts, { version }: Cohort, behind: Behind): number {
+  const { measure, step, isWithOpen, code, exclusion } = behind
+  const isAsked = (row: { isOver: boolean; version: number }): boolean =>
+    (isWithOpen || row.isOver) && (version === undefined || row.version === version)
+  if (measure === 'entered') {
+    return counts.entered.filter(isAsked).reduce((sum, { entered }) => sum + entered, 0)
+  }
+  return counts.messages
+    .filter(isAsked)
+    .filter((row) => row.step !== null && (step === undefined || row.step === step))
+    .filter((row) => code === undefined || row.code === code)
+    .filter((row) => exclusion === undefined || row.exclusion === exclusion)
+    .reduce((sum, row) => sum + (measure === 'notSent' ? unsent(row) : row[measure]), 0)
+}
+
+const unsent = ({ code, reached }: Counts['messages'][number]): number =>
+  code === null ? 0 : reached

@@ -7,7 +7,7 @@ import type { Instant } from '../../../core/shared/time.ts'
 import { aDefinition, anEmail, eventOf, happened, orderEvent, START, wait } from '../../../testing/builders.ts' // prettier-ignore
 import { makeWorld, SHOP, type World } from '../../../testing/world.ts'
 import { forgetChanged } from '../../changes/index.ts'
-import { countRolledUp, resultsWithNumbers } from '../index.ts'
+import { countRolledUp, daysHolding, peopleBehind, resultsWithNumbers } from '../index.ts'
 
 let world: World
 beforeEach(async () => {
@@ -101,6 +101,28 @@ test('what is kept of days is what is counted from scratch, whatever happens in 
   const { rows } = await world.db.execute(sql`select count(*)::int as days from result_days`)
   expect(rows[0]?.['days']).toBeGreaterThan(20)
 }, 120_000)
+
+test('the people behind a figure are found in the days that hold them', async () => {
+  const id = await world.publish(followUp)
+  for (let day = 0; day < 16; day += 1) {
+    await world.moveTo(START + (day + 1) * DAY_MS)
+    if (day % 3 === 0) await world.post(order('order.placed', `q${day}`, PEOPLE[day % 8] ?? 'a', START + (day + 1) * DAY_MS)) // prettier-ignore
+  }
+  const now = START + 20 * DAY_MS
+  await world.moveTo(now)
+  await bothWays(id, now)
+  const asked = { shopId: SHOP, workflowId: id, from: now - 20 * DAY_MS, to: now + 1, windowDays: 7, now } // prettier-ignore
+  for (const measure of ['entered', 'sent', 'clicked', 'notSent', 'ordered'] as const) {
+    for (const [most, isWithOpen] of [[2, true], [50, true], [50, false]] as const) {
+      const behind = { measure, most, isWithOpen, ...(measure !== 'entered' && { step: 'second' }) }
+      const spans = await daysHolding(world.db, ZONE, asked, behind)
+      expect(await peopleBehind(world.db, { ...asked, spans }, behind), measure).toEqual(
+        await peopleBehind(world.db, asked, behind),
+      )
+      expect(spans?.length).toBeLessThan(20)
+    }
+  }
+}) // prettier-ignore
 
 test('only days that something may have changed are counted again', async () => {
   const id = await world.publish(followUp)

@@ -37,6 +37,21 @@ export async function countRolledUp(db: Db, zone: string, asked: Cohort): Promis
   return together([...kept.values(), scratch], version)
 }
 
+/** The days that a time touches, in its bounds, each with what is kept of it; null where it would have to be counted. */
+export async function keptCounts(
+  db: Db,
+  zone: string,
+  asked: Cohort,
+): Promise<(Span & { counts: Counts | null })[]> {
+  const days = localDays(asked.from, asked.to, zone)
+  const kept = await keptDays(db, asked, days.filter((day) => isWhole(day, asked))) // prettier-ignore
+  return days.map((day) => ({
+    from: Math.max(day.from, asked.from),
+    to: Math.min(day.to, asked.to),
+    counts: kept.get(day.from) ?? null,
+  }))
+}
+
 async function countSpans(db: Db, asked: Cohort): Promise<Counts> {
   return { ...(await countFacts(db, asked)), ...(await readWays(db, asked)) }
 }

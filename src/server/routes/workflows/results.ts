@@ -4,6 +4,7 @@ import { forgetChanged } from '../../../backend/changes/index.ts'
 import { AppError } from '../../../backend/platform/errors.ts'
 import {
   countRolledUp,
+  daysHolding,
   findWorkflow,
   listVersions,
   messageDetail,
@@ -85,9 +86,13 @@ export function resultRoutes(app: App, { db, reading }: ServerContext): void {
     { schema: { params, querystring: peopleQuery, response: { 200: peopleResponse } } },
     async ({ user: { shopId }, params: { id }, query }, reply) => {
       const cohort = await cohortFor(shopId, id, query)
-      const people = await reading.run(askerOf(reply), (tx) =>
-        peopleBehind(tx, cohort, { ...query, most: MOST_PEOPLE + 1 }),
-      )
+      const behind = { ...query, most: MOST_PEOPLE + 1 }
+      const { zone } = await findShop(db, shopId)
+      await forgetChanged(db, shopId)
+      const people = await reading.run(askerOf(reply), async (tx) => {
+        const spans = await daysHolding(tx, zone, cohort, behind)
+        return peopleBehind(tx, { ...cohort, spans }, behind)
+      })
       return { people: people.slice(0, MOST_PEOPLE), hasMore: people.length > MOST_PEOPLE }
     },
   )
