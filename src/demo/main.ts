@@ -8,11 +8,13 @@ import { migrateJobs } from '../backend/platform/jobs.ts'
 import { storeMail, storeText } from '../backend/mailbox/index.ts'
 import { startSmsGateway } from '../simulated/smsGateway.ts'
 import { startSmtpServer } from '../simulated/smtpServer.ts'
+import { countShop } from '../worker/keepCounting.ts'
 import { DEMO_PASSWORD, DEMO_SHOP, DEMO_USERS, isSeeded, liveThrough, seedPast } from './seed.ts'
 
 const say = (text: string): void => console.log(`• ${text}`)
 const children: ChildProcess[] = []
 let stopping = false
+const counting = new AbortController()
 
 /**
  * Runs everything: here the mail server and the text gateway that stand in for the world's, and a process
@@ -30,6 +32,7 @@ async function main(): Promise<void> {
   for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     process.once(signal, () => {
       const stop = async () => {
+        counting.abort()
         await stopChildren()
         await smtp.close()
         await gateway.close()
@@ -65,6 +68,8 @@ async function main(): Promise<void> {
   console.log(
     `\nYomble is ready: ${publicUrl}\nSign in as ${names}, password “${DEMO_PASSWORD}”.\nCtrl-C stops everything.`,
   )
+  // The worker would do it within a minute; whoever looks around at once shall not wait either.
+  if (recent) await countShop(db, DEMO_SHOP, counting.signal)
 }
 
 /** Starts the server or the worker, and waits until it says that it is at work. */

@@ -5,7 +5,8 @@ import { localDays } from '../../core/shared/localTime.ts'
 import { localTime, type Instant } from '../../core/shared/time.ts'
 import type { Db } from '../platform/db.ts'
 import type { Shop } from '../shop/index.ts'
-import { dayCounts, type DayCount } from './dayCounts.ts'
+import type { DayCount } from './dayCount.ts'
+import { dayCounts } from './dayCounts.ts'
 
 const SHOWN_DAYS = 28
 const AHEAD_DAYS = 14

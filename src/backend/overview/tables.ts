@@ -1,6 +1,6 @@
 import { jsonb, pgTable, primaryKey } from 'drizzle-orm/pg-core'
 import { instant, shopId } from '../platform/columns.ts'
-import type { DayCount } from './dayCounts.ts'
+import type { DayCount } from './dayCount.ts'
 
 /** Who entered, came to the end, and got what on a day of the shop. A day without a row is to be counted. */
 export const sendingDays = pgTable(

@@ -43,7 +43,7 @@ export function storedOf(counts: Counts, span: Instant): DayCounts {
 /** What was kept of a day, as it was counted. */
 export function countsFrom(stored: DayCounts, span: Instant, isOver: boolean): Counts {
   const rows = PARTS.map((part) => [part, stored[part].map((row) => ({ ...row, span, isOver }))])
-  return Object.fromEntries(rows) as unknown as Counts
+  return Object.fromEntries(rows) as Counts
 }
 
 /** The counts of several times together, of one version or of all, each thing once. */

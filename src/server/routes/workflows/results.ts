@@ -1,6 +1,7 @@
 import { stringify } from 'csv-stringify/sync'
 import { z } from 'zod'
 import { forgetChanged } from '../../../backend/changes/index.ts'
+import type { Database } from '../../../backend/platform/db.ts'
 import { AppError } from '../../../backend/platform/errors.ts'
 import {
   countRolledUp,
@@ -34,39 +35,38 @@ const params = z.object({ id: z.string() })
 /** More people than this are not listed at once. */
 const MOST_PEOPLE = 200
 
+/** Whose results are meant by a query. */
+async function cohortFor(db: Database, shopId: string, workflowId: string, query: ResultsQuery) {
+  await findWorkflow(db, shopId, workflowId)
+  const { now } = await readClock(db, shopId)
+  const { days, windowDays, version, wayStep, wayBranch } = query
+  // Up to now and what happens in this very moment.
+  const to = query.to ?? now + 1
+  const from = query.from ?? to - days * DAY_MS
+  if (from >= to) {
+    const problem = { path: 'from', message: 'must be earlier than to' }
+    throw new AppError('bad_input', 'This is no time that anybody can have entered in.', [problem])
+  }
+  const way = wayStep === undefined ? undefined : { step: wayStep, branch: wayBranch ?? null }
+  return { shopId, workflowId, from, to, windowDays, now, version, way }
+}
+
+/** Counts a cohort from what is kept of its days, once what has changed is forgotten. */
+async function rolledUp(db: Database, shopId: string): Promise<CountsOf> {
+  const { zone } = await findShop(db, shopId)
+  await forgetChanged(db, shopId)
+  return (tx, asked) => countRolledUp(tx, zone, asked)
+}
+
 /** What came of a workflow, the people behind each figure, and all of it as a table for elsewhere. */
 export function resultRoutes(app: App, { db, reading }: ServerContext): void {
-  /** Whose results are meant by a query. */
-  const cohortFor = async (shopId: string, workflowId: string, query: ResultsQuery) => {
-    await findWorkflow(db, shopId, workflowId)
-    const { now } = await readClock(db, shopId)
-    const { days, windowDays, version, wayStep, wayBranch } = query
-    // Up to now and what happens in this very moment.
-    const to = query.to ?? now + 1
-    const from = query.from ?? to - days * DAY_MS
-    if (from >= to) {
-      const problem = { path: 'from', message: 'must be earlier than to' }
-      throw new AppError('bad_input', 'This is no time that anybody can have entered in.', [
-        problem,
-      ])
-    }
-    const way = wayStep === undefined ? undefined : { step: wayStep, branch: wayBranch ?? null }
-    return { shopId, workflowId, from, to, windowDays, now, version, way }
-  }
-  /** Counts a cohort from what is kept of its days, once what has changed is forgotten. */
-  const rolledUp = async (shopId: string): Promise<CountsOf> => {
-    const { zone } = await findShop(db, shopId)
-    await forgetChanged(db, shopId)
-    return (tx, asked) => countRolledUp(tx, zone, asked)
-  }
-
   app.get(
     '/api/workflows/:id/results',
     { schema: { params, querystring: resultsQuery, response: { 200: resultsResponse } } },
     async ({ user: { shopId }, params: { id }, query }, reply) => {
-      const cohort = await cohortFor(shopId, id, query)
+      const cohort = await cohortFor(db, shopId, id, query)
       const { from, to, windowDays } = cohort
-      const countsOf = await rolledUp(shopId)
+      const countsOf = await rolledUp(db, shopId)
       return reading.runAndKeep(askerOf(reply), async (tx) => {
         const earlier = { ...cohort, from: from - (to - from), to: from }
         return {
@@ -85,7 +85,7 @@ export function resultRoutes(app: App, { db, reading }: ServerContext): void {
     '/api/workflows/:id/results/people',
     { schema: { params, querystring: peopleQuery, response: { 200: peopleResponse } } },
     async ({ user: { shopId }, params: { id }, query }, reply) => {
-      const cohort = await cohortFor(shopId, id, query)
+      const cohort = await cohortFor(db, shopId, id, query)
       const behind = { ...query, most: MOST_PEOPLE + 1 }
       const { zone } = await findShop(db, shopId)
       await forgetChanged(db, shopId)
@@ -101,7 +101,7 @@ export function resultRoutes(app: App, { db, reading }: ServerContext): void {
     '/api/workflows/:id/results/message',
     { schema: { params, querystring: messageQuery, response: { 200: messageDetailResponse } } },
     async ({ user: { shopId }, params: { id }, query }, reply) => {
-      const cohort = await cohortFor(shopId, id, query)
+      const cohort = await cohortFor(db, shopId, id, query)
       return reading.run(askerOf(reply), (tx) =>
         messageDetail(tx, cohort, query.step, query.isWithOpen),
       )
@@ -112,9 +112,9 @@ export function resultRoutes(app: App, { db, reading }: ServerContext): void {
     '/api/workflows/:id/results.csv',
     { schema: { params, querystring: resultsQuery } },
     async ({ user: { shopId }, params: { id }, query }, reply) => {
-      const cohort = await cohortFor(shopId, id, query)
+      const cohort = await cohortFor(db, shopId, id, query)
       const { workflow } = await findWorkflow(db, shopId, id)
-      const countsOf = await rolledUp(shopId)
+      const countsOf = await rolledUp(db, shopId)
       const { over, open } = await reading.runAndKeep(askerOf(reply), (tx) => workflowResults(tx, cohort, countsOf)) // prettier-ignore
       const about = { from: formatInstant(cohort.from), to: formatInstant(cohort.to), windowDays: cohort.windowDays } // prettier-ignore
       const rows = [
