@@ -2,14 +2,19 @@ import { fork, type ChildProcess } from 'node:child_process'
 import { once } from 'node:events'
 import { fileURLToPath } from 'node:url'
 import { keepApiKey } from '../backend/accounts/index.ts'
-import { openDatabase, migrateDatabase } from '../backend/platform/db.ts'
-import { readConfig } from '../backend/platform/config.ts'
+import { openDatabase, migrateDatabase, type Database } from '../backend/platform/db.ts'
+import { readConfig, type Config } from '../backend/platform/config.ts'
+import { readDkim, smtpMailer } from '../backend/messages/index.ts'
 import { migrateJobs } from '../backend/platform/jobs.ts'
 import { storeMail, storeText } from '../backend/mailbox/index.ts'
+import { Programs } from '../drivers/live/programs.ts'
 import { startSmsGateway } from '../simulated/smsGateway.ts'
 import { startSmtpServer } from '../simulated/smtpServer.ts'
 import { countShop } from '../worker/keepCounting.ts'
-import { DEMO_PASSWORD, DEMO_SHOP, DEMO_USERS, isSeeded, liveThrough, seedPast } from './seed.ts'
+import { makeTasks } from '../worker/tasks.ts'
+import { sendingWith } from '../worker/worker.ts'
+import { liveLastHours, type Work } from './lastHours.ts'
+import { DEMO_PASSWORD, DEMO_SHOP, DEMO_USERS, isSeeded, seedPast } from './seed.ts'
 
 const say = (text: string): void => console.log(`• ${text}`)
 const children: ChildProcess[] = []
@@ -53,6 +58,7 @@ async function main(): Promise<void> {
     PUBLIC_URL: publicUrl,
   }
   const startOver = process.env['DEMO_FRESH'] === '1'
+  const server = startChild('server', env)
   const recent = !startOver && (await isSeeded(db)) ? null : await seedPast(db, say)
   const gatewayKey = process.env['GATEWAY_KEY']
   if (gatewayKey) {
@@ -62,14 +68,25 @@ async function main(): Promise<void> {
       authorization: `Bearer ${gatewayKey}`,
     })
   }
-  await Promise.all([startChild('worker', env), startChild('server', env)])
-  if (recent) await liveThrough(db, recent, say)
+  await server
+  if (recent) {
+    say(`Living through the last night and morning: ${recent.length} events come in one by one`)
+    await liveLastHours(await workOf(db, readConfig(env)), recent)
+  }
+  await startChild('worker', env)
   const names = DEMO_USERS.map(({ email, role }) => `${email} (${role})`).join(' or ')
   console.log(
     `\nYomble is ready: ${publicUrl}\nSign in as ${names}, password “${DEMO_PASSWORD}”.\nCtrl-C stops everything.`,
   )
   // The worker would do it within a minute; whoever looks around at once shall not wait either.
   if (recent) await countShop(db, DEMO_SHOP, counting.signal)
+}
+
+/** What a worker would do, done here as long as there is none. */
+async function workOf(db: Database, config: Config): Promise<Work> {
+  const programs = new Programs()
+  const mailer = smtpMailer(config.SMTP_URL, { connections: 4, dkim: readDkim(config) })
+  return { db, programs, tasks: makeTasks(sendingWith(config, { db, programs, mailer, workerId: 'w-demo' })), done: () => mailer.close() } // prettier-ignore
 }
 
 /** Starts the server or the worker, and waits until it says that it is at work. */

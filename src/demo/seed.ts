@@ -1,4 +1,3 @@
-import { setTimeout as pause } from 'node:timers/promises'
 import { eq, sql } from 'drizzle-orm'
 import { hashPassword } from '../backend/accounts/index.ts'
 import { users } from '../backend/accounts/tables.ts'
@@ -6,23 +5,14 @@ import type { Database } from '../backend/platform/db.ts'
 import { saveGroup } from '../backend/addresses/index.ts'
 import { senders } from '../backend/addresses/tables.ts'
 import { storeImage } from '../backend/files/index.ts'
-import {
-  findShop,
-  importPast,
-  ingestEvents,
-  readClock,
-  requestClockMove,
-  saveBrand,
-  saveNotice,
-  setClock,
-} from '../backend/shop/index.ts'
+import { findShop, importPast, saveBrand, saveNotice, setClock } from '../backend/shop/index.ts'
 import { reckonReorders } from '../backend/reorder/index.ts'
 import { shops } from '../backend/shop/tables.ts'
-import { createWorkflow, goLive, pauseWorkflow } from '../backend/workflows/index.ts'
+import { createWorkflow, goLive } from '../backend/workflows/index.ts'
 import { liveWorkflows } from '../drivers/live/liveWorkflows.ts'
 import { Programs } from '../drivers/live/programs.ts'
 import { ownFile } from '../core/messages/ownFiles.ts'
-import { DAY_MS } from '../core/shared/duration.ts'
+import { DAY_MS, HOUR_MS } from '../core/shared/duration.ts'
 import type { ShopFacts } from '../core/events/facts.ts'
 import type { Instant } from '../core/shared/time.ts'
 import { combwrightBrand } from './brand.ts'
@@ -34,7 +24,7 @@ import { livePast } from './lived/livePast.ts'
 import type { LivedPast } from './lived/rows.ts'
 import { LOGO } from './logo.ts'
 import { MAREN, TIAGO } from './workflows/shared.ts'
-import { DRAFT_WORKFLOW, LIVE_WORKFLOWS, PAUSED_WORKFLOW } from './workflows/index.ts'
+import { DRAFT_WORKFLOW, LIVE_WORKFLOWS } from './workflows/index.ts'
 
 export const DEMO_SHOP = 'combwright'
 /** For the demo on this machine only: everybody may know it. */
@@ -46,11 +36,11 @@ export const DEMO_USERS = [
 
 /** So long the workflows have been live; what came of them is lived through in memory. */
 const LIVED_DAYS = 183
-/** The last day is lived through by server and worker: events come in, runs start, mails leave. */
-const RUN_DAYS = 1
+/** The last hours are lived through by what a worker does: events come in, runs start, mails leave. Most mails do in the morning. */
+const RUN_HOURS = 12
 const CHUNK = 4000
 
-const LIVED_UNTIL = DEMO_START - RUN_DAYS * DAY_MS
+const LIVED_UNTIL = DEMO_START - RUN_HOURS * HOUR_MS
 export const LIVED = { from: LIVED_UNTIL - LIVED_DAYS * DAY_MS, until: LIVED_UNTIL }
 
 type Say = (text: string) => void
@@ -61,7 +51,7 @@ export async function isSeeded(db: Database): Promise<boolean> {
   return shop !== undefined && shop.now !== null && shop.now >= DEMO_START
 }
 
-/** Loads the demo shop's past into an empty database. Returns its last day, which is still to be lived; tests make do with fewer people. */
+/** Loads the demo shop's past into an empty database. Returns its last hours, which are still to be lived; tests make do with fewer people. */
 export async function seedPast(
   db: Database,
   say: Say,
@@ -182,38 +172,4 @@ async function addWorkflows(db: Database): Promise<void> {
     if (notice) await saveNotice(db, DEMO_SHOP, notice, id)
   }
   await createWorkflow(db, DEMO_SHOP, DRAFT_WORKFLOW)
-}
-
-/**
- * Lets the last day happen: each event comes in at its time, some twice or late, with a worker running
- * beside, so that runs, ledger and mailbox hold what really happened.
- */
-export async function liveThrough(
-  db: Database,
-  recent: readonly DemoEvent[],
-  say: Say,
-): Promise<void> {
-  say(`Living through the last day: ${recent.length} events come in one by one`)
-  const heldBack: object[] = []
-  for (const [index, { at, event }] of recent.entries()) {
-    await moveClockTo(db, at)
-    if (index % 40 === 20) {
-      heldBack.push(event)
-      continue
-    }
-    const late = index % 40 === 27 ? heldBack.splice(0) : []
-    await ingestEvents(db, DEMO_SHOP, index % 50 === 0 ? [event, event] : [event, ...late])
-  }
-  await ingestEvents(db, DEMO_SHOP, heldBack)
-  await moveClockTo(db, DEMO_START)
-  const { rows } = await db.execute(
-    sql`select id from workflows where draft->>'name' = ${PAUSED_WORKFLOW.name}`,
-  )
-  await pauseWorkflow(db, DEMO_SHOP, String(rows[0]?.['id']))
-}
-
-async function moveClockTo(db: Database, target: number): Promise<void> {
-  if ((await readClock(db, DEMO_SHOP)).now >= target) return
-  await requestClockMove(db, DEMO_SHOP, target)
-  while ((await readClock(db, DEMO_SHOP)).target !== null) await pause(2)
 }

@@ -19,6 +19,7 @@ import { runMuchDue } from '../drivers/live/runDue.ts'
 import { sweepDates } from '../drivers/live/sweepDates.ts'
 import { startCounting } from './keepCounting.ts'
 import { makeTasks } from './tasks.ts'
+import type { SendDeps } from '../drivers/live/send/index.ts'
 
 const QUEUE_CONCURRENCY = 4
 const IDLE_PAUSE_MS = 250
@@ -48,18 +49,7 @@ export async function startWorker({
     log.fatal('lost the database connection that says this worker lives')
     onLost()
   })
-  const publicUrl = config.PUBLIC_URL ?? `http://${config.HOST}:${config.PORT}`
-  const tasks = makeTasks({
-    db,
-    programs,
-    mailer,
-    sms: httpSmsGateway(config.SMS_URL),
-    recommender: new Recommender(),
-    hooks: hookCaller({ allowPrivate: config.HOOKS_ALLOW_PRIVATE }),
-    workerId: identity.id,
-    publicUrl,
-    linkSecret: config.LINK_SECRET,
-  })
+  const tasks = makeTasks(sendingWith(config, { db, programs, mailer, workerId: identity.id }))
   await recoverFromCrashes(db)
   const events = new EventEmitter()
   const joined = new Promise<void>((resolve, reject) => {
@@ -87,6 +77,21 @@ export async function startWorker({
     mailer.close()
     await identity.release()
     await db.$client.end()
+  }
+}
+
+/** What sending needs, as the configuration says. */
+export function sendingWith(
+  config: Config,
+  given: Pick<SendDeps, 'db' | 'programs' | 'mailer' | 'workerId'>,
+): SendDeps {
+  return {
+    ...given,
+    sms: httpSmsGateway(config.SMS_URL),
+    recommender: new Recommender(),
+    hooks: hookCaller({ allowPrivate: config.HOOKS_ALLOW_PRIVATE }),
+    publicUrl: config.PUBLIC_URL ?? `http://${config.HOST}:${config.PORT}`,
+    linkSecret: config.LINK_SECRET,
   }
 }
 

@@ -25,14 +25,19 @@ export async function dearestOrders(
 }
 
 const countedArm = armReport.omit({ key: true, name: true, weight: true, holdout: true })
-const armRow = countedArm.extend({ arm: z.string() })
+const armRow = countedArm.extend({ arm: z.string(), recent: z.int() })
 type ArmRow = z.infer<typeof armRow>
 
 /**
  * What each arm did in the windows. `drawn` is a table of everybody drawn, one row each: `customer_id`, `run_id`, `arm`,
- * from `at` to `until`, `is_over`.
+ * from `at` to `until`, `is_over`. `recent`: how many were drawn since `trafficFrom`.
  */
-export function countArms(db: Db, shopId: string, drawn: SQL, cutMinor: number): Promise<ArmRow[]> {
+export function countArms(
+  db: Db,
+  shopId: string,
+  drawn: SQL,
+  { cutMinor, trafficFrom }: { cutMinor: number; trafficFrom: Instant },
+): Promise<ArmRow[]> {
   const told = (type: string) => sql`exists (select 1 from events
     where events.shop_id = ${shopId} and events.customer_id = drawn.customer_id
       and events.type = ${type} and events.time > drawn.at and events.time <= drawn.until)`
@@ -48,7 +53,7 @@ export function countArms(db: Db, shopId: string, drawn: SQL, cutMinor: number):
       join shops on shops.id = orders.shop_id and shops.currency = orders.currency
       group by 1
     ), each as (
-      select drawn.arm, drawn.is_over, coalesce(bought.orders, 0) as orders,
+      select drawn.arm, drawn.at, drawn.is_over, coalesce(bought.orders, 0) as orders,
         coalesce(bought.spent, 0) as spent, coalesce(bought.uncut, 0) as uncut,
         exists (select 1 from messages m where m.shop_id = ${shopId} and m.run_id = drawn.run_id
           and m.decided_at >= drawn.at and m.clicked_at <= drawn.until) as clicked,
@@ -56,7 +61,7 @@ export function countArms(db: Db, shopId: string, drawn: SQL, cutMinor: number):
         ${told('message.unsubscribed')} or ${told('message.complained')} as unsubscribed
       from drawn left join bought on bought.customer_id = drawn.customer_id
     )
-    select arm, count(*) as drawn,
+    select arm, count(*) as drawn, count(*) filter (where at >= ${trafficFrom}::bigint) as recent,
       count(*) filter (where is_over) as people,
       count(*) filter (where is_over and orders > 0) as ordered,
       coalesce(sum(orders) filter (where is_over), 0)::bigint as orders,
@@ -70,15 +75,9 @@ export function countArms(db: Db, shopId: string, drawn: SQL, cutMinor: number):
   )
 }
 
-/** How many were drawn from a moment on. */
-export async function recentDraws(db: Db, drawn: SQL, from: Instant): Promise<number> {
-  const [row] = await rowsOf(
-    db,
-    z.object({ people: z.number() }),
-    sql`${drawn} select count(*) as people from drawn where at >= ${from}::bigint`,
-  )
-  return row?.people ?? 0
-}
+/** How many were drawn lately, in all arms. */
+export const recentOf = (arms: readonly ArmRow[]): number =>
+  arms.reduce((sum, { recent }) => sum + recent, 0)
 
 /** What is attributed to the messages of those drawn, last touch as everywhere, in their windows: of one workflow, or of all marketing. */
 export async function attributed(
@@ -101,7 +100,7 @@ export async function attributed(
 }
 
 /** What is known of an arm that nobody was drawn into. */
-export const NOBODY: Omit<ArmReport, 'key' | 'name' | 'weight' | 'holdout'> = {
+const NOBODY: Omit<ArmReport, 'key' | 'name' | 'weight' | 'holdout'> = {
   drawn: 0,
   people: 0,
   ordered: 0,
@@ -112,4 +111,12 @@ export const NOBODY: Omit<ArmReport, 'key' | 'name' | 'weight' | 'holdout'> = {
   clicked: 0,
   reviewed: 0,
   unsubscribed: 0,
+}
+
+/** What an arm did, as reports have it. */
+export function figuresOf(arms: readonly ArmRow[], key: string): typeof NOBODY {
+  const found = arms.find(({ arm }) => arm === key)
+  if (!found) return NOBODY
+  const { arm: _arm, recent: _recent, ...figures } = found
+  return figures
 }

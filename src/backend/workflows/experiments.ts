@@ -15,8 +15,8 @@ import {
   attributed,
   countArms,
   dearestOrders,
-  NOBODY,
-  recentDraws,
+  figuresOf,
+  recentOf,
   TRAFFIC_DAYS,
 } from './armCounts.ts'
 import { workflowVersions } from './tables.ts'
@@ -78,9 +78,8 @@ async function reportOf(
 ): Promise<ExperimentReport> {
   const plan = step.plan ?? USUAL_PLAN
   const drawn = drawnIn(asked, step.key, versions, plan.windowDays)
-  const counted = await countArms(db, asked.shopId, drawn, cutMinor)
   const trafficFrom = Math.max(from, asked.now - TRAFFIC_DAYS * DAY_MS)
-  const recent = await recentDraws(db, drawn, trafficFrom)
+  const counted = await countArms(db, asked.shopId, drawn, { cutMinor, trafficFrom })
   const days = Math.max(1, ((until ?? asked.now) - trafficFrom) / DAY_MS)
   return {
     step: step.key,
@@ -91,11 +90,11 @@ async function reportOf(
     from,
     until,
     now: asked.now,
-    perDay: until === null ? recent / days : 0,
+    perDay: until === null ? recentOf(counted) / days : 0,
     cutMinor,
     attributedMinor: await attributed(db, asked.shopId, drawn, asked.workflowId),
     arms: step.arms.map(({ key, name, weight, holdout = false }) => ({
-      ...(counted.find((one) => one.arm === key) ?? NOBODY),
+      ...figuresOf(counted, key),
       key,
       name,
       weight,

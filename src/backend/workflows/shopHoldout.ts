@@ -5,7 +5,7 @@ import type { Instant } from '../../core/shared/time.ts'
 import { USUAL_PLAN } from '../../core/workflow/testPlan.ts'
 import type { Db } from '../platform/db.ts'
 import { listHoldouts } from '../shop/index.ts'
-import { attributed, countArms, dearestOrders, NOBODY, recentDraws, TRAFFIC_DAYS } from './armCounts.ts' // prettier-ignore
+import { attributed, countArms, dearestOrders, figuresOf, recentOf, TRAFFIC_DAYS } from './armCounts.ts' // prettier-ignore
 
 /** All marketing together moves more people than one letter does. */
 const PLAN = { ...USUAL_PLAN, least: 0.05 }
@@ -25,11 +25,10 @@ export async function holdoutReports(
   const reports: ExperimentReport[] = []
   for (const { percent, since, until } of holdouts) {
     const drawn = drawnIn(shopId, since, until, now)
-    const counted = await countArms(db, shopId, drawn, cutMinor)
     const trafficFrom = Math.max(since, now - TRAFFIC_DAYS * DAY_MS)
-    const recent = await recentDraws(db, drawn, trafficFrom)
+    const counted = await countArms(db, shopId, drawn, { cutMinor, trafficFrom })
     const arm = (key: string, name: string, weight: number, holdout: boolean) => ({
-      ...(counted.find((one) => one.arm === key) ?? NOBODY),
+      ...figuresOf(counted, key),
       key,
       name,
       weight,
@@ -44,7 +43,7 @@ export async function holdoutReports(
       from: since,
       until,
       now,
-      perDay: until === null ? recent / Math.max(1, (now - trafficFrom) / DAY_MS) : 0,
+      perDay: until === null ? recentOf(counted) / Math.max(1, (now - trafficFrom) / DAY_MS) : 0,
       cutMinor,
       attributedMinor: await attributed(db, shopId, drawn, null),
       arms: [
