@@ -12,14 +12,15 @@ import {
 import type { ReactNode } from 'react'
 import { Link, useParams } from 'react-router'
 import { runResponse, type RunResponse } from '../../contract/activity.ts'
-import { getJson } from '../ui/data/api.ts'
+import { getJson, queryOf } from '../ui/data/api.ts'
 import { PageHeading } from '../ui/PageHeading.tsx'
-import { Time } from '../ui/data/shop.tsx'
+import { Time, useSession } from '../ui/data/shop.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
 
 /** One person's way through a workflow, decision by decision. */
 export function RunPage(): ReactNode {
   const { id = '' } = useParams()
+  const { role } = useSession().user
   const run = useQuery({
     queryKey: ['run', id],
     queryFn: () => getJson(`/api/runs/${id}`, runResponse),
@@ -46,6 +47,16 @@ export function RunPage(): ReactNode {
         </Link>
       </PageHeading>
       <Facts run={run.data} />
+      {role === 'marketer' && (
+        <p className="mb-3">
+          <Link className="link" to={rehearsalOf(run.data)}>
+            Rehearse them again
+          </Link>{' '}
+          <span className="text-secondary">
+            to see why, and what would have to differ for each message
+          </span>
+        </p>
+      )}
       <ol className="panel" aria-label="What was decided">
         {run.data.lines.map((line) => (
           <li
@@ -70,6 +81,10 @@ export function RunPage(): ReactNode {
     </div>
   )
 }
+
+/** Somebody made up who is like them at that time, in the version that they went through. */
+const rehearsalOf = ({ workflow, customer, enteredAt }: RunResponse): string =>
+  `/workflows/${workflow.id}/rehearsal${queryOf({ version: String(workflow.version), person: customer.id, at: String(enteredAt) })}`
 
 function Facts({ run }: { run: RunResponse }): ReactNode {
   const { customer, order, workflow, enteredAt } = run

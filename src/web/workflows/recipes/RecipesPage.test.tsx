@@ -53,7 +53,9 @@ test('each recipe says what it is for and when it starts, and is used as it stan
 
 test('one about a product asks which', async () => {
   const { made } = open()
-  const which = await screen.findByLabelText<HTMLSelectElement>('Which product?')
+  // More than one recipe asks; this is the first.
+  const [which] = await screen.findAllByLabelText<HTMLSelectElement>('Which product?')
+  if (!which) throw new Error('None asks')
   await within(which).findByText('Bee brush')
   const card = within(which.closest('li') as HTMLElement)
   const use = card.getByRole<HTMLButtonElement>('button')

@@ -30,7 +30,11 @@ const LIKE = [
   },
 ] // prettier-ignore
 let saved: Definition[] = []
-async function open(draft: Definition = followUp, role: 'marketer' | 'staff' = 'marketer') {
+async function open(
+  draft: Definition = followUp,
+  role: 'marketer' | 'staff' = 'marketer',
+  query = '',
+) {
   saved = []
   show(
     <Routes>
@@ -38,6 +42,8 @@ async function open(draft: Definition = followUp, role: 'marketer' | 'staff' = '
     </Routes>,
     {
       '/api/workflows/w1': workflow(draft),
+      '/api/workflows/w1/versions': [{ version: 1, publishedAt: 0, publishedBy: 'maren', inProgress: 0 }],
+      '/api/workflows/w1/versions/1': { version: 1, definition: aDefinition({ name: 'Thanks', trigger: on('order.placed'), steps: [anEmail('old', { name: 'As it was' })] }) },
       '/api/workflow-names': [],
       '/api/clock': { now: NOW, movedByHand: true, target: null },
       '/api/shop-rules': { messageGap: null, quietHours: { from: '21:00', to: '08:00' }, hookSecret: null, holdoutSince: 5, holdoutPercent: 50 },
@@ -49,7 +55,7 @@ async function open(draft: Definition = followUp, role: 'marketer' | 'staff' = '
       'POST /api/rehearsal/likenesses': LIKE,
       '/api/counter/products': [{ id: 'p1', title: 'Bee brush', category: 'Tools', priceMinor: 900, currency: 'EUR' }],
     },
-    { address: '/workflows/w1/rehearsal', role },
+    { address: `/workflows/w1/rehearsal${query}`, role },
   ) // prettier-ignore
   await screen.findByText(role === 'staff' ? 'Marketers rehearse.' : 'What came of it')
 }
@@ -180,4 +186,29 @@ test('somebody made up becomes like somebody real, with what happened to them af
 test('staff are told that it is not for them', async () => {
   await open(followUp, 'staff')
   expect(screen.queryByText(/^Loading/)).toBeNull()
+})
+
+const why = () => screen.getByRole('region', { name: 'Why, and what would have to differ' })
+
+test('why somebody does not get a message, and what would have to differ; tried at once', async () => {
+  await open(followUp, 'marketer', '?person=c1&at=0')
+  await waitFor(() => expect(story()).toContain('Left before'))
+  expect(screen.getByText(/Begins like their 30842/)).toBeDefined()
+  await userEvent.selectOptions(within(why()).getByLabelText('Message'), 'How is it')
+  await press('What would have to differ?')
+  // They were refunded, and have no consent either: neither alone turns it.
+  expect(await within(why()).findByText(/No single thing turns it/)).toBeDefined()
+  const both = within(why()).getAllByRole('listitem').find((item) => /without “refunded”/.test(item.textContent ?? '') && /with consent to marketing by email/.test(item.textContent ?? '')) // prettier-ignore
+  expect(both).toBeDefined()
+  await userEvent.click(within(both as HTMLElement).getByRole('button', { name: 'Try it' }))
+  await waitFor(() => expect(story().match(/Decided to send/g)).toHaveLength(2))
+})
+
+test('a version is rehearsed as it was published, and keeps no examples', async () => {
+  await open(followUp, 'marketer', '?version=1')
+  expect(way()).toContain('As it was')
+  expect(screen.queryByRole('region', { name: 'Examples' })).toBeNull()
+  await userEvent.selectOptions(await screen.findByLabelText('Rehearsed is'), 'the draft')
+  await waitFor(() => expect(way()).toContain('Thank you'))
+  expect(screen.getByRole('region', { name: 'Examples' })).toBeDefined()
 })

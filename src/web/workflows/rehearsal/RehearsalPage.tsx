@@ -1,8 +1,9 @@
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useMemo, useState, type ReactNode } from 'react'
-import { Link, useParams } from 'react-router'
+import { Link, useParams, useSearchParams } from 'react-router'
+import type { z } from 'zod'
 import { clockResponse } from '../../../contract/session.ts'
-import type { WorkflowResponse } from '../../../contract/workflows.ts'
+import { versionResponse, type WorkflowResponse } from '../../../contract/workflows.ts'
 import type { ShopFacts } from '../../../core/events/facts.ts'
 import type { Subject } from '../../../core/workflow/rehearsalSubject.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
@@ -19,25 +20,21 @@ import { Timetable } from '../timetable/Timetable.tsx'
 import { WordsProvider } from '../words.tsx'
 import { Between } from './Between.tsx'
 import { Examples } from './Examples.tsx'
-import { firstSubject } from './firstSubject.ts'
+import { firstSubject, lineOf } from './firstSubject.ts'
 import { litBy, type Lit } from './lit.ts'
 import { Real } from './Real.tsx'
 import { Story } from './Story.tsx'
 import { useShopFacts } from './useShopFacts.ts'
+import { useSomebody } from './useSomebody.tsx'
+import { Which } from './Which.tsx'
 import { Who } from './Who.tsx'
+import { Why } from './Why.tsx'
 
-/** A draft tried on somebody made up: what they get and when, and what changes if something happens in between. */
+/** A draft or a version tried on somebody made up: what they get and when, and what changes if something happens in between. */
 export function RehearsalPage(): ReactNode {
   const { id = '' } = useParams()
-  const workflow = useWorkflow(id)
-  const shop = useShopFacts()
   const mayRehearse = useSession().user.role === 'marketer'
-  const clock = useQuery({
-    queryKey: ['clock'],
-    queryFn: () => getJson('/api/clock', clockResponse),
-  })
-  const error = workflow.error ?? shop.error ?? clock.error
-  const name = workflow.data?.draft.name || 'Unnamed workflow'
+  const { name, error, ready } = useToRehearse(id)
   return (
     <div className="mx-auto flex max-w-[1500px] flex-col gap-3 p-4">
       <PageHeading title={`Rehearsal · ${name}`} className="text-xl">
@@ -52,27 +49,52 @@ export function RehearsalPage(): ReactNode {
           It goes by the shop’s rules, which only they may see.
         </Empty>
       )}
-      {mayRehearse && !error && !(workflow.data && shop.facts && clock.data) && (
-        <Loading what="the rehearsal" />
-      )}
-      {workflow.data && shop.facts && clock.data && (
+      {mayRehearse && !error && !ready && <Loading what="the rehearsal" />}
+      {ready && (
         <WordsProvider>
-          <Rehearsal workflow={workflow.data} shop={shop.facts} now={clock.data.now} />
+          <Rehearsal {...ready} />
         </WordsProvider>
       )}
     </div>
   )
 }
 
+/** All that a rehearsal needs to begin; `ready` once it is there. */
+function useToRehearse(id: string): { name: string; error: Error | null; ready: Props | null } {
+  const version = Number(useSearchParams()[0].get('version')) || null
+  const workflow = useWorkflow(id)
+  const shop = useShopFacts()
+  const clock = useQuery({
+    queryKey: ['clock'],
+    queryFn: () => getJson('/api/clock', clockResponse),
+  })
+  const published = useQuery({
+    queryKey: ['version', id, version],
+    queryFn: () => getJson(`/api/workflows/${id}/versions/${version}`, versionResponse),
+    enabled: version !== null,
+  })
+  const isThere = version === null || published.data !== undefined
+  const { facts } = shop
+  return {
+    name: workflow.data?.draft.name || 'Unnamed workflow',
+    error: workflow.error ?? shop.error ?? clock.error ?? published.error,
+    ready: workflow.data && facts && clock.data && isThere
+      ? { workflow: workflow.data, version: published.data ?? null, shop: facts, now: clock.data.now }
+      : null,
+  } // prettier-ignore
+}
+
 interface Props {
   workflow: WorkflowResponse
+  /** The version that is rehearsed; the draft where it is none. */
+  version: z.infer<typeof versionResponse> | null
   shop: ShopFacts
   now: number
 }
 
-function Rehearsal({ workflow, shop, now }: Props): ReactNode {
+function Rehearsal({ workflow, version, shop, now }: Props): ReactNode {
   const draft = useDraft(workflow)
-  const { definition } = draft
+  const definition = version?.definition ?? draft.definition
   const products = useProducts()
   const [made, setMade] = useState<Subject | null>(null)
   const subject = made ?? firstSubject(now, products, shop.currency)
@@ -80,6 +102,8 @@ function Rehearsal({ workflow, shop, now }: Props): ReactNode {
   const later = useDeferredValue(subject)
   const lit = useMemo(() => tried(() => litBy(definition, later, shop)), [definition, later, shop])
   const change = (to: Partial<Subject>) => setMade({ ...subject, ...to })
+  const [step, setStep] = useState<string | null>(null)
+  const who = useSomebody(definition.trigger, setMade)
   return (
     <>
       <SaveNote
@@ -91,7 +115,7 @@ function Rehearsal({ workflow, shop, now }: Props): ReactNode {
       <div className="grid gap-3 lg:grid-cols-[1fr_22rem]">
         <div className="flex min-w-0 flex-col gap-3">
           {lit.value ? (
-            <Lighted definition={definition} lit={lit.value} />
+            <Lighted definition={definition} lit={lit.value} onStep={setStep} />
           ) : (
             <p role="alert" className="panel p-4">
               It cannot be rehearsed yet: {lit.problem}
@@ -101,11 +125,27 @@ function Rehearsal({ workflow, shop, now }: Props): ReactNode {
             <Between between={subject.between} onChange={(between) => change({ between })} />
             {lit.value && <Story definition={definition} told={lit.value.told} />}
           </div>
+          {lit.value && (
+            <Why
+              definition={definition}
+              subject={later}
+              told={lit.value.told}
+              products={products
+                .filter(({ currency }) => currency === shop.currency)
+                .map((one) => lineOf(one))}
+              shop={shop}
+              step={step}
+              onStep={setStep}
+              onTry={setMade}
+            />
+          )}
         </div>
         <div className="flex flex-col gap-3 self-start">
+          <Which id={workflow.id} version={version?.version ?? null} />
+          {who}
           <Real trigger={definition.trigger} onChoose={setMade} />
           <Who subject={subject} definition={definition} products={products} onChange={change} />
-          {lit.value && (
+          {lit.value && version === null && (
             <Examples
               definition={definition}
               shop={shop}
@@ -136,8 +176,18 @@ function tried<Value>(make: () => Value): { value?: Value; problem?: string } {
 const UNMARKED = () => undefined
 const WHOLE: Selection = { kind: 'workflow' }
 
-function Lighted({ definition, lit }: { definition: Definition; lit: Lit }): ReactNode {
+interface LightedProps {
+  definition: Definition
+  lit: Lit
+  onStep: (step: string) => void
+}
+
+function Lighted({ definition, lit, onStep }: LightedProps): ReactNode {
   const [selection, setSelection] = useState(WHOLE)
+  const select = (to: Selection) => {
+    setSelection(to)
+    if (to.kind === 'step') onStep(to.key)
+  }
   return (
     <div className="flex h-[52vh] min-h-72 flex-col">
       <Timetable
@@ -145,7 +195,7 @@ function Lighted({ definition, lit }: { definition: Definition; lit: Lit }): Rea
         numbers={lit.numbers}
         corner={lit.told.runs === 0 ? 'does not come in' : 'one person'}
         selection={selection}
-        onSelect={setSelection}
+        onSelect={select}
         editing={undefined}
         marks={UNMARKED}
         whole={false}
