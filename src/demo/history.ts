@@ -21,6 +21,8 @@ const PEOPLE = 4000
 const ORDERS = 11_000
 const DAYS = 365
 const SEED = 20_260_414
+/** Looks, baskets and checkouts of longer ago the shop has not kept: it handed in its orders when it began with Yomble. */
+const VISITS_FROM = DEMO_START - 190 * DAY_MS
 /** Beyond the numbers of all other orders. */
 const AGAIN_FROM = 40_000
 
@@ -50,7 +52,7 @@ export function makeHistory(): DemoEvent[] {
       [...visits, ...again].toSorted((a, b) => a.at - b.at),
     ),
     ...afterDispatchLife(around, orders),
-    ...beforeOrdering(around, orders, people),
+    ...beforeOrdering(around, orders, people).filter(({ at }) => at > VISITS_FROM),
     ...subscriptionLives(around, people, year),
     ...changesOfMind(around, people, year),
   ]

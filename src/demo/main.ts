@@ -70,7 +70,7 @@ async function main(): Promise<void> {
   }
   await server
   if (recent) {
-    say(`Living through the last night and morning: ${recent.length} events come in one by one`)
+    say(`Living through the last morning: ${recent.length} events come in one by one`)
     await liveLastHours(await workOf(db, readConfig(env)), recent)
   }
   await startChild('worker', env)

@@ -36,8 +36,8 @@ export const DEMO_USERS = [
 
 /** So long the workflows have been live; what came of them is lived through in memory. */
 const LIVED_DAYS = 183
-/** The last hours are lived through by what a worker does: events come in, runs start, mails leave. Most mails do in the morning. */
-const RUN_HOURS = 12
+/** The last hours are lived through by what a worker does: events come in, runs start, mails leave; most of a day’s do in the morning. */
+const RUN_HOURS = 6
 const CHUNK = 4000
 
 const LIVED_UNTIL = DEMO_START - RUN_HOURS * HOUR_MS
@@ -75,8 +75,7 @@ export async function seedPast(
   // The dates of that time have been looked at.
   await db.execute(sql`update date_sweeps set swept_until = ${runsFrom}, next_at = ${runsFrom}
     where shop_id = ${DEMO_SHOP}`)
-  await db.execute(sql`analyze`)
-  await reckonReorders(db, DEMO_SHOP, runsFrom)
+  await Promise.all([db.execute(sql`analyze`), reckonReorders(db, DEMO_SHOP, runsFrom)])
   return history.filter(({ at }) => at > runsFrom)
 }
 

@@ -1,3 +1,5 @@
+import fc from 'fast-check'
+import { Temporal } from 'temporal-polyfill'
 import { describe, expect, test } from 'vitest'
 import {
   formatInstant,
@@ -73,3 +75,12 @@ test('zone names', () => {
   expect(isZone('Mars/Olympus')).toBe(false)
   expect(isZone('+02:00')).toBe(false)
 })
+
+test('instants are written as Temporal writes them (property)', () => {
+  const instants = fc.integer({ min: -8.64e15, max: 8.64e15 })
+  fc.assert(
+    fc.property(fc.oneof(instants, fc.integer({ min: 0, max: 4e9 }).map((seconds) => seconds * 1000), fc.integer({ min: 0, max: 4e10 }).map((tenths) => tenths * 100)), (at) => {
+      expect(formatInstant(at)).toBe(Temporal.Instant.fromEpochMilliseconds(at).toString())
+    }),
+  )
+}) // prettier-ignore
