@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { EVENT_TYPES } from '../core/events/eventTypes.ts'
+import type { LedgerEntry } from '../core/workflow/ledgerEntry.ts'
 import { triggerSchema } from '../core/workflow/trigger.ts'
 import { subjectSchema } from '../core/workflow/rehearsalSubject.ts'
 
@@ -14,15 +15,29 @@ export const rehearsalPerson = z.object({
 export const likenessesBody = z.strictObject({
   customerId: z.string().min(1).max(200),
   trigger: triggerSchema,
+  /** What came of each occasion is told of this one. */
+  workflowId: z.string().min(1).max(200),
 })
 
 /** Occasions at which a workflow could have begun for somebody, each with somebody made up who is like them. */
-export const likenessesResponse = z.array(
-  z.object({
-    event: z.string(),
-    type: z.enum(EVENT_TYPES),
-    at: z.int(),
-    number: z.string().nullable(),
-    subject: subjectSchema,
-  }),
-)
+export const likenessesResponse = z.object({
+  occasions: z.array(
+    z.object({
+      event: z.string(),
+      type: z.enum(EVENT_TYPES),
+      at: z.int(),
+      number: z.string().nullable(),
+      subject: subjectSchema,
+      /** What really came of it. */
+      came: z.object({
+        runId: z.int().nullable(),
+        /** The entry of the ledger that turned them away. */
+        turnedAway: z.custom<LedgerEntry>().nullable(),
+        isBeforeLive: z.boolean(),
+      }),
+    }),
+  ),
+  /** All that was told of them, by type, what was told last first. */
+  happened: z.array(z.object({ type: z.enum(EVENT_TYPES), count: z.int(), lastAt: z.int() })),
+})
+export type Occasion = z.infer<typeof likenessesResponse>['occasions'][number]

@@ -1,4 +1,7 @@
 import { afterAll, beforeAll, expect, test } from 'vitest'
+import type { z } from 'zod'
+import type { likenessesResponse } from '../contract/rehearsal.ts'
+import { HOUR_MS } from '../core/shared/duration.ts'
 import type { Definition } from '../core/workflow/definition.ts'
 import { subjectSchema } from '../core/workflow/rehearsalSubject.ts'
 import { makeApi, type Api } from '../testing/api.ts'
@@ -61,10 +64,38 @@ test('somebody real is found by name or number, by marketers only, and nothing o
     )
     expect(found.json(), search).toEqual([{ id: 'c7', name: 'Edith Moran', email: 'edith@example.org' }]) // prettier-ignore
   }
-  const body = { customerId: 'c7', trigger: { kind: 'event', event: 'order.placed' } }
+  const body = {
+    customerId: 'c7',
+    trigger: { kind: 'event', event: 'order.placed' },
+    workflowId: 'w',
+  }
   const likenesses = await api.call('POST', '/api/rehearsal/likenesses', body)
-  expect(likenesses.json()).toMatchObject([{ number: '30842', subject: { customer: { zone: 'Europe/Dublin' } } }]) // prettier-ignore
+  expect(likenesses.json()).toMatchObject({ occasions: [{ number: '30842', subject: { customer: { zone: 'Europe/Dublin' } } }] }) // prettier-ignore
   expect(likenesses.body).not.toMatch(/Edith|edith@/)
   expect((await api.call('GET', '/api/rehearsal/people?search=Moran', undefined, { who: 'aoife' })).statusCode).toBe(403) // prettier-ignore
   expect((await api.call('POST', '/api/rehearsal/likenesses', body, { who: 'aoife' })).statusCode).toBe(403) // prettier-ignore
+})
+
+test('each occasion says what really came of it; who never had one, what happened to them instead', async () => {
+  const { world } = api
+  const bought = (id: string, at: number, totalMinor: number) =>
+    orderEvent('order.placed', at, { id, number: id, customerId: 'c8', totalMinor }, { id: 'c8', email: 'nesta@example.org' }) // prettier-ignore
+  await world.post(bought('early', START, 50_000))
+  await world.moveTo(START + HOUR_MS)
+  const trigger = { kind: 'event', event: 'order.placed', filter: { kind: 'field', field: 'order.total', op: 'gte', value: { amountMinor: 10_000, currency: 'EUR' } } } as const // prettier-ignore
+  const workflowId = await world.publish(aDefinition({ trigger, steps: [anEmail('m')] }))
+  await world.post(bought('small', START + HOUR_MS, 500), bought('large', START + HOUR_MS, 50_000))
+  await world.pause(workflowId)
+  await world.post(bought('meanwhile', START + HOUR_MS, 50_000))
+  const ask = async (asked: object) =>
+    (await api.call('POST', '/api/rehearsal/likenesses', { customerId: 'c8', workflowId, ...asked })).json<z.infer<typeof likenessesResponse>>() // prettier-ignore
+  const { occasions } = await ask({ trigger })
+  const came = new Map(occasions.map((one) => [one.number, one.came]))
+  expect(came.get('early')).toEqual({ runId: null, turnedAway: null, isBeforeLive: true })
+  expect(came.get('small')).toMatchObject({ runId: null, turnedAway: { kind: 'turnedAway', reason: { code: 'filter' } } }) // prettier-ignore
+  expect(came.get('large')?.runId).toBeGreaterThan(0)
+  expect(came.get('meanwhile')).toEqual({ runId: null, turnedAway: null, isBeforeLive: false })
+  const never = await ask({ trigger: { kind: 'event', event: 'review.submitted' } })
+  expect(never.occasions).toEqual([])
+  expect(never.happened).toContainEqual({ type: 'order.placed', count: 4, lastAt: START + HOUR_MS })
 })

@@ -17,3 +17,4 @@ export {
   type KeptRun,
   type RunRef,
 } from './store.ts'
+export { whatCameOf } from './occasions.ts'

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { whatCameOf } from '../../../backend/runs/index.ts'
 import { findPeople, toldOf } from '../../../backend/shop/index.ts'
 import {
   likenessesBody,
@@ -6,11 +7,23 @@ import {
   peopleQuery,
   rehearsalPerson,
 } from '../../../contract/rehearsal.ts'
+import type { ToldEvent } from '../../../core/life/lived.ts'
 import { likenesses } from '../../../core/rehearsal/fromReal.ts'
+import { grouped } from '../../../core/shared/grouped.ts'
 import { askerOf } from '../../asker.ts'
 import { DOCUMENT_BODY_BYTES as bodyLimit } from '../../bodies.ts'
 import type { App, ServerContext } from '../../context.ts'
 import { requireMarketer } from '../../guards.ts'
+
+/** How often which event was told of somebody, the last first. */
+function happenedOf(told: readonly ToldEvent[]) {
+  const newest = told.toReversed()
+  return [...grouped(newest, ({ event }) => event.type)].map(([type, own]) => ({
+    type,
+    count: own.length,
+    lastAt: own[0]?.at ?? 0,
+  }))
+}
 
 /** For rehearsals: somebody real, and who is made up to be like them. */
 export function rehearsalRoutes(app: App, { reading }: ServerContext): void {
@@ -26,7 +39,17 @@ export function rehearsalRoutes(app: App, { reading }: ServerContext): void {
   app.post(
     '/api/rehearsal/likenesses',
     { schema: { body: likenessesBody, response: { 200: likenessesResponse } }, bodyLimit, ...marketer },
-    ({ user: { shopId }, body: { customerId, trigger } }, reply) =>
-      reading.run(askerOf(reply), async (tx) => likenesses(await toldOf(tx, shopId, customerId), trigger)),
+    ({ user: { shopId }, body: { customerId, trigger, workflowId } }, reply) =>
+      reading.run(askerOf(reply), async (tx) => {
+        const told = await toldOf(tx, shopId, customerId)
+        const alike = likenesses(told, trigger)
+        const events = alike.map(({ event }) => event)
+        const came = await whatCameOf(tx, shopId, { workflowId, customerId, events })
+        const nothing = { runId: null, turnedAway: null, isBeforeLive: false }
+        return {
+          occasions: alike.map((one) => ({ ...one, came: came.find(({ event }) => event === one.event) ?? nothing })),
+          happened: happenedOf(told),
+        }
+      }),
   ) // prettier-ignore
 }

@@ -20,12 +20,13 @@ const followUp = aDefinition({
 })
 const workflow = (draft: Definition) => ({ id: 'w1', state: 'draft', draft, draftRevision: 1, liveVersion: null, live: null, changedAt: 0 }) // prettier-ignore
 
-const LIKE = [
+const OCCASIONS = [
   {
     event: 'e1',
     type: 'order.placed',
     at: NOW,
     number: '30842',
+    came: { runId: 7, turnedAway: null, isBeforeLive: false },
     subject: { at: '2026-03-01T09:00:00Z', customer: { firstName: '', country: 'NP', zone: 'Asia/Kathmandu', emailConsent: false, smsConsent: null, hasPhone: false, tags: [] }, earlier: [80, 60, 40].map((daysBefore) => ({ daysBefore, lines: [{ productId: 'p1', title: 'Bee brush', category: null, quantity: 1, unitPriceMinor: 900 }] })), lines: [{ productId: 'p1', title: 'Bee brush', category: null, quantity: 2, unitPriceMinor: 900 }], stars: 5, dateInDays: 30, between: [{ key: 'real-0', what: 'refunded', afterMinutes: 1440 }] },
   },
 ] // prettier-ignore
@@ -52,7 +53,7 @@ async function open(
         return { draftRevision: saved.length + 1 }
       },
       '/api/rehearsal/people': [{ id: 'c1', name: 'Edith Moran', email: null }],
-      'POST /api/rehearsal/likenesses': LIKE,
+      'POST /api/rehearsal/likenesses': { occasions: OCCASIONS, happened: [] },
       '/api/counter/products': [{ id: 'p1', title: 'Bee brush', category: 'Tools', priceMinor: 900, currency: 'EUR' }],
     },
     { address: `/workflows/w1/rehearsal${query}`, role },
@@ -186,6 +187,15 @@ test('somebody made up becomes like somebody real, with what happened to them af
 test('staff are told that it is not for them', async () => {
   await open(followUp, 'staff')
   expect(screen.queryByText(/^Loading/)).toBeNull()
+})
+
+test('what came of somebody’s occasions is said beside each', async () => {
+  await open()
+  await userEvent.type(screen.getByLabelText('Search people'), 'Edith')
+  await userEvent.click(await screen.findByRole('button', { name: 'Edith Moran' }))
+  const real = screen.getByRole('region', { name: 'Like somebody real' })
+  const link = await within(real).findByRole('link', { name: 'what was decided' })
+  expect(link.getAttribute('href')).toBe('/runs/7')
 })
 
 const why = () => screen.getByRole('region', { name: 'Why, and what would have to differ' })

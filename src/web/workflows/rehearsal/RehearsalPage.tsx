@@ -103,7 +103,7 @@ function Rehearsal({ workflow, version, shop, now }: Props): ReactNode {
   const lit = useMemo(() => tried(() => litBy(definition, later, shop)), [definition, later, shop])
   const change = (to: Partial<Subject>) => setMade({ ...subject, ...to })
   const [step, setStep] = useState<string | null>(null)
-  const who = useSomebody(definition.trigger, setMade)
+  const who = useSomebody(workflow.id, definition.trigger, setMade)
   return (
     <>
       <SaveNote
@@ -143,7 +143,7 @@ function Rehearsal({ workflow, version, shop, now }: Props): ReactNode {
         <div className="flex flex-col gap-3 self-start">
           <Which id={workflow.id} version={version?.version ?? null} />
           {who}
-          <Real trigger={definition.trigger} onChoose={setMade} />
+          <Real workflowId={workflow.id} definition={definition} onChoose={setMade} />
           <Who subject={subject} definition={definition} products={products} onChange={change} />
           {lit.value && version === null && (
             <Examples

@@ -1,27 +1,24 @@
-import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef, type ReactNode } from 'react'
 import { useSearchParams } from 'react-router'
-import { likenessesResponse } from '../../../contract/rehearsal.ts'
 import { dateWords } from '../../../core/words/quantities.ts'
 import type { Subject } from '../../../core/workflow/rehearsalSubject.ts'
 import type { Trigger } from '../../../core/workflow/trigger.ts'
-import { sendJson } from '../../ui/data/api.ts'
 import { useShop } from '../../ui/data/shop.tsx'
 import { Problem } from '../../ui/states.tsx'
+import { useLikenesses } from './useLikenesses.ts'
 
 /** Begins with somebody real whom the address names, at the occasion nearest to the moment that it names; says so, or why not. */
-export function useSomebody(trigger: Trigger, onFound: (subject: Subject) => void): ReactNode {
+export function useSomebody(
+  workflowId: string,
+  trigger: Trigger,
+  onFound: (subject: Subject) => void,
+): ReactNode {
   const [params] = useSearchParams()
   const { zone } = useShop()
   const customerId = params.get('person')
   const at = Number(params.get('at'))
-  const { data, error } = useQuery({
-    queryKey: ['rehearsal', 'likenesses', customerId, trigger],
-    queryFn: () => sendJson('POST', '/api/rehearsal/likenesses', likenessesResponse, { customerId, trigger }), // prettier-ignore
-    enabled: customerId !== null,
-    staleTime: Infinity,
-  })
-  const nearest = data?.toSorted((a, b) => Math.abs(a.at - at) - Math.abs(b.at - at))[0]
+  const { data, error } = useLikenesses({ customerId, workflowId, trigger })
+  const nearest = data?.occasions.toSorted((a, b) => Math.abs(a.at - at) - Math.abs(b.at - at))[0]
   const taken = useRef<string>(undefined)
   useEffect(() => {
     // Once: what is changed afterwards stays.
