@@ -9,7 +9,7 @@ import { DAY_MS } from '../../core/shared/duration.ts'
 import { seededRandom } from '../../core/shared/seededRandom.ts'
 import { besideDate } from '../../core/shared/localTime.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import { eventOf, START } from '../../testing/builders.ts'
+import { aDefinition, anEmail, eventOf, START } from '../../testing/builders.ts'
 import {
   known,
   orderOf,
@@ -130,6 +130,30 @@ test('people are asked before the expected day, and not once they have bought it
   expect(mails[0]?.subject).toBe('More Smoker pellets?')
   expect(asked).toEqual(expect.arrayContaining([again, first].map((one) => morningBefore(one?.at))))
 }, 60_000)
+
+test('a wait goes by the expected day, and finds it gone once it was bought again', async () => {
+  await importPast(world.db, SHOP, pelletBuyers())
+  await reckonReorders(world.db, SHOP, START)
+  await world.publish(
+    aDefinition({
+      trigger: { kind: 'event', event: 'order.placed', per: 'line', filter: { kind: 'field', field: 'line.product', op: 'is', value: 'pellets' } },
+      steps: [
+        { key: 'until', kind: 'until', until: { kind: 'field', field: 'line.reorderAt', offset: { direction: 'before', duration: 'P3D' }, at: '09:00' }, ifPast: 'leave' },
+        anEmail('ask', { purpose: 'transactional' }),
+      ],
+    }),
+  )
+  await world.post(known('n1'), known('n2'), placed('n1', START, 'pellets'), placed('n2', START, 'pellets'))
+  const [first] = await expected('n1')
+  await world.moveTo(START + 20 * DAY_MS)
+  await world.post(placed('n2', START + 20 * DAY_MS, 'pellets'))
+  const [second] = await expected('n2')
+  await world.moveTo(Math.max(first?.at ?? 0, second?.at ?? 0))
+  const sent = (await world.ledger()).flatMap((one) => (one.kind === 'sends' ? [one.at] : []))
+  const morning = (at: Instant | undefined) => besideDate(at ?? 0, { direction: 'before', duration: 'P3D' }, '09:00', 'Europe/Lisbon')
+  // One for each of them: the first order of the other is not asked about any more.
+  expect(sent.toSorted((a, b) => a - b)).toEqual([first, second].map((one) => morning(one?.at)).toSorted((a, b) => a - b))
+}, 60_000) // prettier-ignore
 
 test('what is expected sooner than the trigger looks ahead starts at once, where it says so', async () => {
   await importPast(world.db, SHOP, pelletBuyers())
