@@ -145,3 +145,14 @@ test('only days that something may have changed are counted again', async () => 
   await forgetChanged(world.db, SHOP)
   expect(await keptDays()).toBe(before - 1)
 })
+
+test('a time from the beginning of time to its end is counted like any other', async () => {
+  const id = await world.publish(followUp)
+  await world.post(order('order.placed', 'r1', 'a', START))
+  const now = START + 12 * DAY_MS
+  await world.moveTo(now)
+  const ever = { from: 0, to: 8_000_000_000_000_000 }
+  const { kept, scratch } = await bothWays(id, now, ever)
+  expect(kept).toEqual(scratch)
+  expect(kept).toMatchObject({ over: { entered: 1 } })
+})

@@ -25,7 +25,7 @@ export async function countRolledUp(db: Db, zone: string, asked: Cohort): Promis
   if (asked.way) return countFromScratch(db, asked)
   await countingDays(db, asked.shopId)
   const { from, to, version } = asked
-  const days = localDays(from, to, zone)
+  const days = daysOf(asked, zone)
   const whole = days.filter((day) => isWhole(day, asked))
   const kept = await keptDays(db, asked, whole)
   const missing = whole.filter((day) => !kept.has(day.from))
@@ -43,7 +43,7 @@ export async function keptCounts(
   zone: string,
   asked: Cohort,
 ): Promise<(Span & { counts: Counts | null })[]> {
-  const days = localDays(asked.from, asked.to, zone)
+  const days = daysOf(asked, zone)
   const kept = await keptDays(db, asked, days.filter((day) => isWhole(day, asked))) // prettier-ignore
   return days.map((day) => ({
     from: Math.max(day.from, asked.from),
@@ -54,6 +54,16 @@ export async function keptCounts(
 
 async function countSpans(db: Db, asked: Cohort): Promise<Counts> {
   return { ...(await countFacts(db, asked)), ...(await readWays(db, asked)) }
+}
+
+/** Nobody looks further back day by day. */
+const MOST_DAYS = 3660
+
+/** The days of a cohort, up to the present; whatever is longer ago than anybody looks as one time before them. */
+function daysOf({ from, to, now }: Cohort, zone: string): Span[] {
+  const oldest = now - MOST_DAYS * DAY_MS
+  const days = localDays(Math.max(from, oldest), Math.min(to, now + 1), zone)
+  return from < oldest ? [{ from, to: days[0]?.from ?? Math.min(to, now + 1) }, ...days] : days
 }
 
 /** Lies in the time from beginning to end, and its window is over for all of it or for nobody. */
