@@ -11,14 +11,15 @@ const times = (count: number): string => (count === 1 ? 'once' : `${count} times
 /** What one person's expected reorder was reckoned from, as part of a sentence. */
 export function reckonedWords({ by, days: after, soon, late, ownGaps, ownDays }: ExpectedReorder): string {
   const when = `${days(after)} after they bought it`
-  const four = `four in five ${between(soon, late)}`
+  // Where somebody made up sets the day there is nothing unsure about it.
+  const four = soon === late ? '' : `, four in five ${between(soon, late)}`
   switch (by) {
     case 'person':
-      return `${when}: they have bought it again ${times(ownGaps)} so far, after ${days(ownDays ?? after)} as a rule; ${four}`
+      return `${when}: they have bought it again ${times(ownGaps)} so far, after ${days(ownDays ?? after)} as a rule${four}`
     case 'product':
-      return `${when}: half of all repeats have come by then, ${four}`
+      return `${when}: half of all repeats have come by then${four}`
     case 'category':
-      return `${when}: half of all repeats in its category have come by then, ${four}`
+      return `${when}: half of all repeats in its category have come by then${four}`
     default:
       return assertNever(by, 'basis')
   }

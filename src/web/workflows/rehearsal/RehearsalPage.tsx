@@ -97,7 +97,7 @@ function Rehearsal({ workflow, version, shop, now }: Props): ReactNode {
   const definition = version?.definition ?? draft.definition
   const products = useProducts()
   const [made, setMade] = useState<Subject | null>(null)
-  const subject = made ?? firstSubject(now, products, shop.currency)
+  const subject = made ?? firstSubject(now, products, shop.currency, definition.trigger)
   // What is typed is never kept waiting for a long workflow.
   const later = useDeferredValue(subject)
   const lit = useMemo(() => tried(() => litBy(definition, later, shop)), [definition, later, shop])
