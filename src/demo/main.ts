@@ -13,6 +13,7 @@ import { startSmtpServer } from '../simulated/smtpServer.ts'
 import { countShop } from '../worker/keepCounting.ts'
 import { makeTasks } from '../worker/tasks.ts'
 import { sendingWith } from '../worker/worker.ts'
+import { liveInThread } from './lived/inThreads.ts'
 import { liveLastHours, type Work } from './lastHours.ts'
 import { DEMO_PASSWORD, DEMO_SHOP, DEMO_USERS, isSeeded, seedPast } from './seed.ts'
 
@@ -59,7 +60,10 @@ async function main(): Promise<void> {
   }
   const startOver = process.env['DEMO_FRESH'] === '1'
   const server = startChild('server', env)
-  const recent = !startOver && (await isSeeded(db)) ? null : await seedPast(db, say)
+  const recent =
+    !startOver && (await isSeeded(db))
+      ? null
+      : await seedPast(db, say, { livePart: liveInThread(given.DATABASE_URL) })
   const gatewayKey = process.env['GATEWAY_KEY']
   if (gatewayKey) {
     await keepApiKey(db, DEMO_SHOP, { name: 'Text gateway (simulated)', key: gatewayKey })

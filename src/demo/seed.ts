@@ -5,7 +5,7 @@ import type { Database } from '../backend/platform/db.ts'
 import { saveGroup } from '../backend/addresses/index.ts'
 import { senders } from '../backend/addresses/tables.ts'
 import { storeImage } from '../backend/files/index.ts'
-import { findShop, importPast, saveBrand, saveNotice, setClock } from '../backend/shop/index.ts'
+import { findShop, saveBrand, saveNotice, setClock } from '../backend/shop/index.ts'
 import { reckonReorders } from '../backend/reorder/index.ts'
 import { shops } from '../backend/shop/tables.ts'
 import { createWorkflow, goLive } from '../backend/workflows/index.ts'
@@ -19,8 +19,8 @@ import { combwrightBrand } from './brand.ts'
 import { demoEvent, type DemoEvent } from './demoEvent.ts'
 import { DEMO_START, makeHistory, ZONE } from './history.ts'
 import { ownerOf } from '../core/life/oneLife.ts'
-import { loadLived } from './lived/load.ts'
-import { livePast } from './lived/livePast.ts'
+import { liveHere, loadLived, type LivePart } from './lived/load.ts'
+import { livePast, livesIn, reordersBefore } from './lived/livePast.ts'
 import type { LivedPast } from './lived/rows.ts'
 import { LOGO } from './logo.ts'
 import { MAREN, TIAGO } from './workflows/shared.ts'
@@ -38,7 +38,6 @@ export const DEMO_USERS = [
 const LIVED_DAYS = 183
 /** The last hours are lived through by what a worker does: events come in, runs start, mails leave; most of a day’s do in the morning. */
 const RUN_HOURS = 6
-const CHUNK = 4000
 
 const LIVED_UNTIL = DEMO_START - RUN_HOURS * HOUR_MS
 export const LIVED = { from: LIVED_UNTIL - LIVED_DAYS * DAY_MS, until: LIVED_UNTIL }
@@ -51,39 +50,39 @@ export async function isSeeded(db: Database): Promise<boolean> {
   return shop !== undefined && shop.now !== null && shop.now >= DEMO_START
 }
 
-/** Loads the demo shop's past into an empty database. Returns its last hours, which are still to be lived; tests make do with fewer people. */
+/**
+ * Loads the demo shop's past into an empty database. Returns its last hours, which are still to be lived; tests make do with
+ * fewer people, and live in the thread that they run in.
+ */
 export async function seedPast(
   db: Database,
   say: Say,
-  isWanted: (customerId: string) => boolean = () => true,
+  {
+    isWanted = () => true,
+    livePart = liveHere(db),
+  }: { isWanted?: (customerId: string) => boolean; livePart?: LivePart } = {},
 ): Promise<DemoEvent[]> {
   const history = makeHistory().filter((event) => isWanted(ownerOf(event)))
-  const { from: livedFrom, until: runsFrom } = LIVED
-  const past = history.filter(({ at }) => at <= livedFrom)
-  say(`Loading half a year of Combwright before its first workflow: ${past.length} events`)
+  const { from, until } = LIVED
   await removeDemoShop(db)
-  await addShop(db, livedFrom)
+  await addShop(db, from)
   await addBrand(db)
   await addWorkflows(db)
-  const complained = complaint(livedFrom)
-  // What comes after is lived through in memory while the database takes in what came before.
-  const [lived] = await Promise.all([liveHalfYear(db, history), takeIn(db, [...past, complained])])
-  const { events, runs, messages } = lived
-  say(`Lived through half a year: ${events.length} events, ${runs.length} runs, ${messages.length} messages`) // prettier-ignore
-  await setClock(db, DEMO_SHOP, runsFrom)
-  await loadLived(db, DEMO_SHOP, lived, 'combwright.example')
+  await setClock(db, DEMO_SHOP, until)
+  const known = withComplaint(history)
+  say(`Living through a year of Combwright, half of it with its workflows: ${known.length} events to begin with`) // prettier-ignore
+  const order = { shopId: DEMO_SHOP, domain: 'combwright.example', from, until, reorders: reordersBefore(known, from) } // prettier-ignore
+  const lives = livesIn(known).map((events, place) => ({ place, events }))
+  await loadLived(db, livePart, order, lives, ({ events, runs, messages }) =>
+    say(`Writing it down: ${events} events, ${runs} runs, ${messages} messages`),
+  )
   // The dates of that time have been looked at.
-  await db.execute(sql`update date_sweeps set swept_until = ${runsFrom}, next_at = ${runsFrom}
+  await db.execute(sql`update date_sweeps set swept_until = ${until}, next_at = ${until}
     where shop_id = ${DEMO_SHOP}`)
-  await Promise.all([db.execute(sql`analyze`), reckonReorders(db, DEMO_SHOP, runsFrom)])
-  return history.filter(({ at }) => at > runsFrom)
-}
-
-async function takeIn(db: Database, past: readonly DemoEvent[]): Promise<void> {
-  for (let from = 0; from < past.length; from += CHUNK) {
-    const some = past.slice(from, from + CHUNK)
-    await importPast(db, DEMO_SHOP, some.map(({ event }) => event)) // prettier-ignore
-  }
+  await Promise.all([db.execute(sql`analyze`), reckonReorders(db, DEMO_SHOP, until)])
+  // Filled beside the other: as an empty table it would be read as a whole for every order that comes in.
+  await db.execute(sql`analyze expected_reorders`)
+  return history.filter(({ at }) => at > until)
 }
 
 /** Half a year with the workflows, each run really taken by the interpreter; with the shop as it is, or as somebody asks. */
@@ -94,8 +93,15 @@ export async function liveHalfYear(
 ): Promise<LivedPast> {
   const own = await findShop(db, DEMO_SHOP)
   const workflows = await liveWorkflows(db, new Programs(), DEMO_SHOP, () => true)
-  const known = [...history.filter(({ at }) => at <= LIVED.until), complaint(LIVED.from)]
-  return livePast({ ...own, ...shop }, workflows, known, LIVED)
+  const known = withComplaint(history)
+  const reorders = reordersBefore(known, LIVED.from)
+  return livePast({ ...own, ...shop }, workflows, livesIn(known), { ...LIVED, reorders })
+}
+
+/** What is told until the last hours begin, in order of time. */
+function withComplaint(history: readonly DemoEvent[]): DemoEvent[] {
+  const until = history.filter(({ at }) => at <= LIVED.until)
+  return [...until, complaint(LIVED.from)].toSorted((a, b) => a.at - b.at)
 }
 
 /** Somebody who once said that a mail was spam gets orders' messages only. */

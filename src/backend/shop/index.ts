@@ -15,3 +15,4 @@ export {
   placeOrder,
 } from './counter.ts'
 export { actOnSubscription, counterSubscriptions, happen, lastEvents } from './counterEvents.ts'
+export { projectEvents } from './project/index.ts'

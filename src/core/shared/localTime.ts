@@ -96,7 +96,7 @@ export function besideDate(
   time: TimeOfDay | undefined,
   zone: string,
 ): Instant {
-  const parts = Temporal.Duration.from(duration)
+  const parts = durationParts(duration)
   const zoned = Temporal.Instant.fromEpochMilliseconds(date).toZonedDateTimeISO(zone)
   const moved = direction === 'after' ? zoned.add(parts) : zoned.subtract(parts)
   if (time === undefined) return moved.epochMilliseconds

@@ -13,7 +13,7 @@ import { USUAL_PLAN } from '../../core/workflow/testPlan.ts'
 import { makeHistory, ZONE } from '../history.ts'
 import { LIVED } from '../seed.ts'
 import { LIVE_WORKFLOWS } from '../workflows/index.ts'
-import { livePast } from './livePast.ts'
+import { livePast, livesIn, reordersBefore } from './livePast.ts'
 import { ownerOf } from '../../core/life/oneLife.ts'
 import type { LivedPast } from './rows.ts'
 
@@ -37,13 +37,16 @@ const history = makeHistory()
 
 type Change = (definition: Definition) => Definition
 
-function lives(wanted: (id: string) => boolean, change: Change = (one) => one): Promise<LivedPast> {
+function lives(wanted: (id: string) => boolean, change: Change = (one) => one): LivedPast {
   const workflows = LIVE_WORKFLOWS.map((definition) => {
     const program = compileProgram(change(definition))
     return { id: definition.name, version: 1, program }
   })
   const known = history.filter((event) => event.at <= LIVED.until && wanted(ownerOf(event)))
-  return livePast(SHOP, workflows, known, LIVED)
+  return livePast(SHOP, workflows, livesIn(known), {
+    ...LIVED,
+    reorders: reordersBefore(known, LIVED.from),
+  })
 }
 
 const experimentIn = (name: string): ExperimentStep => {
@@ -92,12 +95,12 @@ function judgement(lived: LivedPast, name: string): Judgement {
 }
 
 /** How many of those drawn do it with everybody in one arm: of a fourth of the people, for the tests' sake. */
-async function trueShare(name: string, arm: string): Promise<number> {
+function trueShare(name: string, arm: string): number {
   const inOneArm: Change = (definition) =>
     definition.name === name
       ? (JSON.parse(JSON.stringify(definition), (_key, value: unknown) => withAllIn(value, arm)) as Definition)
       : definition
-  const lived = await lives((id) => Number(id.slice(2)) % 4 === 0, inOneArm)
+  const lived = lives((id) => Number(id.slice(2)) % 4 === 0, inOneArm)
   const over = drawsOf(lived, name).filter(({ isOver }) => isOver)
   return over.filter(({ did }) => did).length / over.length
 } // prettier-ignore
@@ -109,16 +112,16 @@ const withAllIn = (value: unknown, arm: string): unknown => {
 }
 
 let lived: LivedPast
-beforeAll(async () => {
-  lived = await lives(() => true)
+beforeAll(() => {
+  lived = lives(() => true)
 })
 
 describe('what can be decided is, and its interval holds the truth', () => {
   test.each([
     ['Review request', 'early', 'late'],
     ['Two quiet months', 'letter', 'none'],
-  ])('%s', async (name, better, other) => {
-    const truth = (await trueShare(name, better)) - (await trueShare(name, other))
+  ])('%s', (name, better, other) => {
+    const truth = trueShare(name, better) - trueShare(name, other)
     expect(truth).toBeGreaterThan(0.02)
     const { verdict, comparisons } = judgement(lived, name)
     const [comparison] = comparisons

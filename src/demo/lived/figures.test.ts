@@ -16,6 +16,8 @@ import {
   resultsWithNumbers,
   workflowExperiments,
 } from '../../backend/workflows/index.ts'
+import { customerIdOf, readCloudEvent, subjectIdOf } from '../../core/events/cloudEvent.ts'
+import { formatInstant } from '../../core/shared/time.ts'
 import { DAY_MS, HOUR_MS } from '../../core/shared/duration.ts'
 import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
 import { freeDatabase, makeDatabase } from '../../testing/database.ts'
@@ -37,13 +39,25 @@ let db: Database
 beforeAll(async () => {
   url = await makeDatabase()
   db = openDatabase(url)
-  await seedPast(db, () => undefined, isWanted)
+  await seedPast(db, () => undefined, { isWanted })
   await load()
 })
 afterAll(async () => {
   await db.$client.end()
   freeDatabase(url)
 })
+
+test('what was lived through is what would have been let in, each event as it was told', async () => {
+  const rows = await db.select().from(eventsTable).where(eq(eventsTable.shopId, DEMO_SHOP))
+  expect(rows.length).toBeGreaterThan(8000)
+  for (const { eventId: id, source, type, time, data, customerId, subjectId } of rows) {
+    const read = readCloudEvent({ specversion: '1.0', id, source, type, time: formatInstant(time), data })
+    expect(read).toMatchObject({ ok: true, ignored: [], event: { data } })
+    expect([customerIdOf(data), subjectIdOf(data)]).toEqual([customerId, subjectId])
+  }
+  const times = rows.toSorted((a, b) => a.seq - b.seq).map(({ time }) => time)
+  expect(times).toEqual(times.toSorted((a, b) => a - b))
+}) // prettier-ignore
 
 type Run = typeof runsTable.$inferSelect
 type Message = typeof messagesTable.$inferSelect

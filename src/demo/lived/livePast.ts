@@ -1,36 +1,29 @@
-import { setImmediate as breathe } from 'node:timers/promises'
 import type { ShopFacts } from '../../core/events/facts.ts'
-import type { Instant } from '../../core/shared/time.ts'
-import type { DemoEvent } from '../demoEvent.ts'
+import type { LivedWorkflow } from '../../core/life/lived.ts'
+import { OneLife, ownerOf } from '../../core/life/oneLife.ts'
 import { reorderIntervals, type ReorderIntervals } from '../../core/reorder/interval.ts'
 import { gapsOf, type Purchase } from '../../core/reorder/purchases.ts'
-import { OneLife, ownerOf } from '../../core/life/oneLife.ts'
+import type { Instant } from '../../core/shared/time.ts'
+import type { DemoEvent } from '../demoEvent.ts'
 import { Person } from './person.ts'
-import type { LivedWorkflow } from '../../core/life/lived.ts'
 import type { LivedPast } from './rows.ts'
-
-/** So many people take about ten milliseconds. */
-const BEFORE_A_BREATH = 4
 
 /**
  * Lives through some months of the demo shop with its workflows switched on: every event and every wait at its
  * own time, each run taken by the interpreter, and people who read, click, order and write as `behaviour.ts`
- * says. Events up to `from` are only known. The same each time. Others get a turn after every few people, so that
- * it goes on while a database works.
+ * says. `lives` has the events of each of them; those up to `from` are only known. The same each time.
  */
-export async function livePast(
+export function livePast(
   shop: ShopFacts,
   workflows: readonly LivedWorkflow[],
-  history: readonly DemoEvent[],
-  { from, until }: { from: Instant; until: Instant },
-): Promise<LivedPast> {
+  lives: readonly (readonly DemoEvent[])[],
+  { from, until, reorders }: { from: Instant; until: Instant; reorders: ReorderIntervals },
+): LivedPast {
   const byPriority = workflows.toSorted(
     (a, b) => b.program.definition.priority - a.program.definition.priority,
   )
-  const reorders = reordersBefore(history, from)
   const lived: LivedPast = { events: [], runs: [], entries: [], messages: [], coupons: [] }
-  for (const [index, events] of byCustomer(history).entries()) {
-    if (index % BEFORE_A_BREATH === 0) await breathe()
+  for (const events of lives) {
     const person = new Person(events, until, lived)
     const life = new OneLife<DemoEvent>(shop, byPriority, person, reorders)
     life.live(events, from, until)
@@ -45,6 +38,8 @@ export async function livePast(
   lived.runs.sort((a, b) => a.state.enteredAt - b.state.enteredAt)
   return lived
 }
+
+const byTime = (a: { at: Instant }, b: { at: Instant }): number => a.at - b.at
 
 /** When things are bought again, as the shop knew it when its workflows went live. */
 export function reordersBefore(history: readonly DemoEvent[], now: Instant): ReorderIntervals {
@@ -67,9 +62,8 @@ export function reordersBefore(history: readonly DemoEvent[], now: Instant): Reo
   return reorderIntervals(gaps, sums)
 }
 
-const byTime = (a: { at: Instant }, b: { at: Instant }): number => a.at - b.at
-
-function byCustomer(history: readonly DemoEvent[]): DemoEvent[][] {
+/** Of each person what the shop tells of them, in its order. */
+export function livesIn(history: readonly DemoEvent[]): DemoEvent[][] {
   const lives = new Map<string, DemoEvent[]>()
   for (const event of history) {
     const id = ownerOf(event)
