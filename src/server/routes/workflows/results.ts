@@ -66,18 +66,20 @@ export function resultRoutes(app: App, { db, reading }: ServerContext): void {
     async ({ user: { shopId }, params: { id }, query }, reply) => {
       const cohort = await cohortFor(db, shopId, id, query)
       const { from, to, windowDays } = cohort
+      const earlier = { ...cohort, from: from - (to - from), to: from }
       const countsOf = await rolledUp(db, shopId)
-      return reading.runAndKeep(askerOf(reply), async (tx) => {
-        const earlier = { ...cohort, from: from - (to - from), to: from }
-        return {
-          from,
-          to,
-          windowDays,
+      const asker = askerOf(reply)
+      // The time before is counted beside it, not after it.
+      const [results, before] = await Promise.all([
+        reading.runAndKeep(asker, async (tx) => ({
           ...(await resultsWithNumbers(tx, cohort, countsOf)),
-          before: query.before ? overOf(await resultsWithNumbers(tx, earlier, countsOf)) : null,
           versions: (await listVersions(tx, shopId, id)).map(({ version }) => version),
-        }
-      })
+        })),
+        query.before
+          ? reading.runAndKeep(asker, async (tx) => overOf(await resultsWithNumbers(tx, earlier, countsOf))) // prettier-ignore
+          : null,
+      ])
+      return { from, to, windowDays, ...results, before }
     },
   )
 
