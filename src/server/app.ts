@@ -53,6 +53,7 @@ import { shopRulesRoutes } from './routes/shop/shopRules.ts'
 import { workflowListRoutes } from './routes/workflows/workflowList.ts'
 import { workflowRoutes } from './routes/workflows/workflows.ts'
 import { visitRoutes } from './routes/customers/visits.ts'
+import { goingLiveRoutes } from './routes/workflows/goingLive.ts'
 import { workflowPeopleRoutes, workflowStateRoutes } from './routes/workflows/workflowStates.ts'
 
 export interface AppOptions extends Omit<ServerContext, 'reading'> {
@@ -136,6 +137,7 @@ const SIGNED_IN = [
   workflowListRoutes,
   workflowRoutes,
   workflowStateRoutes,
+  goingLiveRoutes,
   visitRoutes,
   workflowPeopleRoutes,
   attentionRoutes,

@@ -21,6 +21,7 @@ import type { LedgerEntry } from '../core/workflow/ledgerEntry.ts'
 import { loadCustomers } from '../drivers/live/facts/customers.ts'
 import { stepClock } from '../drivers/live/moveClock.ts'
 import { Programs } from '../drivers/live/programs.ts'
+import { letInDue } from '../drivers/live/letIn.ts'
 import { sendReleased } from '../drivers/live/sendReleased.ts'
 import { runDue } from '../drivers/live/runDue.ts'
 import { sweepDates } from '../drivers/live/sweepDates.ts'
@@ -93,6 +94,7 @@ export async function makeWorld() {
     } while (
       (await runDue(db, programs, SHOP)) > 0 ||
       (await sweepDates(db, programs, SHOP)) ||
+      (await letInDue(db, programs, SHOP)) ||
       (await sendReleased(db, SHOP)) > 0 ||
       (await jobsInHand(db))
     )

@@ -14,6 +14,7 @@ import { readClock, shopIds } from '../backend/shop/index.ts'
 import { stepClock } from '../drivers/live/moveClock.ts'
 import { Programs } from '../drivers/live/programs.ts'
 import { recoverFromCrashes } from '../drivers/live/recover.ts'
+import { letInDue } from '../drivers/live/letIn.ts'
 import { sendReleased } from '../drivers/live/sendReleased.ts'
 import { runMuchDue } from '../drivers/live/runDue.ts'
 import { sweepDates } from '../drivers/live/sweepDates.ts'
@@ -151,6 +152,7 @@ function startLoop(
 async function workOnDue(db: Database, programs: Programs, shopId: string): Promise<boolean> {
   if ((await runMuchDue(db, programs, shopId)) > 0) return true
   if (await sweepDates(db, programs, shopId)) return true
+  if (await letInDue(db, programs, shopId)) return true
   if ((await sendReleased(db, shopId)) > 0) return true
   return reckonWhenDue(db, shopId, (await readClock(db, shopId)).now)
 }

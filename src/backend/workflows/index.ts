@@ -10,6 +10,7 @@ export {
 } from './store.ts'
 export { findVersion, listVersions } from './versions.ts'
 export { pauseWorkflow, resumeWorkflow, retireWorkflow } from './states.ts'
+export { sentBeside } from './beside.ts'
 export { COUNTS, earnedSince } from './earned.ts'
 export { workflowExperiments } from './experiments.ts'
 export { holdoutReports } from './shopHoldout.ts'

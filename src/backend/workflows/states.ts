@@ -5,6 +5,7 @@ import type { Database, Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { appendLedger } from '../runs/ledger.ts'
 import { endRunsOf, holdRuns, releaseRuns } from '../runs/store.ts'
+import { stopIntakes } from '../intakes/index.ts'
 import { readClock } from '../shop/index.ts'
 import { byId, findWorkflow, lockWorkflow } from './store.ts'
 import { workflows } from './tables.ts'
@@ -60,6 +61,7 @@ export async function retireWorkflow(
     }
     const { now } = await readClock(tx, shopId)
     await tx.update(workflows).set({ state: 'retired', changedAt: now }).where(byId(shopId, id))
+    await stopIntakes(tx, shopId, id, now)
     if (!endRuns) {
       if (workflow.state === 'paused') await releaseRuns(tx, shopId, id, null)
       return 0

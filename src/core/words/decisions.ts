@@ -134,6 +134,7 @@ function causeWords(cause: EntryCause, context: WordContext): string {
     case 'date':
       return ` (${findField(cause.field)?.label ?? cause.field}: ${dateWords(cause.date, context.zone)}${cause.reorder ? `, ${reckonedWords(cause.reorder)}` : ''})`
     case 'hand':
+      if (cause.already) return `, let in by ${cause.person} because they qualified already`
       return ` by hand, by ${cause.person}${cause.overridden ? ', without regard to the entry rule' : ''}`
     default:
       return assertNever(cause, 'cause')

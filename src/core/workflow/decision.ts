@@ -37,7 +37,8 @@ export type EntryCause =
   | { by: 'event' }
   /** The date that was near, and how it is called; for an expected reorder, what it was reckoned from. */
   | { by: 'date'; field: string; date: Instant; reorder?: ExpectedReorder }
-  | { by: 'hand'; person: string; overridden: boolean }
+  /** `already`: let in with those who qualified before it went live. */
+  | { by: 'hand'; person: string; overridden: boolean; already?: true }
 
 /** What a run waits for. */
 export type WaitReason =

@@ -19,6 +19,11 @@ import { record } from './record.ts'
 /** Somebody who may enter a workflow, and what brings them. */
 export interface Candidate extends Pick<Occasion, 'at' | 'cause'> {
   workflow: LiveWorkflow
+  /**
+   * When their run begins, where that is later than what brings them: waits count from here, while filter and
+   * exclusions are asked about all that has been since.
+   */
+  entersAt?: Instant
   /** Names what brings them, the same each time it is tried: for each a run is made once. */
   idempotencyKey: string
   customerId: string
@@ -85,7 +90,7 @@ export async function enterAll(
  * For workflows per line, one candidate for each line that the trigger filter holds for; the order
  * itself where there is none, so that it is turned away once.
  */
-function eachLine(candidate: Candidate, facts: Facts): Candidate[] {
+export function eachLine(candidate: Candidate, facts: Facts): Candidate[] {
   const { program } = candidate.workflow
   if (candidate.line !== null || !isPerLine(program.definition.trigger)) return [candidate]
   const { filter } = program
@@ -98,7 +103,8 @@ function eachLine(candidate: Candidate, facts: Facts): Candidate[] {
   return matching.length > 0 ? matching : [candidate]
 }
 
-const withLine = (facts: Facts, line: number | null): Facts =>
+/** The facts with one line of the order in sight. */
+export const withLine = (facts: Facts, line: number | null): Facts =>
   line === null ? facts : { ...facts, line: facts.order?.lines[line] ?? null }
 
 function consider(
@@ -112,16 +118,18 @@ function consider(
   const earlier = entries.get(key) ?? { lastEnteredAt: null, inProgress: false }
   const decision = considerStart(workflow.program, candidate, facts, earlier)
   if (decision.kind === 'turnedAway') return { candidate, decisions: [decision], next: null }
-  const run = advance(workflow.program, freshRun(workflow.program, at), facts)
+  const entersAt = candidate.entersAt ?? at
+  const run = advance(workflow.program, freshRun(workflow.program, entersAt), facts)
   source.keep(run.facts)
   entries.set(key, {
-    lastEnteredAt: Math.max(earlier.lastEnteredAt ?? -Infinity, at),
+    lastEnteredAt: Math.max(earlier.lastEnteredAt ?? -Infinity, entersAt),
     inProgress: earlier.inProgress || run.next.status === 'inProgress',
   })
   return { candidate, decisions: [decision, ...run.decisions], next: run.next }
 }
 
-const entryKey = (workflowId: string, customerId: string): string =>
+/** What somebody's entries into a workflow go by. */
+export const entryKey = (workflowId: string, customerId: string): string =>
   JSON.stringify([workflowId, customerId])
 
 const entryRow = z.object({
@@ -131,7 +139,8 @@ const entryRow = z.object({
   inProgress: z.boolean(),
 })
 
-async function entryHistories(
+/** What is known of the earlier entries of candidates, by `entryKey`. */
+export async function entryHistories(
   db: Db,
   shopId: string,
   candidates: readonly Candidate[],

@@ -34,8 +34,8 @@ async function busy(db: Database, shopId: string, now: Instant): Promise<boolean
 }
 
 /**
- * The first moment later than `after` at which a run is due, a date trigger can go off, or held
- * messages may leave; null if there is none.
+ * The first moment later than `after` at which a run is due, a date trigger can go off, it is somebody's turn
+ * to be let in, or held messages may leave; null if there is none.
  */
 export async function nextDue(db: Db, shopId: string, after: Instant): Promise<Instant | null> {
   const [row] = await rowsOf(
@@ -48,6 +48,9 @@ export async function nextDue(db: Db, shopId: string, after: Instant): Promise<I
       (select min(s.next_at) from date_sweeps s
         join workflows w on w.shop_id = s.shop_id and w.id = s.workflow_id and w.state = 'live'
         where s.shop_id = ${shopId} and s.next_at > ${after}),
+      (select min(p.due_at) from intake_people p
+        join workflows w on w.shop_id = p.shop_id and w.id = p.workflow_id and w.state = 'live'
+        where p.shop_id = ${shopId} and p.due_at > ${after}),
       (select min(m.held_until) from messages m
         join workflows w on w.shop_id = m.shop_id and w.id = m.workflow_id and w.state <> 'paused'
         where m.shop_id = ${shopId} and m.status = 'held' and m.held_until > ${after})) as next`,

@@ -61,7 +61,7 @@ export async function sweepDates(
   })
 }
 
-const dateRow = z.object({
+export const dateRow = z.object({
   customerId: z.string(),
   subjectId: z.string().nullable(),
   line: z.number().nullable(),
@@ -158,7 +158,7 @@ export function candidateFor(
 
 /** Leaves out those for whose idempotency key the workflow has made a run: a date may be moved away and back. */
 export async function withoutKnown(
-  tx: Transaction,
+  tx: Db,
   shopId: string,
   candidates: readonly Candidate[],
 ): Promise<Candidate[]> {
@@ -188,7 +188,8 @@ const DATE_COLUMNS: Readonly<Record<string, { table: string; column: string }>> 
   'customer.lastOrderAt': { table: 'customers', column: 'last_order_at' },
 }
 
-function datesBetween(fieldKey: string, shopId: string, from: Instant, to: Instant): SQL {
+/** What has a date between two moments, with whose it is. Throws RangeError for a field that is no date. */
+export function datesBetween(fieldKey: string, shopId: string, from: Instant, to: Instant): SQL {
   if (fieldKey === 'line.startsAt') {
     return sql`select o.customer_id as "customerId", o.id as "subjectId", l.position as line,
       l.starts_at as date
