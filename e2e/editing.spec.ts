@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test'
 import { anEmail, aDefinition, ordersEver, wait } from '../src/testing/builders.ts'
 import type { Definition } from '../src/core/workflow/definition.ts'
 import type { Step } from '../src/core/workflow/steps.ts'
-import { expectAccessible, goTo, moveClock, placeOrder, signIn } from './support.ts'
+import { expectAccessible, goLive, goTo, moveClock, placeOrder, signIn } from './support.ts'
 
 /** Adds a workflow through the API, as an import would, and opens it. */
 async function open(page: Page, definition: Definition): Promise<void> {
@@ -217,7 +217,7 @@ test('mailbox: HTML, text and headers of what arrived, and why it was sent', asy
       ],
     }),
   )
-  await page.getByRole('button', { name: 'Go live' }).click()
+  await goLive(page)
   await expect(page.getByText('Version 1 is live.')).toBeVisible()
   const number = await placeOrder(page, {
     email: 'letters@example.org',

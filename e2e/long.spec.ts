@@ -123,6 +123,10 @@ test('a workflow is built and switched on by keyboard alone', async ({ page }) =
   await expect(page.locator('[data-item^="email:"]')).toBeFocused()
   await tabTo(page, 'Go live')
   await page.keyboard.press('Enter')
+  await expect(page.getByRole('region', { name: 'Who comes in' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Go live' })).toBeEnabled()
+  await tabTo(page, 'Go live')
+  await page.keyboard.press('Enter')
   await expect(page.getByRole('button', { name: 'Live v1' })).toBeVisible()
   // Other tests place orders too.
   await page.getByRole('button', { name: 'Pause', exact: true }).click()

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
 import { aDefinition, orderEvent } from '../src/testing/builders.ts'
-import { expectAccessible, goTo, moveClock, placeOrder, signIn } from './support.ts'
+import { expectAccessible, goLive, goTo, moveClock, placeOrder, signIn } from './support.ts'
 
 /** A new workflow with one email, opened to be written. */
 async function write(page: Page, name: string): Promise<void> {
@@ -72,7 +72,7 @@ test('a designed message is written, seen, tested, sent, and its click comes bac
   await page.getByRole('button', { name: 'Send me a test' }).click()
   await expect(page.getByText('Sent to maren@combwright.example.')).toBeVisible()
 
-  await page.getByRole('button', { name: 'Go live' }).click()
+  await goLive(page)
   await expect(page.getByRole('button', { name: 'Live v1' })).toBeVisible()
   const number = await placeOrder(page, { email: 'designed@example.org', isNew: true })
   await goTo(page, 'Mailbox')
@@ -157,9 +157,10 @@ test('blocks are dragged; a file goes along; the draft is seen beside what is li
   await expect(page.getByText('The server is away: trying again …')).toBeVisible()
   await expect(page.getByRole('link', { name: 'Care guide.pdf' })).toBeVisible()
   await expect(page.getByText('With Care guide.pdf')).toBeVisible()
-  await page.getByRole('button', { name: 'Go live' }).click()
+  await goLive(page)
   await expect(page.getByRole('button', { name: 'Live v1' })).toBeVisible()
 
+  await page.locator('[data-block="heading-1"]').click()
   await text(page, 'Heading').click()
   await page.keyboard.press('Control+a')
   await page.keyboard.type('Other words')

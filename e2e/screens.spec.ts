@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { expectAccessible, goTo, placeOrder, signIn } from './support.ts'
+import { expectAccessible, goLive, goTo, placeOrder, signIn } from './support.ts'
 
 test('signing in: a wrong password says so and keeps the address', async ({ page }) => {
   await page.goto('/workflows')
@@ -159,8 +159,8 @@ test('the go-live check stops an unfinished workflow and leads to the place', as
     .getByRole('button', { name: /first name is not known of everyone/ })
   await expect(finding).toBeVisible()
   await page.getByRole('button', { name: 'Go live' }).click()
-  await expect(page.getByText('This workflow cannot go live yet.')).toBeVisible()
-  await page.getByRole('button', { name: 'Whole workflow' }).click()
+  await expect(page.getByText('1 finding must be mended first.')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Go live' })).toBeDisabled()
   await finding.click()
   await expect(page.getByLabel('Subject', { exact: true })).toHaveText('Dear first name')
 })
@@ -187,7 +187,7 @@ test('a workflow is paused, resumed, changed, published, copied; a draft is dele
   await page.getByRole('option', { name: 'Email:' }).click()
   await page.getByLabel('Subject', { exact: true }).fill('Hello')
   await page.getByLabel('Text', { exact: true }).fill('Hello')
-  await page.getByRole('button', { name: 'Go live' }).click()
+  await goLive(page)
   await expect(page.getByText(/^Live\s*v1$/)).toBeVisible()
 
   await page.getByRole('button', { name: 'Pause', exact: true }).click()
@@ -207,7 +207,7 @@ test('a workflow is paused, resumed, changed, published, copied; a draft is dele
   await page.getByRole('button', { name: 'Make the draft as version 1 was' }).click()
   await expect(page.getByText('The draft says the same as version 1.')).toBeVisible()
   await page.keyboard.press('Control+z')
-  await page.getByRole('button', { name: 'Publish changes' }).click()
+  await goLive(page, 'Publish changes')
   await expect(page.getByText(/^Live\s*v2$/)).toBeVisible()
 
   // What is mended in a pause is published, and lets nobody go on yet.
@@ -215,13 +215,12 @@ test('a workflow is paused, resumed, changed, published, copied; a draft is dele
   await dialog.getByRole('button', { name: 'Pause' }).click()
   await page.getByRole('button', { name: 'Email: New message' }).click()
   await page.getByLabel('Subject', { exact: true }).fill('Hello, mended')
-  await page.getByRole('button', { name: 'Publish changes' }).click()
+  await goLive(page, 'Publish changes')
   await expect(page.getByText(/^Paused\s*v3$/)).toBeVisible()
   await page.getByRole('button', { name: 'Resume', exact: true }).click()
   await page.getByRole('alertdialog').getByRole('button', { name: 'Resume' }).click()
   await expect(page.getByText(/^Live\s*v3$/)).toBeVisible()
 
-  await page.getByRole('button', { name: 'Whole workflow' }).click()
   await page.getByRole('button', { name: 'Duplicate' }).click()
   await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Copy of Up and down')
   await page.getByRole('button', { name: 'Delete' }).click()

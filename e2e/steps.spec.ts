@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { expectAccessible, goTo, signIn } from './support.ts'
+import { expectAccessible, goLive, goTo, signIn } from './support.ts'
 
 async function add(page: Page, label: string): Promise<void> {
   await page.locator('[data-place^="root:"]').last().click()
@@ -66,7 +66,7 @@ test('every kind of step can be put in, filled in, read and published', async ({
     /“Ten off” is given after every order/,
     /“A short text” does not say how to end such texts/,
   ])
-  await page.getByRole('button', { name: 'Go live' }).click()
+  await goLive(page)
   await expect(page.getByText(/^Live\s*v1$/)).toBeVisible()
   await page.reload()
   for (const name of [
@@ -139,9 +139,8 @@ test('people are put in by hand, and what failed is mended and tried again', asy
   await page.getByLabel('Subject', { exact: true }).fill('By hand')
   await page.getByLabel('Text', { exact: true }).fill('Hello')
   await page.getByLabel('Purpose').selectOption('transactional: part of the order')
-  await page.getByRole('button', { name: 'Go live' }).click()
+  await goLive(page)
   await expect(page.getByText(/^Live\s*v1$/)).toBeVisible()
-  await closeInspector(page)
   await page.getByText('Put people in by hand').click()
   await page.getByLabel(/^Addresses or ids/).fill('bounce.hand@example.net')
   await page.getByRole('button', { name: 'Put 1 in' }).click()

@@ -72,3 +72,10 @@ export async function expectAccessible(page: Page, except: string[] = []): Promi
   )
   expect(found).toEqual([])
 }
+
+/** Looks at all there is to know before the workflow on the screen goes live, and switches it on. */
+export async function goLive(page: Page, label = 'Go live'): Promise<void> {
+  await page.getByRole('button', { name: label }).click()
+  await expect(page.getByRole('region', { name: 'Who comes in' })).toBeVisible()
+  await page.getByRole('button', { name: label }).click()
+}

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { goTo, moveClock, placeOrder, signIn } from './support.ts'
+import { goLive, goTo, moveClock, placeOrder, signIn } from './support.ts'
 
 /** Opens the menu of the "+" at a place of the timetable and picks a kind of step. */
 async function add(page: Page, place: string, kind: 'Email' | 'Wait' | 'Split' | 'End') {
@@ -52,7 +52,7 @@ async function buildThanks(page: Page) {
     )
   }
   await expect(page.getByTestId('no-findings')).toBeVisible()
-  await page.getByRole('button', { name: 'Go live' }).click()
+  await goLive(page)
   await expect(page.getByText('Version 1 is live.')).toBeVisible()
 }
 

@@ -47,6 +47,16 @@ export const runResponse = z.object({
 })
 export type RunResponse = z.infer<typeof runResponse>
 
+/** What is still to come of a run, if nothing changes, and what would change it. */
+export const runComing = z.object({
+  /** Its workflow is paused: nothing of it comes before that is over. */
+  isPaused: z.boolean(),
+  next: z.object({ step: z.string(), at: z.int() }).nullable(),
+  lines: z.array(z.object({ at: z.int(), kind: z.string(), words: z.string() })),
+  /** What would stop or move it, and what is the case now. */
+  hindrances: z.array(z.object({ would: z.string(), now: z.string() })),
+})
+
 export const mailSummary = z.object({
   /** A text message came through the gateway, and has a number for an address. */
   kind: z.enum(['mail', 'text']),

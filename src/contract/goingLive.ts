@@ -19,7 +19,6 @@ export const beforeLiveResponse = z.object({
     })
     .nullable(),
 })
-export type BeforeLiveResponse = z.infer<typeof beforeLiveResponse>
 
 export const qualifyingResponse = z.object({
   people: z.int(),
@@ -36,6 +35,8 @@ export const qualifyingResponse = z.object({
       occasionAt: z.int(),
       /** What they get first, if nothing changes. */
       first: z.object({ step: z.string(), at: z.int() }).nullable(),
+      /** Where they get nothing: why the first message is not sent, by the reason’s code. */
+      skipped: z.string().nullable(),
     }),
   ),
   turnedAway: z.array(z.object({ code: z.string(), count: z.int() })),

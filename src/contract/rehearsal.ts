@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { EVENT_TYPES } from '../core/events/eventTypes.ts'
 import type { LedgerEntry } from '../core/workflow/ledgerEntry.ts'
+import { definitionSchema } from '../core/workflow/definition.ts'
 import { triggerSchema } from '../core/workflow/trigger.ts'
 import { subjectSchema } from '../core/workflow/rehearsalSubject.ts'
 
@@ -41,3 +42,9 @@ export const likenessesResponse = z.object({
   happened: z.array(z.object({ type: z.enum(EVENT_TYPES), count: z.int(), lastAt: z.int() })),
 })
 export type Occasion = z.infer<typeof likenessesResponse>['occasions'][number]
+
+/** Somebody made up, with the workflow that they are taken through. */
+export const seriesBody = z.strictObject({ definition: definitionSchema, subject: subjectSchema })
+export const seriesResponse = z.object({ sent: z.int(), to: z.string() })
+/** One message of all that leave, by its place. */
+export const rehearsedBody = seriesBody.extend({ place: z.int().min(0).max(1000) })

@@ -38,6 +38,7 @@ async function main(): Promise<void> {
   for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     process.once(signal, () => {
       const stop = async () => {
+        stopping = true
         counting.abort()
         await stopChildren()
         await smtp.close()
@@ -107,7 +108,6 @@ async function startChild(name: 'server' | 'worker', env: NodeJS.ProcessEnv): Pr
 }
 
 async function stopChildren(): Promise<void> {
-  stopping = true
   await Promise.all(
     children.map(async (child) => {
       if (child.exitCode !== null || child.signalCode !== null) return
@@ -118,4 +118,9 @@ async function stopChildren(): Promise<void> {
   )
 }
 
-await main()
+try {
+  await main()
+} catch (error) {
+  // Whoever stops it while it is still being loaded has taken the database from under it.
+  if (!stopping) throw error
+}

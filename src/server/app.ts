@@ -123,6 +123,7 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
     const mailer = smtpMailer(config.SMTP_URL, { connections: 1, dkim: readDkim(config) })
     inside.addHook('onClose', () => mailer.close())
     messageRoutes(typed, context, mailer)
+    rehearsalRoutes(typed, context, mailer)
     addressRoutes(typed, context, mailer)
   })
   app.get('/api/openapi.json', () => app.swagger())
@@ -150,7 +151,6 @@ const SIGNED_IN = [
   couponRoutes,
   reorderRoutes,
   overviewRoutes,
-  rehearsalRoutes,
   counterRoutes,
   apiKeyRoutes,
   activityRoutes,

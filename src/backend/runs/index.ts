@@ -5,6 +5,7 @@ export { appendLedger, type LedgerRow } from './ledger.ts'
 export {
   claimDue,
   endRun,
+  findRun,
   heldAndDue,
   insertRuns,
   keepStanding,

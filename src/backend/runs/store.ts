@@ -80,6 +80,12 @@ export function claimDue(db: Db, shopId: string, now: Instant, most: number): Pr
     .for('update', { skipLocked: true })
 }
 
+/** A run, to be looked at only; undefined where there is none. */
+export async function findRun(db: Db, shopId: string, id: number): Promise<KeptRun | undefined> {
+  const [run] = await db.select(KEPT).from(runs).where(byId(shopId, id))
+  return run
+}
+
 /** A run, locked; undefined where there is none. */
 export async function lockRun(db: Db, shopId: string, id: number): Promise<KeptRun | undefined> {
   const [run] = await db.select(KEPT).from(runs).where(byId(shopId, id)).for('update')

@@ -1,4 +1,4 @@
-import { zoneOf, type ShopFacts } from '../events/facts.ts'
+import { zoneOf, type Facts, type ShopFacts } from '../events/facts.ts'
 import type { LivedRun, ToldEvent } from '../life/lived.ts'
 import { OneLife, type Effects } from '../life/oneLife.ts'
 import type { ReorderInterval, ReorderIntervals } from '../reorder/interval.ts'
@@ -38,6 +38,49 @@ export interface Rehearsed {
  * the workflow alone, every message handed over at once. The interpreter decides, as it does when it is live.
  */
 export function rehearse(definition: Definition, subject: Subject, shop: ShopFacts): Rehearsed {
+  const life = livedBy(definition, subject, shop, EFFECTS)
+  const places = new Map<LivedRun | null, number>(life.runs.map((run, index) => [run, index]))
+  const { customer } = life
+  return {
+    entries: life.entries.map(({ at, run, entry }) => ({ at, entry, run: places.get(run) ?? null })), // prettier-ignore
+    runs: life.runs.length,
+    zone: customer ? zoneOf({ customer, shop, order: null }) : shop.zone,
+  }
+}
+
+/** A message on its way to somebody made up, with all that is known of them at that moment. */
+export interface Leaving {
+  at: Instant
+  step: string
+  facts: Facts
+}
+
+/** What leaves in a rehearsal, in order of time. */
+export function leavingOf(definition: Definition, subject: Subject, shop: ShopFacts): Leaving[] {
+  const leaving: Leaving[] = []
+  const codes = new Map<LivedRun, Facts['coupons'][number][]>()
+  livedBy(definition, subject, shop, {
+    issues: (run, decision, at) => {
+      const code = EFFECTS.issues(run, decision, at)
+      const { step, expiresAt } = decision
+      codes.set(run, [...(codes.get(run) ?? []), { step, code, expiresAt }])
+      return code
+    },
+    leaves: (run, step, facts) => {
+      // A code of the same moment is known by now.
+      leaving.push({ at: facts.now, step, facts: { ...facts, coupons: codes.get(run) ?? [] } })
+    },
+  })
+  return leaving
+}
+
+/** Their life with the workflow. */
+function livedBy(
+  definition: Definition,
+  subject: Subject,
+  shop: ShopFacts,
+  effects: Effects,
+): OneLife {
   const workflow = {
     id: 'rehearsed',
     version: 1,
@@ -45,7 +88,7 @@ export function rehearse(definition: Definition, subject: Subject, shop: ShopFac
   }
   const beginning = beginningOf(subject)
   const { known, coming } = eventsOf(subject, definition, shop.currency)
-  const life = new OneLife(shop, [workflow], EFFECTS, asSubjectSays(subject))
+  const life = new OneLife(shop, [workflow], effects, asSubjectSays(subject))
   life.live(known, beginning - 1, beginning - 1)
   for (const event of coming) {
     if (READS.has(event.event.type)) readsLast(life, event)
@@ -55,13 +98,7 @@ export function rehearse(definition: Definition, subject: Subject, shop: ShopFac
   if (trigger.kind === 'hand')
     life.putIn(workflow, trigger.subject === 'order' ? SUBJECT : null, beginning)
   life.live([], beginning, beginning + LONGEST_DAYS * DAY_MS)
-  const places = new Map<LivedRun | null, number>(life.runs.map((run, index) => [run, index]))
-  const { customer } = life
-  return {
-    entries: life.entries.map(({ at, run, entry }) => ({ at, entry, run: places.get(run) ?? null })), // prettier-ignore
-    runs: life.runs.length,
-    zone: customer ? zoneOf({ customer, shop, order: null }) : shop.zone,
-  }
+  return life
 }
 
 /** What they buy is expected to be bought again on the date that the workflow goes by. */

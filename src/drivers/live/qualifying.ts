@@ -24,6 +24,8 @@ export interface Qualified {
   waiting: Waiting
   /** What they get first if they enter now and nothing changes; null for nothing. */
   first: { step: string; at: Instant } | null
+  /** Why the first message is not sent, where one is skipped and none is sent. */
+  skipped: string | null
 }
 
 export interface Qualifying {
@@ -71,7 +73,7 @@ export async function whoQualifies(
         continue
       }
       const coming = foresee(workflow.program, freshRun(workflow.program, now), own)
-      people.push({ waiting: waitingOf(one), first: firstOf(coming) })
+      people.push({ waiting: waitingOf(one), ...getsFirst(coming) })
       // The next occasion of the same person meets the entry rule, as it will.
       const isUnderWay = (coming.at(-1)?.at ?? now) > now
       entries.set(key, { lastEnteredAt: now, inProgress: earlier.inProgress || isUnderWay })
@@ -88,12 +90,14 @@ function waitingOf({ customerId, subjectId, line, idempotencyKey, eventSeq, at, 
   return { customerId, subjectId, line, idempotencyKey, eventSeq, occasionAt: at, date: cause.by === 'date' ? cause.date : null }
 } // prettier-ignore
 
-/** The first message that they would get, whatever its channel. */
-function firstOf(coming: readonly Foreseen[]): Qualified['first'] {
+/** The first message that they would get, whatever its channel; or why the first is not sent. */
+function getsFirst(coming: readonly Foreseen[]): Pick<Qualified, 'first' | 'skipped'> {
+  let skipped: string | null = null
   for (const { at, decision } of coming) {
-    if (decision.kind === 'sends') return { step: decision.step, at }
+    if (decision.kind === 'sends') return { first: { step: decision.step, at }, skipped: null }
+    if (decision.kind === 'skipped') skipped ??= decision.reason.code
   }
-  return null
+  return { first: null, skipped }
 }
 
 const eventRow = z.object({

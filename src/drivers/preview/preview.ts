@@ -70,18 +70,29 @@ export async function previewMessage(
   shopId: string,
   request: PreviewRequest,
 ): Promise<PreviewResult> {
-  const { message } = request
   const shop = await findShop(db, shopId)
   const shown = await factsOfSample(db, shop, request)
   if (typeof shown === 'string') return { ...NOTHING, problem: shown }
-  const { facts, newest } = shown
+  return { ...(await previewWith(db, shop, request, shown.facts)), sample: shown.newest }
+}
+
+/** What a message is rendered with, whoever gets it. */
+type Rendering = Pick<PreviewRequest, 'message' | 'brand' | 'publicUrl' | 'recommender'>
+
+/** A message as somebody gets it of whom this is known. Nothing is sent or kept. */
+export async function previewWith(
+  db: Database,
+  shop: Shop,
+  rendering: Rendering,
+  facts: Facts,
+): Promise<PreviewResult> {
+  const { message } = rendering
   const known = {
-    sample: newest,
     fields: fieldsOf(inLanguageOf(writtenIn(message), facts)),
-    to: await addressOf(db, shopId, message, facts),
+    to: await addressOf(db, shop.id, message, facts),
   }
   try {
-    return { ...(await rendered(db, shop, request, facts)), ...known }
+    return { ...(await rendered(db, shop, rendering, facts)), ...known }
   } catch (error) {
     if (!(error instanceof RenderError)) throw error
     return { ...NOTHING, ...known, problem: error.message }
@@ -133,7 +144,7 @@ async function factsFor(
 async function rendered(
   db: Database,
   shop: Shop,
-  { message, brand, publicUrl, recommender }: PreviewRequest,
+  { message, brand, publicUrl, recommender }: Rendering,
   facts: Facts,
 ): Promise<PreviewResult> {
   switch (message.kind) {

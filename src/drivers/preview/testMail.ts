@@ -10,6 +10,7 @@ import {
 import type { Database } from '../../backend/platform/db.ts'
 import { AppError } from '../../backend/platform/errors.ts'
 import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
+import type { Facts } from '../../core/events/facts.ts'
 import { type EmailStep, isMail } from '../../core/workflow/steps.ts'
 import { factsOfSample, previewMessage, previewWayOut, type PreviewRequest } from './preview.ts'
 
@@ -68,7 +69,6 @@ async function mailOf(
   }
 }
 
-/** What goes with it. Throws AppError where there is nothing to make it of. */
 async function filesWith(
   db: Database,
   shop: Shop,
@@ -77,8 +77,18 @@ async function filesWith(
 ): Promise<Attachment[]> {
   const shown = await factsOfSample(db, shop, request)
   if (typeof shown === 'string') throw new AppError('not_ready', shown)
+  return filesFor(db, shop, message, shown.facts)
+}
+
+/** What goes with a mail for whom this is known. Throws AppError where there is nothing to make it of. */
+export async function filesFor(
+  db: Database,
+  shop: Shop,
+  message: EmailStep,
+  facts: Facts,
+): Promise<Attachment[]> {
   try {
-    return await attachmentsOf(db, shop, message, shown.facts)
+    return await attachmentsOf(db, shop, message, facts)
   } catch (error) {
     if (error instanceof RenderError) throw new AppError('not_ready', `${error.message}.`)
     throw error

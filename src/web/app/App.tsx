@@ -74,6 +74,12 @@ const router = createBrowserRouter([
             }),
           },
           {
+            path: '/workflows/:id/going-live',
+            lazy: async () => ({
+              Component: (await import('../workflows/goingLive/GoingLivePage.tsx')).GoingLivePage,
+            }),
+          },
+          {
             path: '/workflows/:id/results/:step',
             lazy: async () => ({
               Component: (await import('../workflows/results/message/MessagePage.tsx')).MessagePage,

@@ -16,6 +16,7 @@ import { getJson, queryOf } from '../ui/data/api.ts'
 import { PageHeading } from '../ui/PageHeading.tsx'
 import { Time, useSession } from '../ui/data/shop.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
+import { StillToCome } from './StillToCome.tsx'
 
 /** One person's way through a workflow, decision by decision. */
 export function RunPage(): ReactNode {
@@ -78,6 +79,7 @@ export function RunPage(): ReactNode {
           </li>
         ))}
       </ol>
+      <StillToCome run={run.data} />
     </div>
   )
 }

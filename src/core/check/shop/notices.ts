@@ -64,6 +64,10 @@ function sendsOn(definition: Definition, event: EventType): boolean {
   return allSteps(steps).some((step) => step.kind === 'email' && step.purpose === 'transactional')
 }
 
+/** The shop's notices that a workflow could send in its place, by key. */
+export const noticesSentOn = (definition: Definition): string[] =>
+  NOTICES.filter(({ event }) => sendsOn(definition, event)).map(({ key }) => key)
+
 /** Who sends each of the shop's notices. `taken` says which workflow has taken one over. */
 export function noticeStates(
   taken: Readonly<Record<string, string>>,

@@ -8,8 +8,11 @@ import {
   mailResponse,
   mailsQuery,
   mailsResponse,
+  runComing,
   runResponse,
 } from '../../../contract/activity.ts'
+import { runComing as runStillToCome } from '../../../drivers/live/coming.ts'
+import { Programs } from '../../../drivers/live/programs.ts'
 import { askerOf } from '../../asker.ts'
 import type { App, ServerContext } from '../../context.ts'
 
@@ -17,6 +20,8 @@ const params = z.object({ id: z.coerce.number().int().positive() })
 
 /** What happened: the ledger, one run, and the mailbox. */
 export function activityRoutes(app: App, { db, reading }: ServerContext): void {
+  const programs = new Programs()
+
   app.get(
     '/api/ledger',
     { schema: { querystring: ledgerQuery, response: { 200: ledgerResponse } } },
@@ -30,6 +35,15 @@ export function activityRoutes(app: App, { db, reading }: ServerContext): void {
     '/api/runs/:id',
     { schema: { params, response: { 200: runResponse } } },
     async ({ user, params: { id } }) => runPage(db, await findShop(db, user.shopId), id),
+  )
+
+  app.get(
+    '/api/runs/:id/coming',
+    { schema: { params, response: { 200: runComing } } },
+    async ({ user, params: { id } }, reply) => {
+      const shop = await findShop(db, user.shopId)
+      return reading.run(askerOf(reply), (tx) => runStillToCome(tx, programs, shop, id))
+    },
   )
 
   app.get(

@@ -75,14 +75,17 @@ export function goingLiveRoutes(app: App, { db, reading }: ServerContext): void 
         return {
           people: people.length,
           hasMore,
-          shown: first.map(({ waiting: { customerId, subjectId, occasionAt }, first: gets }) => ({
-            customerId,
-            name: names.get(customerId)?.name ?? null,
-            email: names.get(customerId)?.email ?? null,
-            about: orders.get(subjectId ?? '') ?? null,
-            occasionAt,
-            first: gets,
-          })),
+          shown: first.map(
+            ({ waiting: { customerId, subjectId, occasionAt }, first: gets, skipped }) => ({
+              customerId,
+              name: names.get(customerId)?.name ?? null,
+              email: names.get(customerId)?.email ?? null,
+              about: orders.get(subjectId ?? '') ?? null,
+              occasionAt,
+              first: gets,
+              skipped,
+            }),
+          ),
           turnedAway: Object.entries(turnedAway).map(([code, count]) => ({ code, count })),
         }
       })

@@ -1,4 +1,7 @@
 import { z } from 'zod'
+import type { Mailer } from '../../../backend/messages/index.ts'
+import { AppError } from '../../../backend/platform/errors.ts'
+import { Recommender } from '../../../backend/recommend/index.ts'
 import { whatCameOf } from '../../../backend/runs/index.ts'
 import { findPeople, toldOf } from '../../../backend/shop/index.ts'
 import {
@@ -6,10 +9,15 @@ import {
   likenessesResponse,
   peopleQuery,
   rehearsalPerson,
+  rehearsedBody,
+  seriesBody,
+  seriesResponse,
 } from '../../../contract/rehearsal.ts'
+import { previewResponse } from '../../../contract/messages.ts'
 import type { ToldEvent } from '../../../core/life/lived.ts'
 import { likenesses } from '../../../core/rehearsal/fromReal.ts'
 import { grouped } from '../../../core/shared/grouped.ts'
+import { previewRehearsed, sendSeries } from '../../../drivers/preview/rehearsed.ts'
 import { askerOf } from '../../asker.ts'
 import { DOCUMENT_BODY_BYTES as bodyLimit } from '../../bodies.ts'
 import type { App, ServerContext } from '../../context.ts'
@@ -25,9 +33,38 @@ function happenedOf(told: readonly ToldEvent[]) {
   }))
 }
 
-/** For rehearsals: somebody real, and who is made up to be like them. */
-export function rehearsalRoutes(app: App, { reading }: ServerContext): void {
+/** For rehearsals: somebody real, who is made up to be like them, and the messages as they would be. */
+export function rehearsalRoutes(
+  app: App,
+  { db, reading, publicUrl }: ServerContext,
+  mailer: Mailer,
+): void {
   const marketer = { preHandler: requireMarketer }
+  const given = { publicUrl, recommender: new Recommender() }
+
+  app.post(
+    '/api/rehearsal/message',
+    { schema: { body: rehearsedBody, response: { 200: previewResponse } }, bodyLimit, ...marketer },
+    async ({ user: { shopId }, body }) => {
+      const preview = await previewRehearsed(db, shopId, body, given)
+      if (!preview) throw new AppError('not_found', 'No such message leaves.')
+      return preview
+    },
+  )
+
+  app.post(
+    '/api/rehearsal/series',
+    {
+      schema: { body: seriesBody, response: { 200: seriesResponse } },
+      bodyLimit,
+      ...marketer,
+      config: { rateLimit: { max: 6, timeWindow: '1 minute' } },
+    },
+    async ({ user: { shopId, email }, body }) => {
+      const sent = await sendSeries(db, mailer, shopId, { ...body, to: email }, given)
+      return { sent, to: email }
+    },
+  )
 
   app.get(
     '/api/rehearsal/people',

@@ -1,5 +1,6 @@
 import { useMutation } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
+import { Link } from 'react-router'
 import { toast } from 'sonner'
 import { enterResponse } from '../../../contract/workflows.ts'
 import { plural } from '../../../core/words/quantities.ts'
@@ -59,6 +60,15 @@ export function PutIn({ id, trigger }: { id: string; trigger: Trigger }): ReactN
         >
           Put {names.length > 0 ? names.length : ''} in
         </button>
+        {trigger.kind !== 'hand' && (
+          <p className="mt-2 text-xs text-secondary">
+            Or let in{' '}
+            <Link className="link" to={`/workflows/${id}/going-live`}>
+              whoever qualifies already
+            </Link>
+            .
+          </p>
+        )}
       </div>
     </details>
   )

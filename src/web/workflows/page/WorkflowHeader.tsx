@@ -1,6 +1,6 @@
 import { Redo2, Undo2, Users } from 'lucide-react'
-import { memo, type ReactNode } from 'react'
-import { Link } from 'react-router'
+import { memo, type MouseEvent, type ReactNode } from 'react'
+import { Link, useNavigate } from 'react-router'
 import type { VisitResponse, WorkflowResponse } from '../../../contract/workflows.ts'
 import { plural } from '../../../core/words/quantities.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
@@ -68,11 +68,7 @@ export const WorkflowHeader = memo(function WorkflowHeader(props: Props): ReactN
       <p className="max-w-md min-w-0 flex-1 truncate text-secondary" title={definition.description}>
         {definition.description}
       </p>
-      {writing === undefined && mayEdit && (
-        <Link className="btn btn-ghost btn-sm ml-auto" to={`/workflows/${workflow.id}/rehearsal`}>
-          Rehearse
-        </Link>
-      )}
+      {writing === undefined && mayEdit && <Rehearse id={workflow.id} flush={flush} />}
       {writing === undefined && workflow.liveVersion !== null && (
         <Link className="btn btn-ghost btn-sm" to={`/workflows/${workflow.id}/results`}>
           Results
@@ -93,6 +89,25 @@ export const WorkflowHeader = memo(function WorkflowHeader(props: Props): ReactN
     </div>
   )
 })
+
+/** Leads to the rehearsal of the draft, once what was typed last is saved. */
+function Rehearse({ id, flush }: { id: string; flush: Props['flush'] }): ReactNode {
+  const navigate = useNavigate()
+  const to = `/workflows/${id}/rehearsal`
+  const look = (event: MouseEvent) => {
+    // Another window is opened as ever.
+    if (event.ctrlKey || event.metaKey || event.shiftKey) return
+    event.preventDefault()
+    // What cannot be saved is said by the page itself; it is rehearsed as it was saved last.
+    const go = () => navigate(to)
+    void flush().then(go, go)
+  }
+  return (
+    <Link className="btn btn-ghost btn-sm ml-auto" to={to} onClick={look}>
+      Rehearse
+    </Link>
+  )
+}
 
 function Others({ others }: Pick<VisitResponse, 'others'>): ReactNode {
   const names = others.map(({ name, isSelf }) => (isSelf ? 'you, in another window' : name))

@@ -1,5 +1,5 @@
 import { useCallback, useDeferredValue, useEffect, useState, type ReactNode } from 'react'
-import { useMatch, useParams } from 'react-router'
+import { useLocation, useMatch, useParams } from 'react-router'
 import type { WorkflowResponse } from '../../../contract/workflows.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { allSteps } from '../../../core/workflow/lists.ts'
@@ -43,11 +43,17 @@ export function WorkflowPage(): ReactNode {
   )
 }
 
+/** What another page has sent somebody here for, to begin with; the whole otherwise. */
+function useAskedPlace(): Selection {
+  const { state } = useLocation() as { state: { place?: Selection } | null }
+  return state?.place ?? { kind: 'workflow' }
+}
+
 function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
   const draft = useDraft(workflow)
   const { definition, later, change, edit, undo, redo, flush, follow } = draft
   const { user } = useSession()
-  const [chosen, setChosen] = useState<Selection>({ kind: 'workflow' })
+  const [chosen, setChosen] = useState<Selection>(useAskedPlace())
   const setSelection = useCallback(
     // The same object for the same thing: what is selected already need not be drawn anew.
     (to: Selection) => setChosen((before) => (sameSelection(before, to) ? before : to)),

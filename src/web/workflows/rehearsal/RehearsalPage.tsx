@@ -24,6 +24,7 @@ import { firstSubject, lineOf } from './firstSubject.ts'
 import { litBy, type Lit } from './lit.ts'
 import { Real } from './Real.tsx'
 import { Story } from './Story.tsx'
+import { TheirMessages } from './TheirMessages.tsx'
 import { useShopFacts } from './useShopFacts.ts'
 import { useSomebody } from './useSomebody.tsx'
 import { Which } from './Which.tsx'
@@ -125,6 +126,15 @@ function Rehearsal({ workflow, version, shop, now }: Props): ReactNode {
             <Between between={subject.between} onChange={(between) => change({ between })} />
             {lit.value && <Story definition={definition} told={lit.value.told} />}
           </div>
+          {lit.value && (
+            <TheirMessages
+              definition={definition}
+              subject={later}
+              told={lit.value.told}
+              step={step}
+              onStep={setStep}
+            />
+          )}
           {lit.value && (
             <Why
               definition={definition}

@@ -1,21 +1,20 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
+import { useLocation, useNavigate } from 'react-router'
 import { toast } from 'sonner'
-import { z } from 'zod'
 import {
   moveResponse,
   overdueResponse,
-  passedOverResponse,
   type WorkflowNumbersResponse,
   type WorkflowResponse,
 } from '../../../contract/workflows.ts'
 import { sameDocument } from '../../../core/shared/sameDocument.ts'
-import { hourWords, plural } from '../../../core/words/quantities.ts'
+import { plural } from '../../../core/words/quantities.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { getJson, send, sendJson } from '../../ui/data/api.ts'
 import { ConfirmButton } from '../../ui/fields/ConfirmButton.tsx'
-import { useShop } from '../../ui/data/shop.tsx'
 import { ProblemList } from '../../ui/states.tsx'
+import { LettingIn } from './LettingIn.tsx'
 import type { DraftActions } from '../draft/useDraft.ts'
 import { useRefresh } from '../page/useRefresh.ts'
 
@@ -39,102 +38,37 @@ export function StateButtons({ workflow, definition, flush, numbers }: Props): R
   }
   return (
     <>
+      {state !== 'draft' && <LettingIn id={id} />}
       {state !== 'draft' && <MovePeople id={id} older={older} isPaused={state === 'paused'} />}
       {state === 'live' && <Pause id={id} people={people} />}
       {state === 'paused' && <Resume id={id} people={people} older={older} />}
-      <GoLive
-        workflow={workflow}
-        flush={flush}
-        changed={changed}
-        isByDate={definition.trigger.kind === 'date'}
-      />
+      <GoLive workflow={workflow} flush={flush} changed={changed} />
     </>
   )
 }
 
 interface GoLiveProps extends Pick<Props, 'workflow' | 'flush'> {
   changed: boolean
-  /** It starts by a date, whose moment of today may have passed. */
-  isByDate: boolean
 }
 
-function GoLive({
-  workflow: { id, state, draftRevision },
-  flush,
-  changed,
-  isByDate,
-}: GoLiveProps): ReactNode {
-  const refresh = useRefresh(id)
-  const [includeToday, setIncludeToday] = useState(false)
-  const canGo = changed || state === 'draft'
-  const passed = useQuery({
-    queryKey: ['passed-over', id, draftRevision],
-    queryFn: ({ signal }) =>
-      getJson(`/api/workflows/${id}/passed-over`, passedOverResponse, signal),
-    enabled: isByDate && canGo && state !== 'paused',
-  })
-  const goLive = useMutation({
-    mutationFn: async () => {
-      const revision = await flush()
-      const answer = z.object({ version: z.int() })
-      return sendJson('POST', `/api/workflows/${id}/go-live`, answer, { revision, includeToday })
-    },
-    onSuccess: async ({ version }) => {
-      toast.success(
-        state === 'paused'
-          ? `Version ${version} is published; the workflow is still paused.`
-          : `Version ${version} is live.`,
-      )
-      await refresh()
-    },
+/** Leads to all there is to know before it goes live; what was typed last is saved first. */
+function GoLive({ workflow: { id, state }, flush, changed }: GoLiveProps): ReactNode {
+  const navigate = useNavigate()
+  const { pathname } = useLocation()
+  const look = useMutation({
+    mutationFn: flush,
+    onSuccess: () => navigate(`/workflows/${id}/going-live`, { state: { from: pathname } }),
     onError: (error) => toast.error(error.message, { description: <ProblemList error={error} /> }),
   })
   return (
-    <>
-      {passed.data && passed.data.people > 0 && passed.data.firstAt !== null && (
-        <PassedOver
-          people={passed.data.people}
-          firstAt={passed.data.firstAt}
-          includeToday={includeToday}
-          onChange={setIncludeToday}
-        />
-      )}
-      <button
-        type="button"
-        className="btn btn-primary btn-sm"
-        disabled={goLive.isPending || !canGo}
-        onClick={() => goLive.mutate()}
-      >
-        {state === 'draft' ? 'Go live' : 'Publish changes'}
-      </button>
-    </>
-  )
-}
-
-interface PassedOverProps {
-  people: number
-  firstAt: number
-  includeToday: boolean
-  onChange: (includeToday: boolean) => void
-}
-
-/** Those whose moment was earlier today, and the choice to let them in all the same. */
-function PassedOver({ people, firstAt, includeToday, onChange }: PassedOverProps): ReactNode {
-  const { zone } = useShop()
-  return (
-    <label className="flex items-center gap-2 text-xs">
-      {people === 1 ? 'For one person' : `For ${people} people`} it was time at{' '}
-      {hourWords(firstAt, zone)} today:
-      <select
-        className="select select-sm w-auto"
-        aria-label="What becomes of those whose moment was earlier today"
-        value={includeToday ? 'in' : 'over'}
-        onChange={(event) => onChange(event.target.value === 'in')}
-      >
-        <option value="over">pass over them</option>
-        <option value="in">let them in as well</option>
-      </select>
-    </label>
+    <button
+      type="button"
+      className="btn btn-primary btn-sm"
+      disabled={look.isPending || !(changed || state === 'draft')}
+      onClick={() => look.mutate()}
+    >
+      {state === 'draft' ? 'Go live' : 'Publish changes'}
+    </button>
   )
 }
 
