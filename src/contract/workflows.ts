@@ -42,6 +42,8 @@ export const workflowListItem = z.object({
   liveVersion: z.int().nullable(),
   hasUnpublishedChanges: z.boolean(),
   findings: z.object({ errors: z.int(), warnings: z.int() }),
+  /** Of its paths, arms and exclusions, how many an example goes through. */
+  tried: z.object({ ways: z.int(), of: z.int(), examples: z.int() }),
   numbers: workflowNumbers,
   earned,
   changedAt: z.int(),

@@ -1,31 +1,11 @@
 import { describe, expect, test } from 'vitest'
-import { checkExamples, coverage, exampleOf, type Reachable } from '../core/rehearsal/examples.ts'
-import { rehearse } from '../core/rehearsal/rehearse.ts'
-import { findWitness } from '../core/rehearsal/witness.ts'
+import { checkExamples, coverage } from '../core/rehearsal/examples.ts'
 import type { Definition } from '../core/workflow/definition.ts'
-import { subjectSchema, type Subject } from '../core/workflow/rehearsalSubject.ts'
-import { facts } from '../testing/coreFacts.ts'
-import { PRODUCTS } from './catalogue.ts'
+import { allSteps } from '../core/workflow/lists.ts'
+import { updateStep } from '../core/workflow/edit.ts'
+import { DEMO_FACTS } from './shopFacts.ts'
 import { LIVE_WORKFLOWS } from './workflows/index.ts'
-
-const SHOP = facts().shop
-const products = PRODUCTS.map(({ id, title, category, priceMinor }) => ({ productId: id, title, category, quantity: 1, unitPriceMinor: priceMinor })) // prettier-ignore
-const start = subjectSchema.parse({
-  at: '2026-04-14T10:05:00Z',
-  customer: { firstName: 'Marta', country: null, zone: null, emailConsent: true, smsConsent: true, hasPhone: true, tags: [] },
-  earlier: [],
-  lines: products.slice(0, 1),
-  stars: 5,
-  dateInDays: 30,
-  between: [],
-}) // prettier-ignore
-
-function witnessOf(definition: Definition, target: Reachable): Subject | null {
-  const search = findWitness({ definition, target, start, products, shop: SHOP })
-  let step = search.next()
-  while (!step.done) step = search.next()
-  return step.value
-}
+import { makeExamples } from './workflows/makeExamples.ts'
 
 /** An order that is undone between its booking and its class, a trial that is over before it ends, an old order that is undone within days. */
 const TOO_RARE = new Set([
@@ -35,20 +15,44 @@ const TOO_RARE = new Set([
   'Time for more: Smoker pellets, 2 kg refunded',
 ])
 
-describe('somebody is found for every path and exclusion, and kept as an example', () => {
-  test.each(LIVE_WORKFLOWS.map((definition) => [definition.name, definition] as const))('%s', (name, definition) => {
-    const { missing } = coverage(definition, [])
-    const examples = missing.flatMap((target, index) => {
-      const subject = witnessOf(definition, target)
-      if (subject === null) {
-        expect(TOO_RARE, `${name} ${JSON.stringify(target)}`).toContain(`${name} ${target.kind === 'exclusion' ? target.key : ''}`)
-        return []
+describe('each workflow of the demo comes with examples for its paths and exclusions', () => {
+  test.each(LIVE_WORKFLOWS.map((definition) => [definition.name, definition] as const))(
+    '%s',
+    (name, definition) => {
+      const checked = checkExamples(definition, DEMO_FACTS)
+      expect(checked.flatMap(({ differences }) => differences)).toEqual([])
+      for (const one of coverage(definition, checked).missing) {
+        expect(TOO_RARE, JSON.stringify(one)).toContain(
+          `${name} ${one.kind === 'exclusion' ? one.key : ''}`,
+        )
       }
-      const told = rehearse(definition, subject, SHOP)
-      return exampleOf(`e${index}`, 'Found', { subject, definition, told })
-    })
-    const checked = checkExamples({ ...definition, examples }, SHOP)
-    expect(checked.flatMap(({ differences }) => differences)).toEqual([])
-    expect(coverage(definition, checked).missing.length).toBe(missing.length - examples.length)
+      // As `npm run schema` finds them.
+      expect(definition.examples).toEqual(makeExamples(definition))
+    },
+  )
+})
+
+describe('a mistake in a workflow is caught by its examples', () => {
+  const named = (name: string): Definition => {
+    const found = LIVE_WORKFLOWS.find((one) => one.name === name)
+    if (!found) throw new Error(`There is no ${name}`)
+    return found
+  }
+  const caught = (definition: Definition) =>
+    checkExamples(definition, DEMO_FACTS).flatMap(({ example, differences }) => differences.length > 0 ? [example.name] : [])
+  const dispatch = named('After dispatch')
+
+  test('a wait that is longer', () => {
+    const wait = allSteps(dispatch.steps).find(({ kind }) => kind === 'wait')
+    expect(caught(updateStep(dispatch, wait?.key ?? '', (step) => (step.kind === 'wait' ? { ...step, for: 'P9D' } : step)))).not.toEqual([])
+  })
+  test('an exclusion that is forgotten', () => {
+    const checkout = named('Open checkout')
+    expect(caught({ ...checkout, exclusions: [] })).not.toEqual([])
+  })
+  test('paths that are asked in another order', () => {
+    const split = allSteps(dispatch.steps).find(({ kind }) => kind === 'split')
+    const turned = updateStep(dispatch, split?.key ?? '', (step) => (step.kind === 'split' ? { ...step, branches: step.branches.toReversed() } : step))
+    expect(caught(turned)).not.toEqual([])
   })
 }) // prettier-ignore

@@ -102,10 +102,10 @@ function otherWays(expected: RehearsalOutcome, now: RehearsalOutcome): Differenc
 export type Reachable =
   { kind: 'way'; step: string; branch: string | null } | { kind: 'exclusion'; key: string }
 
-/** All that there is to reach in a workflow, and what none of its examples reaches. */
+/** All that there is to reach in a workflow, and what none of its examples reaches, as they come out or as they are kept. */
 export function coverage(
   definition: Definition,
-  checked: readonly CheckedExample[],
+  examples: readonly Pick<Example, 'outcome'>[],
 ): { all: number; missing: Reachable[] } {
   const ways = allSteps(definition.steps)
     .filter((step) => isBranching(step))
@@ -113,7 +113,7 @@ export function coverage(
   const exclusions = definition.exclusions.map(({ key }): Reachable => ({ kind: 'exclusion', key }))
   const all = [...ways, ...exclusions]
   const isReached = (one: Reachable): boolean =>
-    checked.some(({ outcome }) =>
+    examples.some(({ outcome }) =>
       one.kind === 'exclusion'
         ? outcome.exclusions.includes(one.key)
         : outcome.ways.some(({ step, branch }) => step === one.step && branch === one.branch),

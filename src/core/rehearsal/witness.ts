@@ -15,6 +15,8 @@ export interface Search {
   /** What can be ordered, one piece each. */
   products: Subject['lines']
   shop: ShopFacts
+  /** After so many it is given up; left out: after some thousands. */
+  mostTries?: number
 }
 
 /** So many are tried at most; a few seconds' work. */
@@ -46,7 +48,7 @@ export function* findWitness(search: Search): Generator<void, Subject | null> {
   if (best.score >= FOUND) return best.subject
   for (const subject of farther(best.subject, things)) {
     tries += 1
-    if (tries > MOST_TRIES) return null
+    if (tries > (search.mostTries ?? MOST_TRIES)) return null
     if (tries % AT_ONCE === 0) yield
     if (tried(search, subject).score >= FOUND) return subject
   }

@@ -50,3 +50,19 @@ export function wayWords(definition: Definition, key: string, branch: string | n
   const list = listsOf(step).find((one) => one.branch === branch)
   return list ? wayName(step, list) : 'a path that is gone'
 }
+
+const LONGEST_NAME = 120
+
+/** What an example is called that was looked for: "Takes “Hives”", "Held back: this order was refunded". */
+export function exampleName(
+  one: Reachable | null,
+  definition: Definition,
+  context: WordContext,
+): string {
+  if (one === null) return 'Somebody new, and nothing else happens'
+  const name =
+    one.kind === 'way'
+      ? `Takes “${wayWords(definition, one.step, one.branch)}”`
+      : `Held back: ${exclusionRule(one.key, definition, context)}`
+  return name.slice(0, LONGEST_NAME)
+}

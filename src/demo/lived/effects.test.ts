@@ -10,7 +10,8 @@ import type { Definition } from '../../core/workflow/definition.ts'
 import { allSteps } from '../../core/workflow/lists.ts'
 import type { ExperimentStep } from '../../core/workflow/steps.ts'
 import { USUAL_PLAN } from '../../core/workflow/testPlan.ts'
-import { makeHistory, ZONE } from '../history.ts'
+import { makeHistory } from '../history.ts'
+import { DEMO_FACTS } from '../shopFacts.ts'
 import { LIVED } from '../seed.ts'
 import { LIVE_WORKFLOWS } from '../workflows/index.ts'
 import { livePast, livesIn, reordersBefore } from './livePast.ts'
@@ -22,16 +23,7 @@ import type { LivedPast } from './rows.ts'
  * as they were drawn, and once more for each arm with everybody in it. The difference of the latter is the truth.
  */
 
-const SHOP: ShopFacts = {
-  name: 'Combwright',
-  zone: ZONE,
-  currency: 'EUR',
-  locale: 'en-IE',
-  messageGap: 'PT20H',
-  quietHours: { from: '21:00', to: '08:00' },
-  holdout: { percent: 10, since: LIVED.from },
-  backOfficeUrl: null,
-}
+const SHOP: ShopFacts = { ...DEMO_FACTS, holdout: { percent: 10, since: LIVED.from } }
 
 const history = makeHistory()
 

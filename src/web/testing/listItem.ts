@@ -29,6 +29,7 @@ export function listItem(id: string, { numbers, ...over }: Over = {}): WorkflowL
     liveVersion: 1,
     hasUnpublishedChanges: false,
     findings: { errors: 0, warnings: 0 },
+    tried: { ways: 0, of: 0, examples: 0 },
     earned: { orders: 0, revenueMinor: 0 },
     changedAt: 0,
     ...over,

@@ -23,6 +23,7 @@ import { noticeFindings, type NoticeSender } from '../../../core/check/shop/noti
 import { noticeStates } from '../../../core/check/shop/notices.ts'
 import { DAY_MS } from '../../../core/shared/duration.ts'
 import { goLiveFindings } from '../../../core/check/goLive.ts'
+import { coverage } from '../../../core/rehearsal/examples.ts'
 import { remembered } from '../../../core/shared/remembered.ts'
 import type { WordContext } from '../../../core/words/conditions.ts'
 import { triggerWords } from '../../../core/words/triggers.ts'
@@ -129,6 +130,7 @@ function listItem(
     ...noticeFindings(draft, id, shop.senders),
   ]
   const findings = sortedByAnswer(all, draft.answered).open
+  const { all: ways, missing } = coverage(draft, draft.examples ?? [])
   return {
     id,
     name: draft.name,
@@ -137,6 +139,7 @@ function listItem(
     state,
     priority: shown.priority,
     trigger: triggerKey(shown.trigger),
+    tried: { ways: ways - missing.length, of: ways, examples: draft.examples?.length ?? 0 },
     startsWhen: triggerWords(shown.trigger, shop.context),
     liveVersion,
     hasUnpublishedChanges: live !== null && JSON.stringify(live) !== JSON.stringify(draft),

@@ -103,7 +103,20 @@ function State({ workflow }: Props): ReactNode {
       <StateChip state={workflow.state} version={workflow.liveVersion} />
       {workflow.hasUnpublishedChanges && <span className="chip">draft differs</span>}
       <FindingsChip workflow={workflow} />
+      <Tried workflow={workflow} />
     </div>
+  )
+}
+
+/** How much of it its examples go through; nothing for one that has none and has gone live without. */
+function Tried({ workflow: { state, tried } }: Props): ReactNode {
+  const { ways, of, examples } = tried
+  if (examples === 0 && state !== 'draft') return null
+  const why = `${plural(examples, 'example')} go through ${ways} of its ${plural(of, 'path')}, arms and exclusions`
+  return (
+    <span className="text-[11px] text-secondary" title={why}>
+      {examples === 0 ? 'not tried' : of === 0 ? 'tried' : `${ways}/${of} tried`}
+    </span>
   )
 }
 

@@ -19,20 +19,30 @@ import { miniGeometry } from './miniGeometry.ts'
 import { MiniTimetable } from './MiniTimetable.tsx'
 import { madeAfter } from '../newSteps.ts'
 import { useCategories } from './useCategories.ts'
+import { useTryOut } from './useTryOut.ts'
 
 /** Starting points for workflows, with the shop's own categories, products, currency and sender. */
 export function RecipesPage(): ReactNode {
+  return (
+    <WordsProvider>
+      <Recipes />
+    </WordsProvider>
+  )
+}
+
+function Recipes(): ReactNode {
   const { shop, user } = useSession()
   const navigate = useNavigate()
   const categories = useCategories()
   const book = useAddressBook()
   // Made before what the shop has is known, a recipe would lack its paths and recipients.
   const isAsking = useIsFetching() > 0 && (!categories || !book)
+  const tryOut = useTryOut()
   const use = useMutation({
-    mutationFn: (definition: Definition) =>
-      sendJson('POST', '/api/workflows', z.object({ id: z.string() }), {
-        definition: madeAfter(definition),
-      }),
+    mutationFn: async (made: { key: string; definition: Definition }) => {
+      const definition = await tryOut(madeAfter(made.definition))
+      return sendJson('POST', '/api/workflows', z.object({ id: z.string() }), { definition })
+    },
     onSuccess: ({ id }) => navigate(`/workflows/${id}`),
     onError: (error) => toast.error(error.message),
   })
@@ -53,19 +63,22 @@ export function RecipesPage(): ReactNode {
         Each makes a draft of yours, to be read, changed and completed. Nothing is sent until it
         goes live.
       </p>
-      <WordsProvider>
-        <ul className="grid grid-flow-row-dense grid-cols-[repeat(auto-fill,minmax(340px,1fr))] gap-3">
-          {RECIPES.map((recipe) => (
-            <RecipeCard
-              key={recipe.key}
-              recipe={recipe}
-              ingredients={ingredients}
-              isAsking={isAsking}
-              onUse={user.role === 'marketer' ? (definition) => use.mutate(definition) : undefined}
-            />
-          ))}
-        </ul>
-      </WordsProvider>
+      <ul className="grid grid-flow-row-dense grid-cols-[repeat(auto-fill,minmax(340px,1fr))] gap-3">
+        {RECIPES.map((recipe) => (
+          <RecipeCard
+            key={recipe.key}
+            recipe={recipe}
+            ingredients={ingredients}
+            isAsking={isAsking}
+            onUse={
+              user.role === 'marketer'
+                ? (definition) => use.mutate({ key: recipe.key, definition })
+                : undefined
+            }
+            isTried={use.isPending && use.variables.key === recipe.key}
+          />
+        ))}
+      </ul>
     </div>
   )
 }
@@ -76,6 +89,8 @@ interface CardProps {
   /** What the shop has is not known yet. */
   isAsking: boolean
   onUse: ((definition: Definition) => void) | undefined
+  /** Its draft is on the way. */
+  isTried: boolean
 }
 
 /** How wide a timetable is at most, in pixels, in a card of one column; wider ones take two. */
@@ -84,7 +99,7 @@ const ROOM = 372
 /** Stands in a recipe about a product until one is chosen. */
 const SOME_PRODUCT = { id: '', title: '…' }
 
-function RecipeCard({ recipe, ingredients, isAsking, onUse }: CardProps): ReactNode {
+function RecipeCard({ recipe, ingredients, isAsking, onUse, isTried }: CardProps): ReactNode {
   const words = useWords()
   const products = useProducts()
   const [chosen, setChosen] = useState<string | null>(null)
@@ -126,10 +141,14 @@ function RecipeCard({ recipe, ingredients, isAsking, onUse }: CardProps): ReactN
           type="button"
           className="btn btn-sm self-start"
           aria-label={`Use the recipe ${definition.name}`}
-          disabled={!isReady || isWanted}
+          disabled={!isReady || isWanted || isTried}
           onClick={() => setWanted(true)}
         >
-          {isWanted && isAsking ? 'Looking at what the shop sells…' : 'Use it'}
+          {isWanted && isAsking
+            ? 'Looking at what the shop sells…'
+            : isTried
+              ? 'Trying it out…'
+              : 'Use it'}
         </button>
       )}
     </li>

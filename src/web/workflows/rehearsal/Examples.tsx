@@ -8,6 +8,7 @@ import {
   type CheckedExample,
   type Reachable,
 } from '../../../core/rehearsal/examples.ts'
+import { freeKey } from '../../../core/rehearsal/exampleSet.ts'
 import type { Rehearsed } from '../../../core/rehearsal/rehearse.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { MOST_EXAMPLES, type Example } from '../../../core/workflow/example.ts'
@@ -76,13 +77,6 @@ export function Examples({ definition, shop, subject, told, onOpen, onEdit }: Pr
       )}
     </section>
   )
-}
-
-/** A key that none of the others has. */
-function freeKey(all: readonly Example[]): string {
-  let number = all.length + 1
-  while (all.some(({ key }) => key === `example-${number}`)) number += 1
-  return `example-${number}`
 }
 
 /** "Hives and wear: 2 messages, left", to begin with. */

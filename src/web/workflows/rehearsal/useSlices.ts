@@ -22,3 +22,14 @@ export function useSlices(): <Found>(
     timer.current = setTimeout(goOn)
   }, [])
 }
+
+/** Goes through work a little at a time, to its end. */
+export async function inSlices<Found>(work: Generator<void, Found>): Promise<Found> {
+  for (;;) {
+    const until = performance.now() + SLICE_MS
+    let step = work.next()
+    while (!step.done && performance.now() < until) step = work.next()
+    if (step.done) return step.value
+    await new Promise((resolve) => setTimeout(resolve))
+  }
+}
