@@ -45,7 +45,7 @@ async function inBrowser(url: string): Promise<void> {
   await page.getByLabel('Email address').fill('maren@combwright.example')
   await page.getByLabel('Password').fill('first inspection day')
   await page.getByRole('button', { name: 'Sign in' }).click()
-  await page.getByRole('heading', { name: 'Workflows', exact: true }).waitFor()
+  await page.getByRole('navigation', { name: 'Main' }).waitFor()
   const devtools = await page.context().newCDPSession(page)
   for (const rate of SLOWDOWNS) {
     await devtools.send('Emulation.setCPUThrottlingRate', { rate })

@@ -35,6 +35,8 @@ export const likenessesResponse = z.object({
         /** The entry of the ledger that turned them away. */
         turnedAway: z.custom<LedgerEntry>().nullable(),
         isBeforeLive: z.boolean(),
+        /** What the workflow was when it came in: null where that was not noted. */
+        state: z.enum(['live', 'paused', 'retired']).nullable(),
       }),
     }),
   ),

@@ -91,10 +91,20 @@ test('each occasion says what really came of it; who never had one, what happene
     (await api.call('POST', '/api/rehearsal/likenesses', { customerId: 'c8', workflowId, ...asked })).json<z.infer<typeof likenessesResponse>>() // prettier-ignore
   const { occasions } = await ask({ trigger })
   const came = new Map(occasions.map((one) => [one.number, one.came]))
-  expect(came.get('early')).toEqual({ runId: null, turnedAway: null, isBeforeLive: true })
+  expect(came.get('early')).toEqual({
+    runId: null,
+    turnedAway: null,
+    isBeforeLive: true,
+    state: null,
+  })
   expect(came.get('small')).toMatchObject({ runId: null, turnedAway: { kind: 'turnedAway', reason: { code: 'filter' } } }) // prettier-ignore
   expect(came.get('large')?.runId).toBeGreaterThan(0)
-  expect(came.get('meanwhile')).toEqual({ runId: null, turnedAway: null, isBeforeLive: false })
+  expect(came.get('meanwhile')).toEqual({
+    runId: null,
+    turnedAway: null,
+    isBeforeLive: false,
+    state: 'paused',
+  })
   const never = await ask({ trigger: { kind: 'event', event: 'review.submitted' } })
   expect(never.occasions).toEqual([])
   expect(never.happened).toContainEqual({ type: 'order.placed', count: 4, lastAt: START + HOUR_MS })

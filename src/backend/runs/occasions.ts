@@ -11,6 +11,8 @@ const cameRow = z.object({
   turnedAway: z.nullable(document<LedgerEntry>()),
   /** The workflow had not been live yet. */
   isBeforeLive: z.boolean(),
+  /** What it was when the event came in: null where that was not noted. */
+  state: z.enum(['live', 'paused', 'retired']).nullable(),
 })
 /** What a workflow made of an event that could have started it. */
 export type CameOf = z.infer<typeof cameRow>
@@ -28,7 +30,9 @@ export function whatCameOf(
     db,
     cameRow,
     sql`select e.event_id as event, started.id as "runId", turned.entry as "turnedAway",
-      e.received_at < coalesce(first.at, e.received_at + 1) as "isBeforeLive"
+      e.received_at < coalesce(first.at, e.received_at + 1) as "isBeforeLive",
+      (select s.state from workflow_states s where s.shop_id = e.shop_id and s.workflow_id = ${workflowId}
+        and s.at <= e.received_at order by s.at desc, s.ctid desc limit 1) as state
     from events e
     cross join lateral (
       select min(published_at) as at from workflow_versions

@@ -7,6 +7,7 @@ import { appendLedger } from '../runs/ledger.ts'
 import { endRunsOf, holdRuns, releaseRuns } from '../runs/store.ts'
 import { stopIntakes } from '../intakes/index.ts'
 import { readClock } from '../shop/index.ts'
+import { noteState } from './stateLog.ts'
 import { byId, findWorkflow, lockWorkflow } from './store.ts'
 import { workflows } from './tables.ts'
 import { watchDates } from './watchDates.ts'
@@ -18,6 +19,8 @@ export async function pauseWorkflow(db: Database, shopId: string, id: string): P
     if (workflow.state !== 'live')
       throw new AppError('conflict', 'Only a live workflow can be paused.')
     await tx.update(workflows).set({ state: 'paused' }).where(byId(shopId, id))
+    const { now } = await readClock(tx, shopId)
+    await noteState(tx, shopId, id, { at: now, state: 'paused' })
     await holdRuns(tx, shopId, id)
   })
 }
@@ -37,6 +40,7 @@ export async function resumeWorkflow(
     if (workflow.state !== 'paused') throw new AppError('conflict', 'This workflow is not paused.')
     const { now } = await readClock(tx, shopId)
     await tx.update(workflows).set({ state: 'live' }).where(byId(shopId, id))
+    await noteState(tx, shopId, id, { at: now, state: 'live' })
     const skipBefore = skipLaterThanHours === null ? null : now - skipLaterThanHours * HOUR_MS
     await releaseRuns(tx, shopId, id, skipBefore)
     const { live } = await findWorkflow(tx, shopId, id)
@@ -61,6 +65,7 @@ export async function retireWorkflow(
     }
     const { now } = await readClock(tx, shopId)
     await tx.update(workflows).set({ state: 'retired', changedAt: now }).where(byId(shopId, id))
+    await noteState(tx, shopId, id, { at: now, state: 'retired' })
     await stopIntakes(tx, shopId, id, now)
     if (!endRuns) {
       if (workflow.state === 'paused') await releaseRuns(tx, shopId, id, null)

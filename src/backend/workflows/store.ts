@@ -9,6 +9,7 @@ import { addressBook } from '../addresses/index.ts'
 import type { Database, Db, Transaction } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { findShop, readClock } from '../shop/index.ts'
+import { noteState } from './stateLog.ts'
 import { watchDates } from './watchDates.ts'
 import { workflows, workflowVersions } from './tables.ts'
 
@@ -168,6 +169,7 @@ export async function goLive(
       .update(workflows)
       .set({ state, liveVersion: version, changedAt: now })
       .where(byId(shopId, id))
+    await noteState(tx, shopId, id, { at: now, state })
     if (state === 'live') {
       await watchDates(tx, shopId, id, { now, definition: workflow.draft, datesFrom })
     }

@@ -34,6 +34,18 @@ export const workflowVersions = pgTable(
   (table) => [primaryKey({ columns: [table.shopId, table.workflowId, table.version] })],
 )
 
+/** When a workflow went live, was paused, resumed or retired: what it was at any moment. Rows are never changed. */
+export const workflowStates = pgTable(
+  'workflow_states',
+  {
+    shopId: shopId(),
+    workflowId: text('workflow_id').notNull(),
+    at: instant('at').notNull(),
+    state: text('state', { enum: ['live', 'paused', 'retired'] }).notNull(),
+  },
+  (table) => [index('workflow_states_workflow').on(table.shopId, table.workflowId, table.at)],
+)
+
 /** What was decided of experiments, with the figures of that moment. Rows are never changed. */
 export const testDecisions = pgTable(
   'test_decisions',

@@ -4,7 +4,8 @@ import { OneLife, type Effects } from '../life/oneLife.ts'
 import type { ReorderInterval, ReorderIntervals } from '../reorder/interval.ts'
 import { DAY_MS } from '../shared/duration.ts'
 import type { Instant } from '../shared/time.ts'
-import { compileProgram } from '../workflow/compile.ts'
+import { remembered } from '../shared/remembered.ts'
+import { compileProgram, type Program } from '../workflow/compile.ts'
 import type { Definition } from '../workflow/definition.ts'
 import type { LedgerEntry } from '../workflow/ledgerEntry.ts'
 import { withLists } from '../workflow/lists.ts'
@@ -84,7 +85,7 @@ function livedBy(
   const workflow = {
     id: 'rehearsed',
     version: 1,
-    program: compileProgram(withArms(definition, subject.arms ?? {})),
+    program: programFor(definition, JSON.stringify(subject.arms ?? {})),
   }
   const beginning = beginningOf(subject)
   const { known, coming } = eventsOf(subject, definition, shop.currency)
@@ -121,6 +122,21 @@ function asSubjectSays({ lines, earlier, dateInDays }: Subject): ReorderInterval
     categories: new Map(),
   }
 }
+
+/** Of one workflow many are taken through: it is compiled once for each choice of arms. */
+const programsOf = remembered((definition: Definition) => {
+  const programs = new Map<string, Program>()
+  return (arms: string): Program => {
+    const known = programs.get(arms)
+    if (known) return known
+    const chosen = JSON.parse(arms) as Record<string, string>
+    const program = compileProgram(withArms(definition, chosen))
+    programs.set(arms, program)
+    return program
+  }
+})
+
+const programFor = (definition: Definition, arms: string): Program => programsOf(definition)(arms)
 
 /** With everybody in the arms that are chosen; the others are drawn, as they would be. */
 function withArms(definition: Definition, chosen: Readonly<Record<string, string>>): Definition {

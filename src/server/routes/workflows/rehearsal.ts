@@ -82,7 +82,7 @@ export function rehearsalRoutes(
         const alike = likenesses(told, trigger)
         const events = alike.map(({ event }) => event)
         const came = await whatCameOf(tx, shopId, { workflowId, customerId, events })
-        const nothing = { runId: null, turnedAway: null, isBeforeLive: false }
+        const nothing = { runId: null, turnedAway: null, isBeforeLive: false, state: null }
         return {
           occasions: alike.map((one) => ({ ...one, came: came.find(({ event }) => event === one.event) ?? nothing })),
           happened: happenedOf(told),

@@ -114,7 +114,7 @@ function Tried({ workflow: { state, tried } }: Props): ReactNode {
   if (examples === 0 && state !== 'draft') return null
   const why = `${plural(examples, 'example')} go through ${ways} of its ${plural(of, 'path')}, arms and exclusions`
   return (
-    <span className="text-[11px] text-secondary" title={why}>
+    <span className="self-center text-[11px] text-secondary" title={why}>
       {examples === 0 ? 'not tried' : of === 0 ? 'tried' : `${ways}/${of} tried`}
     </span>
   )

@@ -1,4 +1,5 @@
 import { useMemo, useState, type ReactNode } from 'react'
+import { nobodyReaches } from '../../../core/check/nobodyReaches.ts'
 import type { ShopFacts } from '../../../core/events/facts.ts'
 import {
   checkExamples,
@@ -157,12 +158,23 @@ interface MissingProps {
   onFound: (subject: Subject) => void
 }
 
+/** Of what nobody at all can reach, why; by its JSON. */
+function provedOf(definition: Definition, missing: readonly Reachable[]): Map<string, string> {
+  return new Map(
+    missing.flatMap((target) => {
+      const why = nobodyReaches(definition, target)
+      return why === null ? [] : [[JSON.stringify(target), why] as const]
+    }),
+  )
+}
+
 /** What no example reaches, each with somebody looked for who does. */
 function Missing({ definition, checked, shop, subject, onFound }: MissingProps): ReactNode {
   const words = useWords()
   const products = useProducts()
   const { looking, look } = useWitness(onFound)
   const { all, missing } = useMemo(() => coverage(definition, checked), [definition, checked])
+  const nobody = useMemo(() => provedOf(definition, missing), [definition, missing])
   if (all === 0) return null
   const search = (target: Reachable) => {
     const own = products.filter(({ currency }) => currency === shop.currency)
@@ -191,10 +203,12 @@ function Missing({ definition, checked, shop, subject, onFound }: MissingProps):
                 <span role="status" className="whitespace-nowrap text-secondary">
                   looking …
                 </span>
+              ) : nobody.has(key) ? (
+                <span className="text-right text-secondary">{nobody.get(key)}</span>
               ) : looking.inVain.has(key) ? (
                 <span
                   className="text-right text-secondary"
-                  title="Thousands were tried. That is no proof: what the check finds is."
+                  title="Thousands were tried, and the check’s reasoning knows of nothing against it."
                 >
                   nobody found
                 </span>

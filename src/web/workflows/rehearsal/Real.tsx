@@ -117,10 +117,18 @@ function Occasions({ customerId, workflowId, definition, onChoose }: OccasionsPr
 
 const MOST_TYPES = 6
 
+/** Why nothing was decided of what had come. */
+const UNDECIDED = {
+  paused: 'The workflow was paused when it came.',
+  retired: 'The workflow was out of use by then.',
+  live: 'Nothing was decided: the version of then began with something else.',
+  unknown: 'Nothing was decided: it was paused, or began with something else then.',
+} as const
+
 /** What the workflow really made of it. */
 function Came({ came, definition }: Pick<Occasion, 'came'> & { definition: Definition }): ReactNode {
   const words = useWords()
-  const { runId, turnedAway, isBeforeLive } = came
+  const { runId, turnedAway, isBeforeLive, state } = came
   if (runId !== null) {
     return (
       <span className="block text-secondary">
@@ -135,7 +143,7 @@ function Came({ came, definition }: Pick<Occasion, 'came'> & { definition: Defin
     <span className="block text-secondary">
       {turnedAway && `${entryWords(turnedAway, definition, words)}.`}
       {!turnedAway && isBeforeLive && 'The workflow was not live yet.'}
-      {!turnedAway && !isBeforeLive && 'Nothing was decided: it was paused, or began with something else then.'}
+      {!turnedAway && !isBeforeLive && UNDECIDED[state ?? 'unknown']}
     </span>
   )
 } // prettier-ignore

@@ -26,7 +26,7 @@ const OCCASIONS = [
     type: 'order.placed',
     at: NOW,
     number: '30842',
-    came: { runId: 7, turnedAway: null, isBeforeLive: false },
+    came: { runId: 7, turnedAway: null, isBeforeLive: false, state: 'live' },
     subject: { at: '2026-03-01T09:00:00Z', customer: { firstName: '', country: 'NP', zone: 'Asia/Kathmandu', emailConsent: false, smsConsent: null, hasPhone: false, tags: [] }, earlier: [80, 60, 40].map((daysBefore) => ({ daysBefore, lines: [{ productId: 'p1', title: 'Bee brush', category: null, quantity: 1, unitPriceMinor: 900 }] })), lines: [{ productId: 'p1', title: 'Bee brush', category: null, quantity: 2, unitPriceMinor: 900 }], stars: 5, dateInDays: 30, between: [{ key: 'real-0', what: 'refunded', afterMinutes: 1440 }] },
   },
 ] // prettier-ignore

@@ -9,7 +9,7 @@ import { allSteps } from '../../../core/workflow/lists.ts'
 import type { ExperimentStep } from '../../../core/workflow/steps.ts'
 import { useShop } from '../../ui/data/shop.tsx'
 import { ClockInput } from '../../ui/fields/ClockInput.tsx'
-import { ChoiceField, Field } from '../../ui/fields/fields.tsx'
+import { ChoiceField, Field, NumberField } from '../../ui/fields/fields.tsx'
 import { TickField } from '../../ui/fields/TickField.tsx'
 import { Lines } from './Lines.tsx'
 
@@ -45,6 +45,15 @@ export function Who({ subject, definition, products, onChange }: Props): ReactNo
           onChange={(stars) => onChange({ stars: Number(stars) })}
         />
       )}
+      {goesByDate(definition) && (
+        <NumberField
+          label="Days until the date it goes by"
+          value={Math.round(subject.dateInDays)}
+          min={0}
+          max={400}
+          onChange={(dateInDays) => onChange({ dateInDays })}
+        />
+      )}
       <ChoiceField
         label="Orders before"
         value={String(earlier.length)}
@@ -73,6 +82,11 @@ export function Who({ subject, definition, products, onChange }: Props): ReactNo
     </section>
   )
 }
+
+/** A payment, an end, a class that is booked, a reorder: it starts by that, or waits for it. */
+const goesByDate = ({ trigger, steps }: Definition): boolean =>
+  trigger.kind === 'date' ||
+  allSteps(steps).some((step) => step.kind === 'until' && step.until.kind === 'field')
 
 /** For whom it is drawn: as the lottery has it, or as somebody wants to see it. */
 function Arms({
