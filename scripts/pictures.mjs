@@ -59,13 +59,10 @@ const VIEWS = {
     await openWorkflow('Open checkout')(page)
     await page.getByRole('button', { name: 'Outline' }).click()
   },
-  'timetable-contents': async (page) => {
-    await openWorkflow('After dispatch')(page)
-    await page.getByRole('button', { name: 'Split', exact: true }).click()
-    await page.getByText('What is ordered together').click()
-    const paths = page.getByRole('button', { name: /^Make a path for/ })
-    await paths.first().waitFor()
-    await paths.nth(6).scrollIntoViewIfNeeded()
+  'going-live': async (page) => {
+    await openWorkflow('First order to second')(page)
+    await page.getByRole('button', { name: 'Go live' }).click()
+    await page.getByText(/by the last 90 days/).waitFor()
   },
   results: async (page) => {
     await openWorkflow('Open checkout')(page)

@@ -6,8 +6,12 @@ import { facts } from '../../testing/coreFacts.ts'
 import { aDefinition, anEmail, on } from '../../testing/builders.ts'
 import { nobodyReaches } from './nobodyReaches.ts'
 
-const total = (op: 'gte' | 'lte', amount: number): Condition =>
-  ({ kind: 'field', field: 'order.total', op, value: { amountMinor: amount, currency: 'EUR' } }) as Condition // prettier-ignore
+const total = (op: 'gte' | 'lte', amount: number): Condition => ({
+  kind: 'field',
+  field: 'order.total',
+  op,
+  value: { amountMinor: amount, currency: 'EUR' },
+})
 const both = (...of: Condition[]): Condition => ({ kind: 'all', of })
 const definition = aDefinition({
   trigger: on('order.placed', { filter: total('gte', 1000) }),

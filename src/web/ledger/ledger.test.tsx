@@ -10,6 +10,12 @@ import { LedgerPage } from './LedgerPage.tsx'
 import { RunPage } from './RunPage.tsx'
 
 const THANKS = { id: 'thanks', name: 'Thanks' }
+const COMING = {
+  isPaused: true,
+  next: { step: 'Care guide', at: at('2026-04-17T09:20:00Z') },
+  lines: [{ at: at('2026-04-17T09:20:00Z'), kind: 'sends', words: 'Decided to send “Care guide”' }],
+  hindrances: [{ would: 'They leave if: this order was refunded', now: 'no order refunded' }],
+}
 const EDITH = { id: 'c1', name: 'Edith Moran', email: 'edith@example.org' }
 const row = (id: number, over: Partial<LedgerRow> = {}): LedgerRow => ({
   id,
@@ -213,7 +219,7 @@ describe("one person's way", () => {
       <Routes>
         <Route path="/runs/:id" element={<RunPage />} />
       </Routes>,
-      { '/api/runs/7': { ...RUN, ...over } },
+      { '/api/runs/7': { ...RUN, ...over }, '/api/runs/7/coming': COMING },
       { address: '/runs/7' },
     )
     await screen.findByRole('list', { name: 'What was decided' })
@@ -221,6 +227,20 @@ describe("one person's way", () => {
     const values = screen.getAllByRole('definition').map((one) => one.textContent)
     return Object.fromEntries(facts.map((fact, index) => [fact, values[index]]))
   }
+
+  test('what is still to come if nothing changes, and what would stop it', async () => {
+    await open({ status: 'inProgress', outcome: null, dueAt: at('2026-04-17T09:20:00Z') })
+    const coming = await screen.findByRole('list', { name: 'Still to come' })
+    expect(coming.textContent).toContain('17 April, 10:20Decided to send “Care guide”')
+    expect(screen.getByText('The workflow is paused: nothing of it before that is over.')).toBeDefined() // prettier-ignore
+    expect(screen.getByText('What would stop “Care guide”, or move it')).toBeDefined()
+    expect(screen.getByText('They leave if: this order was refunded').parentElement?.textContent).toContain('no order refunded') // prettier-ignore
+  })
+
+  test('nothing is to come of one that has ended', async () => {
+    await open({ status: 'ended', outcome: 'completed', dueAt: null })
+    expect(screen.queryByText(/Still to come/)).toBeNull()
+  })
 
   test('decision by decision, with the mail that was sent', async () => {
     const facts = await open()

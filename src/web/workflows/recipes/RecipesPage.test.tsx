@@ -106,3 +106,19 @@ test('none is made before the shop’s categories and groups are known', async (
   await waitFor(() => expect(made()).toHaveLength(1))
   expect(made()[0]?.steps.map(({ kind }) => kind)).toEqual(['email', 'wait', 'split'])
 })
+
+test('comes with examples of its paths and exclusions, of people who buy what the shop sells', async () => {
+  const { made } = open({
+    '/api/clock': { now: Date.UTC(2026, 3, 14, 10, 20), movedByHand: true, target: null },
+    '/api/shop-rules': { messageGap: null, quietHours: { from: '21:00', to: '08:00' }, hookSecret: null, holdoutSince: null, holdoutPercent: null },
+  })
+  await screen.findAllByLabelText('Which product?')
+  await waitFor(() => expect(screen.getAllByText('Bee brush').length).toBeGreaterThan(0))
+  fireEvent.click(screen.getByRole('button', { name: 'Use the recipe Open checkout' }))
+  await waitFor(() => expect(made()).toHaveLength(1), { timeout: 10_000 })
+  const { examples = [], name } = made()[0] ?? {}
+  expect(name).toBe('Open checkout')
+  expect(examples.map((one) => one.name)).toContain('Somebody new, and nothing else happens')
+  expect(examples.some(({ outcome }) => outcome.exclusions.length > 0)).toBe(true)
+  expect(examples.flatMap(({ subject }) => subject.lines.map(({ productId }) => productId))).toContain('p1')
+}) // prettier-ignore
