@@ -5,6 +5,9 @@ import { plural } from '../words/quantities.ts'
 import type { Definition } from '../workflow/definition.ts'
 import { stops, type Finding } from './finding.ts'
 
+/** They are looked at and answered in the rehearsal. */
+export const EXAMPLES_DIFFER = 'examples-differ'
+
 /**
  * Examples that no longer come out as they were kept. Only for what has no errors of its own: what is not finished
  * cannot be gone through.
@@ -18,5 +21,5 @@ export function exampleFindings(definition: Definition, shop: ShopFacts): Findin
   const detail = differing.map(({ example, zone, differences }) => {
     return `“${example.name}” ${differences.map((one) => differenceWords(one, definition, zone)).join(', ')}.`
   })
-  return [stops('examples-differ', { kind: 'workflow' }, title, `${detail.join(' ')} Say in the rehearsal that it is meant so, or mend the workflow.`)] // prettier-ignore
+  return [stops(EXAMPLES_DIFFER, { kind: 'workflow' }, title, `${detail.join(' ')} Say in the rehearsal that it is meant so, or mend the workflow.`)] // prettier-ignore
 }

@@ -9,7 +9,7 @@ import {
   type LedgerShow,
 } from '../../contract/activity.ts'
 import { workflowName } from '../../contract/workflows.ts'
-import { getJson } from '../ui/data/api.ts'
+import { getJson, queryOf } from '../ui/data/api.ts'
 import { usePages } from '../ui/data/usePages.ts'
 import { EarlierButtons } from '../ui/EarlierButtons.tsx'
 import { DataTable, type DataColumn } from '../ui/table/DataTable.tsx'
@@ -164,16 +164,16 @@ function Decided({ row }: { row: LedgerRow }): ReactNode {
       <span className="block text-xs text-secondary md:hidden">
         {whoIs(row)}, {row.workflow.name}
       </span>
-      {row.runId === null ? (
-        row.words
-      ) : (
-        <Link className="hover:underline" to={`/runs/${row.runId}`}>
-          {row.words}
-        </Link>
-      )}
+      <Link className="hover:underline" to={row.runId === null ? whyOf(row) : `/runs/${row.runId}`}>
+        {row.words}
+      </Link>
     </>
   )
 }
+
+/** Who was turned away has no run: somebody like them is taken through instead, as they were then. */
+const whyOf = ({ workflow, customer, at }: LedgerRow): string =>
+  `/workflows/${workflow.id}/rehearsal${queryOf({ person: customer.id, at: String(at) })}`
 
 function Rows({ rows }: { rows: LedgerRow[] }): ReactNode {
   if (rows.length === 0) {

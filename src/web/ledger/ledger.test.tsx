@@ -78,8 +78,8 @@ describe('the ledger', () => {
     expect(cells.map(([, who]) => who?.textContent)).toEqual(['Edith Moran', 'Edith Moran', 'ines@example.org', 'c3']) // prettier-ignore
     expect(cells.map(([, , order]) => order?.textContent)).toEqual(['1042', '–', '1042', '1042'])
     expect(screen.getByRole('link', { name: /\(9\)/ }).getAttribute('href')).toBe('/runs/7')
-    // Who was turned away has taken no way that could be shown.
-    expect(screen.queryByRole('link', { name: 'Was turned away' })).toBeNull()
+    // Who was turned away has taken no way that could be shown: somebody like them is taken through.
+    expect(screen.getByRole('link', { name: 'Was turned away' }).getAttribute('href')).toBe(`/workflows/thanks/rehearsal?person=c1&at=${at('2026-04-14T09:20:00Z')}`) // prettier-ignore
     expect(screen.queryByRole('button', { name: 'Earlier' })).toBeNull()
   })
 

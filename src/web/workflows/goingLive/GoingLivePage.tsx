@@ -4,6 +4,7 @@ import { Link, useNavigate, useParams } from 'react-router'
 import { clockResponse } from '../../../contract/session.ts'
 import type { WorkflowResponse } from '../../../contract/workflows.ts'
 import { sortedByAnswer } from '../../../core/check/answers.ts'
+import { EXAMPLES_DIFFER } from '../../../core/check/exampleFindings.ts'
 import type { Finding } from '../../../core/check/finding.ts'
 import { sameDocument } from '../../../core/shared/sameDocument.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
@@ -103,12 +104,18 @@ function GoingLive({ workflow, now }: { workflow: WorkflowResponse; now: number 
       />
       {live && isChanged && <Changes live={live} draft={definition} />}
       <Part title="What the check finds">
-        <FindingsStrip
-          id={id}
-          definition={definition}
-          onShow={({ place }) => void navigate(`/workflows/${id}`, { state: { place } })}
-          onEdit={draft.edit}
-        />
+        <AllOfThem>
+          <FindingsStrip
+            id={id}
+            definition={definition}
+            onShow={({ code, place }) =>
+              void (code === EXAMPLES_DIFFER
+                ? navigate(`/workflows/${id}/rehearsal`)
+                : navigate(`/workflows/${id}`, { state: { place } }))
+            }
+            onEdit={draft.edit}
+          />
+        </AllOfThem>
       </Part>
       <WhoComesIn
         id={id}
@@ -148,6 +155,11 @@ function GoingLive({ workflow, now }: { workflow: WorkflowResponse; now: number 
     </>
   )
 }
+
+/** Beside the timetable findings are scrolled in; here there is room for all. */
+const AllOfThem = ({ children }: { children: ReactNode }): ReactNode => (
+  <div className="[&_ul]:max-h-none">{children}</div>
+)
 
 /** What is wrong with what was saved is mended where it is built. */
 const NOWHERE = () => undefined

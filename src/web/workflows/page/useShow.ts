@@ -1,11 +1,12 @@
 import { useCallback, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
+import { EXAMPLES_DIFFER } from '../../../core/check/exampleFindings.ts'
 import type { Finding } from '../../../core/check/finding.ts'
 import type { Selection } from '../selection.ts'
 import type { ShownPart } from '../shownPart.ts'
 
 /** Something that is to be mended, and where: a rule, a step, or a part of a message. */
-type Placed = Pick<Finding, 'place' | 'part'>
+type Placed = Pick<Finding, 'place' | 'part'> & Partial<Pick<Finding, 'code'>>
 
 /** Leads to where something is to be mended; `writing` is the message that is on a screen of its own. */
 export function useShow(
@@ -16,7 +17,11 @@ export function useShow(
   const [shown, setShown] = useState<ShownPart | null>(null)
   const navigate = useNavigate()
   const show = useCallback(
-    ({ place, part }: Placed) => {
+    ({ place, part, code }: Placed) => {
+      if (code === EXAMPLES_DIFFER) {
+        void navigate(`/workflows/${workflow}/rehearsal`)
+        return
+      }
       onSelect(place)
       const step = place.kind === 'step' ? place.key : undefined
       if (step !== undefined && part) setShown({ step, part })
