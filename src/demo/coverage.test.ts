@@ -1,5 +1,8 @@
 import { describe, expect, test } from 'vitest'
 import { checkExamples, coverage } from '../core/rehearsal/examples.ts'
+import { rehearse } from '../core/rehearsal/rehearse.ts'
+import { messagesOf } from '../core/rehearsal/story.ts'
+import { parseInstant } from '../core/shared/time.ts'
 import type { Definition } from '../core/workflow/definition.ts'
 import { allSteps } from '../core/workflow/lists.ts'
 import { updateStep } from '../core/workflow/edit.ts'
@@ -55,4 +58,19 @@ describe('a mistake in a workflow is caught by its examples', () => {
     const turned = updateStep(dispatch, split?.key ?? '', (step) => (step.kind === 'split' ? { ...step, branches: step.branches.toReversed() } : step))
     expect(caught(turned)).not.toEqual([])
   })
+}) // prettier-ignore
+
+test('an order one second before the send of “Open checkout” stops it; one second after it does not', () => {
+  const definition = LIVE_WORKFLOWS.find(({ name }) => name === 'Open checkout')
+  const example = definition?.examples?.find(({ outcome }) => outcome.messages.length > 0)
+  const [first] = example?.outcome.messages ?? []
+  if (!definition || !example || !first) throw new Error('Open checkout has no example that gets a message')
+  const { subject } = example
+  const minutes = ((parseInstant(first.at) ?? 0) - (parseInstant(subject.at) ?? 0)) / 60_000
+  const gets = (afterMinutes: number) => {
+    const between = [{ key: 'o', what: 'ordered', afterMinutes }] as const
+    return messagesOf(rehearse(definition, { ...subject, between: [...between] }, DEMO_FACTS)).length
+  }
+  expect(gets(minutes - 1 / 60)).toBe(0)
+  expect(gets(minutes + 1 / 60)).toBe(1)
 }) // prettier-ignore

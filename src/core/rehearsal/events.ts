@@ -51,7 +51,7 @@ export function eventsOf(
   const first = told('customer.created', firstAt, 'who', { customer })
   const start = startOf(made, definition.trigger, beginning)
   const between = subject.between.map((one) => {
-    const at = beginning + one.afterMinutes * MINUTE_MS
+    const at = beginning + Math.round(one.afterMinutes * MINUTE_MS)
     const { type, data } = TELLS[one.what](made, one, beginning)
     return told(type, at, one.key, data)
   })

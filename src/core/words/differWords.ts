@@ -47,6 +47,9 @@ function armName({ step, arm }: { step: string; arm: string }, definition: Defin
 }
 
 function afterWords(minutes: number): string {
+  if (!Number.isInteger(minutes)) {
+    return `${plural(Math.round(minutes * 60), 'second')} after the beginning`
+  }
   if (minutes < 60) return `${plural(minutes, 'minute')} after the beginning`
   if (minutes < 48 * 60) return `${plural(Math.round(minutes / 60), 'hour')} after the beginning`
   return `${plural(Math.round(minutes / 1440), 'day')} after the beginning`

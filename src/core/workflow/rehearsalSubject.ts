@@ -17,9 +17,9 @@ const DAYS = z.number().min(0).max(3660)
 export const happeningSchema = z.strictObject({
   key: z.string().min(1).max(40),
   what: z.enum(HAPPENINGS),
-  /** So many minutes after the beginning. */
+  /** So many minutes after the beginning; a part of one where seconds count. */
   afterMinutes: z
-    .int()
+    .number()
     .min(0)
     .max(3660 * 24 * 60),
   /** Of a review. */

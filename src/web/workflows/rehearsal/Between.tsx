@@ -10,13 +10,15 @@ import { ChoiceField } from '../../ui/fields/fields.tsx'
 
 interface Props {
   between: readonly Happening[]
+  /** How long they are on their way, in minutes: so far a moment is dragged. */
+  minutes: number
   onChange: (between: Happening[]) => void
 }
 
 /** In what the moment is said. */
-const UNITS = { minutes: 1, hours: 60, days: 1440 } as const
+const UNITS = { seconds: 1 / 60, minutes: 1, hours: 60, days: 1440 } as const
 type Unit = keyof typeof UNITS
-const UNIT_WORDS = { minutes: 'minutes', hours: 'hours', days: 'days' } as const
+const UNIT_WORDS = { seconds: 'seconds', minutes: 'minutes', hours: 'hours', days: 'days' } as const
 
 /** Those that are put in by one press. */
 const AT_HAND: readonly HappeningKind[] = ['ordered', 'refunded', 'delivered', 'opened', 'clicked', 'review', 'saysNo', 'unsubscribed'] // prettier-ignore
@@ -24,7 +26,7 @@ const AFTER_A_DAY = 1440
 const LONGEST = 3660 * AFTER_A_DAY
 
 /** What happens to them on the way: put in, moved, taken out. */
-export function Between({ between, onChange }: Props): ReactNode {
+export function Between({ between, minutes, onChange }: Props): ReactNode {
   const add = (what: HappeningKind) =>
     onChange([
       ...between,
@@ -45,6 +47,7 @@ export function Between({ between, onChange }: Props): ReactNode {
           <Row
             key={one.key}
             happening={one}
+            longest={Math.max(minutes, one.afterMinutes, AFTER_A_DAY)}
             onChange={(to) => change(one.key, to)}
             onRemove={() => onChange(between.filter(({ key }) => key !== one.key))}
           />
@@ -70,11 +73,13 @@ function freeKey(between: readonly Happening[]): string {
 
 interface RowProps {
   happening: Happening
+  /** Where the time ends in which it is dragged, in minutes. */
+  longest: number
   onChange: (to: Partial<Happening>) => void
   onRemove: () => void
 }
 
-function Row({ happening, onChange, onRemove }: RowProps): ReactNode {
+function Row({ happening, longest, onChange, onRemove }: RowProps): ReactNode {
   const { what, afterMinutes, stars } = happening
   const unit = unitOf(afterMinutes)
   const words = HAPPENING_WORDS[what]
@@ -86,9 +91,9 @@ function Row({ happening, onChange, onRemove }: RowProps): ReactNode {
         aria-label={`How long after the beginning: ${words}`}
         min={0}
         className="input input-sm w-20 font-mono"
-        value={afterMinutes / UNITS[unit]}
+        value={Math.round(afterMinutes / UNITS[unit])}
         onChange={(event) => {
-          const minutes = Math.round(event.target.valueAsNumber * UNITS[unit])
+          const minutes = event.target.valueAsNumber * UNITS[unit]
           if (minutes >= 0 && minutes <= LONGEST) onChange({ afterMinutes: minutes })
         }}
       />
@@ -121,6 +126,16 @@ function Row({ happening, onChange, onRemove }: RowProps): ReactNode {
           />
         </span>
       )}
+      <input
+        type="range"
+        aria-label={`When on their way: ${words}`}
+        className="range range-xs min-w-40 grow"
+        min={0}
+        max={longest}
+        step={stepFor(longest)}
+        value={afterMinutes}
+        onChange={(event) => onChange({ afterMinutes: event.target.valueAsNumber })}
+      />
       <button
         type="button"
         className="btn btn-ghost btn-square btn-sm"
@@ -136,10 +151,15 @@ function Row({ happening, onChange, onRemove }: RowProps): ReactNode {
 const CHOICES = Object.fromEntries(HAPPENINGS.map((what) => [what, HAPPENING_WORDS[what]])) as Record<HappeningKind, string> // prettier-ignore
 const STARS = { 1: '1 star', 2: '2 stars', 3: '3 stars', 4: '4 stars', 5: '5 stars' } as const
 
+/** Fine enough to be put before or after any wait, coarse enough to be said in round numbers. */
+const stepFor = (longest: number): number => (longest <= 3 * AFTER_A_DAY ? 1 : 60)
+
 /** The largest unit that says it in whole numbers. */
 const unitOf = (minutes: number): Unit =>
-  minutes > 0 && minutes % 1440 === 0
-    ? 'days'
-    : minutes > 0 && minutes % 60 === 0
-      ? 'hours'
-      : 'minutes'
+  !Number.isInteger(minutes)
+    ? 'seconds'
+    : minutes > 0 && minutes % 1440 === 0
+      ? 'days'
+      : minutes > 0 && minutes % 60 === 0
+        ? 'hours'
+        : 'minutes'

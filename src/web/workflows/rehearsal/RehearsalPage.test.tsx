@@ -247,3 +247,22 @@ test('the date that a workflow goes by is set in days', async () => {
   fireEvent.change(screen.getByLabelText('Days until the date it goes by'), { target: { value: '40' } }) // prettier-ignore
   await waitFor(() => expect(way()).toContain('17 May'))
 })
+
+test('what happens is dragged in time, down to the second before a message', async () => {
+  await open()
+  await press('refunded')
+  const dragged = screen.getByLabelText<HTMLInputElement>('When on their way: refunded')
+  // As long as they are on their way.
+  expect(dragged.max).toBe('4320')
+  fireEvent.change(dragged, { target: { value: '4319' } })
+  await waitFor(() => expect(story()).toContain('Left before “How is it”'))
+  fireEvent.change(dragged, { target: { value: '4320' } })
+  const unit = screen.getByLabelText('In what: refunded')
+  const amount = screen.getByLabelText<HTMLInputElement>('How long after the beginning: refunded')
+  await userEvent.selectOptions(unit, 'seconds')
+  fireEvent.change(amount, { target: { value: String(3 * 86_400 - 1) } })
+  await waitFor(() => expect(amount.value).toBe(String(3 * 86_400 - 1)))
+  expect(story()).toContain('Left before “How is it”')
+  fireEvent.change(amount, { target: { value: String(3 * 86_400 + 1) } })
+  await waitFor(() => expect(story()).toContain('2 messages;'))
+})

@@ -6,6 +6,8 @@ import { clockResponse } from '../../../contract/session.ts'
 import { versionResponse, type WorkflowResponse } from '../../../contract/workflows.ts'
 import type { ShopFacts } from '../../../core/events/facts.ts'
 import type { Subject } from '../../../core/workflow/rehearsalSubject.ts'
+import { MINUTE_MS } from '../../../core/shared/duration.ts'
+import { parseInstant } from '../../../core/shared/time.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { getJson } from '../../ui/data/api.ts'
 import { useSession } from '../../ui/data/shop.tsx'
@@ -123,7 +125,11 @@ function Rehearsal({ workflow, version, shop, now }: Props): ReactNode {
             </p>
           )}
           <div className="grid items-start gap-3 lg:grid-cols-2">
-            <Between between={subject.between} onChange={(between) => change({ between })} />
+            <Between
+              between={subject.between}
+              minutes={minutesOf(subject, lit.value)}
+              onChange={(between) => change({ between })}
+            />
             {lit.value && <Story definition={definition} told={lit.value.told} />}
           </div>
           {lit.value && (
@@ -169,6 +175,12 @@ function Rehearsal({ workflow, version, shop, now }: Props): ReactNode {
       </div>
     </>
   )
+}
+
+/** How long they are on their way, in minutes; nothing for who does not come in. */
+function minutesOf({ at }: Subject, lit: Lit | undefined): number {
+  const last = lit?.told.entries.at(-1)?.at
+  return last === undefined ? 0 : Math.ceil((last - (parseInstant(at) ?? last)) / MINUTE_MS)
 }
 
 /** What is wrong in a draft is mended where it is built. */
