@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, test } from 'vitest'
 import { intakesOf, stopIntakes } from '../../backend/intakes/index.ts'
-import { importPast } from '../../backend/shop/index.ts'
+import { importPast, ingestEvents } from '../../backend/shop/index.ts'
 import { retireWorkflow } from '../../backend/workflows/index.ts'
 import { DAY_MS, MINUTE_MS } from '../../core/shared/duration.ts'
 import { compileProgram } from '../../core/workflow/compile.ts'
@@ -107,6 +107,13 @@ describe('who qualifies already', () => {
     expect(
       (await qualify({ ...THANKS, trigger }, 2)).people.map(({ waiting }) => waiting.customerId),
     ).toEqual(['c3', 'c2'])
+  })
+
+  test('is not whoever has only just come, and is looked at in a moment', async () => {
+    await ingestEvents(world.db, SHOP, [ordered(1, 0)])
+    expect((await qualify(THANKS, 30)).people).toEqual([])
+    await world.settle()
+    expect((await qualify(THANKS, 30)).people.length).toBe(1)
   })
 
   test('is nobody where people are put in by hand', async () => {

@@ -125,12 +125,14 @@ async function pastEvents(
     sql`select * from (
       select distinct on (${about}) e.seq, e.time as at, e.customer_id as "customerId", e.subject_id as "subjectId"
       from events e where e.shop_id = ${shopId} and e.type = ${trigger.event} and e.time > ${from}
+        -- What nobody has looked at yet comes in by itself.
+        and e.considered
         ${isAnyOf(sql`e.data->>'from'`, trigger.from)}
         ${isAnyOf(sql`coalesce(e.data->>'to', e.data->'subscription'->>'status')`, trigger.to)}
         and not exists (select 1 from runs r where r.shop_id = ${shopId}
           and r.workflow_id = ${workflow.id} and r.customer_id = e.customer_id and ${sameThing})
       order by ${about}, e.time desc, e.seq desc
-    ) as last order by last.at desc, last.seq desc`,
+    ) as last order by last.at desc, last.seq desc limit ${MOST_QUALIFYING + 1}`,
   )
   return rows.map(({ seq, at, customerId, subjectId }) => ({
     workflow,
