@@ -84,7 +84,7 @@ function Row({ happening, longest, onChange, onRemove }: RowProps): ReactNode {
   const unit = unitOf(afterMinutes)
   const words = HAPPENING_WORDS[what]
   return (
-    <li className="flex flex-wrap items-center gap-2">
+    <li className="flex flex-wrap items-center gap-2 border-b border-base-300/60 pb-2">
       <span>after</span>
       <input
         type="number"
@@ -106,6 +106,14 @@ function Row({ happening, longest, onChange, onRemove }: RowProps): ReactNode {
           onChange={(to) => onChange({ afterMinutes: Math.max(1, Math.round(afterMinutes / UNITS[unit])) * UNITS[to] })} // prettier-ignore
         />
       </span>
+      <button
+        type="button"
+        className="btn btn-ghost btn-square btn-sm ml-auto"
+        aria-label={`Take out: ${words}`}
+        onClick={onRemove}
+      >
+        <X size={14} aria-hidden="true" />
+      </button>
       <span className="w-52">
         <ChoiceField<HappeningKind>
           label={`What happens: ${words}`}
@@ -129,21 +137,13 @@ function Row({ happening, longest, onChange, onRemove }: RowProps): ReactNode {
       <input
         type="range"
         aria-label={`When on their way: ${words}`}
-        className="range range-xs min-w-40 grow"
+        className="h-6 min-w-32 flex-1 accent-primary"
         min={0}
         max={longest}
         step={stepFor(longest)}
         value={afterMinutes}
         onChange={(event) => onChange({ afterMinutes: event.target.valueAsNumber })}
       />
-      <button
-        type="button"
-        className="btn btn-ghost btn-square btn-sm"
-        aria-label={`Take out: ${words}`}
-        onClick={onRemove}
-      >
-        <X size={14} aria-hidden="true" />
-      </button>
     </li>
   )
 }
