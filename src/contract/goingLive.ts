@@ -2,7 +2,12 @@ import { z } from 'zod'
 
 /** By how many of the last days people are let in who qualified before. */
 export const INTAKE_DAYS = [1, 3, 7, 14, 30] as const
-export const qualifyingQuery = z.object({ days: z.coerce.number().int().min(1).max(60) })
+const perHour = z.coerce.number().int().min(1).max(100_000)
+export const qualifyingQuery = z.object({
+  days: z.coerce.number().int().min(1).max(60),
+  /** How many are let in within an hour: it says when each has their turn. */
+  perHour: perHour.default(100),
+})
 
 /** Who comes in, and what the same people get beside it. */
 export const beforeLiveResponse = z.object({

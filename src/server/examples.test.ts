@@ -3,7 +3,7 @@ import type { z } from 'zod'
 import type { likenessesResponse } from '../contract/rehearsal.ts'
 import { HOUR_MS } from '../core/shared/duration.ts'
 import type { Definition } from '../core/workflow/definition.ts'
-import { subjectSchema } from '../core/workflow/rehearsalSubject.ts'
+import { aSubject } from '../testing/aSubject.ts'
 import { makeApi, type Api } from '../testing/api.ts'
 import { aDefinition, anEmail, on, orderEvent, START, wait } from '../testing/builders.ts'
 
@@ -13,15 +13,7 @@ beforeAll(async () => {
 })
 afterAll(() => api.close())
 
-const subject = subjectSchema.parse({
-  at: '2026-04-14T10:05:00Z',
-  customer: { firstName: 'Marta', country: null, zone: 'Asia/Kathmandu', emailConsent: true, smsConsent: null, hasPhone: false, tags: [] },
-  earlier: [],
-  lines: [{ productId: 'p1', title: 'Hive', category: null, quantity: 1, unitPriceMinor: 18_900 }],
-  stars: 5,
-  dateInDays: 30,
-  between: [],
-}) // prettier-ignore
+const subject = aSubject({ customer: { zone: 'Asia/Kathmandu' } })
 const withExample = (at: string, zone = 'Asia/Kathmandu'): Definition =>
   aDefinition({
     trigger: on('order.placed'),

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type { Preview } from '../contract/messages.ts'
-import { subjectSchema } from '../core/workflow/rehearsalSubject.ts'
 import type { Step } from '../core/workflow/steps.ts'
+import { aSubject } from '../testing/aSubject.ts'
 import { makeApi, type Api } from '../testing/api.ts'
 import { aDefinition, anEmail, on, wait } from '../testing/builders.ts'
 
@@ -11,15 +11,7 @@ beforeAll(async () => {
 })
 afterAll(() => api.close())
 
-const subject = subjectSchema.parse({
-  at: '2026-04-14T10:05:00Z',
-  customer: { firstName: 'Marta', country: null, zone: 'Asia/Kathmandu', emailConsent: true, smsConsent: true, hasPhone: true, tags: [] },
-  earlier: [],
-  lines: [{ productId: 'p1', title: 'Hive', category: null, quantity: 2, unitPriceMinor: 18_900 }],
-  stars: 5,
-  dateInDays: 30,
-  between: [],
-}) // prettier-ignore
+const subject = aSubject({ customer: { zone: 'Asia/Kathmandu', smsConsent: true, hasPhone: true }, lines: [{ productId: 'p1', title: 'Hive', category: null, quantity: 2, unitPriceMinor: 18_900 }] }) // prettier-ignore
 const coupon: Step = { key: 'code', kind: 'coupon', name: 'Ten off', discount: { kind: 'percent', percent: 10 }, pattern: 'BEE-####' } // prettier-ignore
 const definition = aDefinition({
   trigger: on('order.placed'),

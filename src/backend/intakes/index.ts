@@ -5,6 +5,7 @@ export {
   noteLetIn,
   stopIntakes,
   takeDuePeople,
+  turnAt,
   type DuePerson,
   type Waiting,
 } from './intakes.ts'

@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest'
 import type { Condition } from '../conditions/condition.ts'
 import { findWitness } from '../rehearsal/witness.ts'
-import { subjectSchema } from '../workflow/rehearsalSubject.ts'
+import { aSubject } from '../../testing/aSubject.ts'
 import { facts } from '../../testing/coreFacts.ts'
 import { aDefinition, anEmail, on } from '../../testing/builders.ts'
 import { nobodyReaches } from './nobodyReaches.ts'
@@ -32,15 +32,7 @@ const definition = aDefinition({
     },
   ],
 })
-const start = subjectSchema.parse({
-  at: '2026-04-14T10:05:00Z',
-  customer: { firstName: '', country: null, zone: null, emailConsent: true, smsConsent: null, hasPhone: false, tags: [] },
-  earlier: [],
-  lines: [{ productId: 'p1', title: 'Hive', category: null, quantity: 1, unitPriceMinor: 2000 }],
-  stars: 5,
-  dateInDays: 30,
-  between: [],
-}) // prettier-ignore
+const start = aSubject({ lines: [{ productId: 'p1', title: 'Hive', category: null, quantity: 1, unitPriceMinor: 2000 }] }) // prettier-ignore
 const way = (branch: string | null) => ({ kind: 'way', step: 's', branch }) as const
 
 test.each([

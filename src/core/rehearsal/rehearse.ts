@@ -56,6 +56,9 @@ export interface Leaving {
   facts: Facts
 }
 
+/** So many of a rehearsal are sent to oneself at most: nobody reads more. */
+export const MOST_IN_A_SERIES = 30
+
 /** What leaves in a rehearsal, in order of time. */
 export function leavingOf(definition: Definition, subject: Subject, shop: ShopFacts): Leaving[] {
   const leaving: Leaving[] = []

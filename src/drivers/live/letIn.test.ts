@@ -9,7 +9,7 @@ import type { Definition } from '../../core/workflow/definition.ts'
 import { aDefinition, anEmail, happened, on, orderEvent, START, wait } from '../../testing/builders.ts'
 import { makeWorld, SHOP, type World } from '../../testing/world.ts'
 import { beginLettingIn, letInDue } from './letIn.ts'
-import { whoQualifies } from './qualifying.ts'
+import { getsFirst, whoQualifies } from './qualifying.ts'
 
 let world: World
 beforeEach(async () => {
@@ -55,13 +55,17 @@ describe('who qualifies already', () => {
     await fiveOrders()
     await past(orderEvent('order.refunded', START - DAY_MS, about(2), null))
     const { people, turnedAway, hasMore } = await qualify(THANKS, 3.5)
-    const first = { step: 'thanks', at: START + DAY_MS }
-    expect(
-      people.map(({ waiting, first: gets }) => [waiting.customerId, waiting.occasionAt, gets]),
-    ).toEqual([
-      ['c3', START - 3 * DAY_MS, first],
-      ['c1', START - DAY_MS, first],
+    expect(people.map(({ waiting }) => [waiting.customerId, waiting.occasionAt])).toEqual([
+      ['c3', START - 3 * DAY_MS],
+      ['c1', START - DAY_MS],
     ])
+    // A day after it was their turn.
+    const workflow = { id: 'w', version: 0, program: compileProgram(THANKS) }
+    const turn = START + 20 * MINUTE_MS
+    const [earliest] = people
+    if (!earliest) throw new Error('nobody')
+    const gets = { first: { step: 'thanks', at: turn + DAY_MS }, skipped: null }
+    expect(getsFirst(workflow, earliest, turn)).toEqual(gets)
     expect(turnedAway).toEqual({ exclusion: 1 })
     expect(hasMore).toBe(false)
     expect(await world.ledger()).toEqual([])

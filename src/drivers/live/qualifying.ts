@@ -3,11 +3,12 @@ import { z } from 'zod'
 import { arrayOf, rowsOf, type Db } from '../../backend/platform/db.ts'
 import type { Waiting } from '../../backend/intakes/index.ts'
 import type { Shop } from '../../backend/shop/index.ts'
-import { zoneOf } from '../../core/events/facts.ts'
+import { zoneOf, type Facts } from '../../core/events/facts.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
-import { triggerMoment } from '../../core/workflow/dateTrigger.ts'
-import { foresee, type Foreseen } from '../../core/workflow/foresee.ts'
+import { dateRange, triggerMoment } from '../../core/workflow/dateTrigger.ts'
+import { advance } from '../../core/workflow/advance.ts'
+import { foresee } from '../../core/workflow/foresee.ts'
 import { freshRun } from '../../core/workflow/runState.ts'
 import { considerStart } from '../../core/workflow/start.ts'
 import type { DateTrigger, EventTrigger } from '../../core/workflow/trigger.ts'
@@ -22,7 +23,13 @@ export const MOST_QUALIFYING = 2000
 /** Somebody whose occasion was before the workflow went live, and who would still enter. */
 export interface Qualified {
   waiting: Waiting
-  /** What they get first if they enter now and nothing changes; null for nothing. */
+  /** What is known of them now. */
+  facts: Facts
+}
+
+/** What somebody gets first if nothing changes. */
+export interface GetsFirst {
+  /** Null for nothing. */
   first: { step: string; at: Instant } | null
   /** Why the first message is not sent, where one is skipped and none is sent. */
   skipped: string | null
@@ -72,11 +79,11 @@ export async function whoQualifies(
         turnedAway[code] = (turnedAway[code] ?? 0) + 1
         continue
       }
-      const coming = foresee(workflow.program, freshRun(workflow.program, now), own)
-      people.push({ waiting: waitingOf(one), ...getsFirst(coming) })
+      people.push({ waiting: waitingOf(one), facts: own })
       // The next occasion of the same person meets the entry rule, as it will.
-      const isUnderWay = (coming.at(-1)?.at ?? now) > now
-      entries.set(key, { lastEnteredAt: now, inProgress: earlier.inProgress || isUnderWay })
+      const { next } = advance(workflow.program, freshRun(workflow.program, now), own)
+      const inProgress = earlier.inProgress || next.status === 'inProgress'
+      entries.set(key, { lastEnteredAt: now, inProgress })
     }
   }
   return {
@@ -90,11 +97,15 @@ function waitingOf({ customerId, subjectId, line, idempotencyKey, eventSeq, at, 
   return { customerId, subjectId, line, idempotencyKey, eventSeq, occasionAt: at, date: cause.by === 'date' ? cause.date : null }
 } // prettier-ignore
 
-/** The first message that they would get, whatever its channel; or why the first is not sent. */
-function getsFirst(coming: readonly Foreseen[]): Pick<Qualified, 'first' | 'skipped'> {
+/** The first message that they would get if they enter at a moment, whatever its channel; or why the first is not sent. */
+export function getsFirst({ program }: LiveWorkflow, { facts }: Qualified, at: Instant): GetsFirst {
   let skipped: string | null = null
-  for (const { at, decision } of coming) {
-    if (decision.kind === 'sends') return { first: { step: decision.step, at }, skipped: null }
+  for (const { at: when, decision } of foresee(program, freshRun(program, at), {
+    ...facts,
+    now: at,
+  })) {
+    if (decision.kind === 'sends')
+      return { first: { step: decision.step, at: when }, skipped: null }
     if (decision.kind === 'skipped') skipped ??= decision.reason.code
   }
   return { first: null, skipped }
@@ -164,9 +175,8 @@ async function pastDates(
   workflow: LiveWorkflow,
   { trigger, from, now }: DateLook,
 ): Promise<Candidate[]> {
-  const shift = (trigger.direction === 'before' ? trigger.days : -trigger.days) * DAY_MS
-  const slack = 2 * DAY_MS
-  const rows = await rowsOf(db, dateRow, datesBetween(trigger.field, shop.id, from + shift - slack, now + shift + slack)) // prettier-ignore
+  const near = dateRange(trigger, from, now)
+  const rows = await rowsOf(db, dateRow, datesBetween(trigger.field, shop.id, near.from, near.to))
   const all = rows.map((row) => candidateFor(workflow, trigger, row))
   const fresh = await withoutKnown(db, shop.id, all)
   const source = await loadFacts(db, shop, fresh.map(factRequest), now)

@@ -5,7 +5,7 @@ import { AppError } from '../../backend/platform/errors.ts'
 import type { Recommender } from '../../backend/recommend/index.ts'
 import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
 import { zoneOf } from '../../core/events/facts.ts'
-import { leavingOf, type Leaving } from '../../core/rehearsal/rehearse.ts'
+import { leavingOf, MOST_IN_A_SERIES, type Leaving } from '../../core/rehearsal/rehearse.ts'
 import { MINUTE_MS } from '../../core/shared/duration.ts'
 import { dateWords } from '../../core/words/quantities.ts'
 import { STEP_WORDS } from '../../core/words/steps.ts'
@@ -56,11 +56,8 @@ function messagesLeaving({ definition, subject }: Rehearsal, shop: Shop): Leavin
   })
 }
 
-/** Nobody reads more of them. */
-const MOST_IN_A_SERIES = 30
-
 /**
- * Sends all messages of a rehearsal to a colleague at once: each a mail that says which it is and when it would leave, a
+ * Sends the messages of a rehearsal, the first thirty of many, to a colleague at once: each a mail that says which it is and when it would leave, a
  * minute apart in a mailbox. Text messages and notes come as mails. Returns how many. Throws AppError where one cannot be
  * rendered, before any is sent, or the mail server does not take one.
  */

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { intakesOf, stopIntakes } from '../../../backend/intakes/index.ts'
+import { intakesOf, stopIntakes, turnAt } from '../../../backend/intakes/index.ts'
 import {
   findShop,
   namesOfCustomers,
@@ -20,7 +20,7 @@ import { DAY_MS } from '../../../core/shared/duration.ts'
 import { compileProgram } from '../../../core/workflow/compile.ts'
 import { beginLettingIn } from '../../../drivers/live/letIn.ts'
 import { Programs } from '../../../drivers/live/programs.ts'
-import { whoQualifies } from '../../../drivers/live/qualifying.ts'
+import { getsFirst, whoQualifies } from '../../../drivers/live/qualifying.ts'
 import { replay } from '../../../drivers/past/replay.ts'
 import { askerOf } from '../../asker.ts'
 import type { App, ServerContext } from '../../context.ts'
@@ -62,7 +62,7 @@ export function goingLiveRoutes(app: App, { db, reading }: ServerContext): void 
   app.get(
     '/api/workflows/:id/qualifying',
     { schema: { params, querystring: qualifyingQuery, response: { 200: qualifyingResponse } }, ...marketer }, // prettier-ignore
-    async ({ user: { shopId }, params: { id }, query: { days } }, reply) => {
+    async ({ user: { shopId }, params: { id }, query: { days, perHour } }, reply) => {
       const { workflow } = await findWorkflow(db, shopId, id)
       const shop = await findShop(db, shopId)
       const { now } = await readClock(db, shopId)
@@ -75,17 +75,17 @@ export function goingLiveRoutes(app: App, { db, reading }: ServerContext): void 
         return {
           people: people.length,
           hasMore,
-          shown: first.map(
-            ({ waiting: { customerId, subjectId, occasionAt }, first: gets, skipped }) => ({
+          shown: first.map((one, place) => {
+            const { customerId, subjectId, occasionAt } = one.waiting
+            return {
               customerId,
               name: names.get(customerId)?.name ?? null,
               email: names.get(customerId)?.email ?? null,
               about: orders.get(subjectId ?? '') ?? null,
               occasionAt,
-              first: gets,
-              skipped,
-            }),
-          ),
+              ...getsFirst(asked, one, turnAt(now, place, perHour)),
+            }
+          }),
           turnedAway: Object.entries(turnedAway).map(([code, count]) => ({ code, count })),
         }
       })

@@ -56,6 +56,7 @@ async function open({ draft = THANKS, state = 'draft', live = null, answers = {}
       '/api/workflows/w1/passed-over': { people: 0, firstAt: null },
       '/api/workflows/w1/qualifying': QUALIFYING,
       '/api/workflows/w1/intakes': [],
+      'POST /api/workflows/w1/visit': { others: [], draftRevision: 4 },
       'POST /api/workflows/w1/go-live': { version: 1 },
       'POST /api/workflows/w1/let-in': { people: 120 },
       'PUT /api/notices/order-confirmation': done,
@@ -74,14 +75,16 @@ const goLive = async (name = 'Go live') => {
   fireEvent.click(button)
 }
 const posts = (asked: readonly Asked[]) =>
-  asked.filter(({ method }) => method !== 'GET').map(({ path, body }) => [path, body])
+  asked
+    .filter(({ method, path }) => method !== 'GET' && !path.includes('/visit'))
+    .map(({ path, body }) => [path, body])
 
 describe('before it goes live there is said', () => {
   test('who comes in, what it sends and when, what else the same people get', async () => {
     await open()
     await screen.findByText(/About 164 a week, by the last 90 days \(2,105 times, 1,807 people\)/)
     const sends = await part('What it sends: 2 messages')
-    await within(sends).findByText(/somebody new gets it who comes in now/)
+    await within(sends).findByText(/When whoever comes in now gets it/)
     const rows = within(sends).getAllByRole('row').map((row) => row.textContent)
     expect(rows[1]).toMatch(/Thank you.*email, transactional.*14 April/)
     expect(rows[2]).toMatch(/How is it.*email, marketing.*17 April/)
@@ -193,4 +196,12 @@ test('into one that is live as it is, people are let in, and that is stopped', a
   await userEvent.selectOptions(whom, '30')
   await goLive('Let them in')
   await waitFor(() => expect(posts(asked).at(-1)).toEqual(['/api/workflows/w1/let-in', { days: 30, perHour: 100 }])) // prettier-ignore
+})
+
+test('what somebody else saves meanwhile is taken over, and they are named', async () => {
+  let revision = 4
+  const visit = () => ({ others: [{ name: 'Aoife', isSelf: false }], draftRevision: revision })
+  await open({ answers: { 'POST /api/workflows/w1/visit': () => (revision === 4 ? { ...visit(), draftRevision: (revision = 5) } : visit()), '/api/workflows/w1': () => ({ id: 'w1', state: 'draft', draft: revision === 4 ? THANKS : { ...THANKS, description: 'Anew' }, draftRevision: revision, liveVersion: null, live: null, changedAt: 0 }) } }) // prettier-ignore
+  expect(await screen.findByText(/also open: Aoife/)).toBeDefined()
+  expect(await screen.findByText(/Somebody else has changed this draft/)).toBeDefined()
 })

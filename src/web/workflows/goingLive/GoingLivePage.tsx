@@ -16,6 +16,8 @@ import { SaveNote } from '../draft/SaveNote.tsx'
 import { useDraft } from '../draft/useDraft.ts'
 import { FindingsStrip } from '../findings/FindingsStrip.tsx'
 import { useFindings } from '../findings/useFindings.ts'
+import { Others } from '../page/Others.tsx'
+import { useOthers } from '../page/useOthers.ts'
 import { useWorkflow } from '../page/useWorkflow.ts'
 import { StateChip } from '../states/StateChip.tsx'
 import { WordsProvider } from '../words.tsx'
@@ -84,6 +86,7 @@ function GoingLive({ workflow, now }: { workflow: WorkflowResponse; now: number 
   const draft = useDraft(workflow)
   const { definition } = draft
   const navigate = useNavigate()
+  const others = useOthers(id, draft.follow)
   const findings = useFindings(id, definition)
   const open = useOpen(findings, definition)
   const [choices, setChoices] = useState<Choices>({ includeToday: false, takeOver: null, letIn: NOBODY }) // prettier-ignore
@@ -96,6 +99,7 @@ function GoingLive({ workflow, now }: { workflow: WorkflowResponse; now: number 
   }
   return (
     <>
+      {others.length > 0 && <Others others={others} />}
       <SaveNote
         save={draft.save}
         takeTheirs={draft.takeTheirs}

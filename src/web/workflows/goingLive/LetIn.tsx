@@ -12,6 +12,7 @@ import { TURNED_AWAY_WORDS } from '../../../core/words/turnAwayCounts.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { getJson } from '../../ui/data/api.ts'
 import { useShop } from '../../ui/data/shop.tsx'
+import { useSettled } from '../../ui/hooks/useSettled.ts'
 import { Loading, Problem } from '../../ui/states.tsx'
 import type { LettingIn } from './choices.ts'
 import { Part } from './Part.tsx'
@@ -29,11 +30,14 @@ interface Props {
 /** Who qualified in the last days and would be let in: how many, who they are, what each gets and when. */
 export function LetIn({ id, definition, saved, isRunnable, chosen, onChoose }: Props): ReactNode {
   const { days, perHour } = chosen
+  const asked = useSettled(perHour, perHour)
   const { data, error } = useQuery({
-    queryKey: ['qualifying', id, saved, days],
+    queryKey: ['qualifying', id, saved, days, asked],
     queryFn: ({ signal }) =>
-      getJson(`/api/workflows/${id}/qualifying?days=${days}`, qualifyingResponse, signal),
+      getJson(`/api/workflows/${id}/qualifying?days=${days}&perHour=${asked}`, qualifyingResponse, signal),
     enabled: days > 0 && isRunnable && saved !== null,
+    // Another pace moves their turns; whom it is about stays.
+    placeholderData: (before, query) => (query?.queryKey[3] === days ? before : undefined),
   })
   if (definition.trigger.kind === 'hand') return null
   return (

@@ -50,16 +50,16 @@ export function Messages({ definition, isRunnable, now }: Props): ReactNode {
               <td>{step.name || 'Unnamed'}</td>
               <td>{channelWords(step)}</td>
               <td>{fromWords(step)}</td>
-              <td>{timeWords(first?.times.get(step.key), zone, now)}</td>
+              <td>{timeWords(first?.get(step.key), zone, now)}</td>
             </tr>
           ))}
         </tbody>
       </table>
       {first && (
         <p className="text-secondary">
-          {first.times.size === 0
-            ? 'Nobody like whom we tried it with would get anything. '
-            : `When ${first.name} gets it who comes in now, and to whom nothing else happens. `}
+          {first.size === 0
+            ? 'Nobody with whom it was tried would get anything. '
+            : 'When whoever comes in now gets it, on the path of it, if nothing else happens to them. '}
           <Link className="link" to="../rehearsal" relative="path">
             Try it with others
           </Link>
@@ -69,19 +69,23 @@ export function Messages({ definition, isRunnable, now }: Props): ReactNode {
   )
 }
 
-/** Somebody comes in at this moment: like the first example that gets anything, or else like whom a rehearsal begins with. */
+/**
+ * When each message leaves first, if somebody comes in at this moment to whom nothing else happens: like whom a rehearsal
+ * begins with, or like one of the examples, which take the other paths.
+ */
 function firstTimes(
   definition: Definition,
   usual: Subject,
   { now, shop }: { now: Instant; shop: ShopFacts },
-): { name: string; times: Map<string, Instant> } {
-  const kept = (definition.examples ?? []).find(({ outcome }) => outcome.messages.length > 0)
-  const subject = kept ? { ...kept.subject, at: formatInstant(now), between: [] } : usual
+): Map<string, Instant> {
+  const kept = (definition.examples ?? []).map(({ subject }) => ({ ...subject, at: formatInstant(now), between: [] })) // prettier-ignore
   const times = new Map<string, Instant>()
-  for (const { step, at } of messagesOf(rehearse(definition, subject, shop))) {
-    if (!times.has(step)) times.set(step, at)
+  for (const subject of [usual, ...kept]) {
+    for (const { step, at } of messagesOf(rehearse(definition, subject, shop))) {
+      times.set(step, Math.min(at, times.get(step) ?? Infinity))
+    }
   }
-  return { name: kept ? `somebody as in “${kept.name}”` : 'somebody new', times }
+  return times
 }
 
 function channelWords(step: MessageStep): string {

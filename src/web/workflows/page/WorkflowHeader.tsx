@@ -1,7 +1,7 @@
-import { Redo2, Undo2, Users } from 'lucide-react'
+import { Redo2, Undo2 } from 'lucide-react'
 import { memo, type MouseEvent, type ReactNode } from 'react'
 import { Link, useNavigate } from 'react-router'
-import type { VisitResponse, WorkflowResponse } from '../../../contract/workflows.ts'
+import type { WorkflowResponse } from '../../../contract/workflows.ts'
 import { plural } from '../../../core/words/quantities.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { PageHeading } from '../../ui/PageHeading.tsx'
@@ -9,6 +9,7 @@ import type { Selection } from '../selection.ts'
 import { StateButtons } from '../states/StateButtons.tsx'
 import { StateChip } from '../states/StateChip.tsx'
 import type { DraftActions } from '../draft/useDraft.ts'
+import { Others } from './Others.tsx'
 import { useOthers } from './useOthers.ts'
 import { VIEWS, type View } from './useShownAs.ts'
 import { useNumbers } from './useWorkflow.ts'
@@ -106,19 +107,6 @@ function Rehearse({ id, flush }: { id: string; flush: Props['flush'] }): ReactNo
     <Link className="btn btn-ghost btn-sm ml-auto" to={to} onClick={look}>
       Rehearse
     </Link>
-  )
-}
-
-function Others({ others }: Pick<VisitResponse, 'others'>): ReactNode {
-  const names = others.map(({ name, isSelf }) => (isSelf ? 'you, in another window' : name))
-  return (
-    <span
-      className="chip border-warning text-warning"
-      role="status"
-      title="What they save is shown to you. If you both change it at once, the second to save is asked."
-    >
-      <Users size={12} aria-hidden="true" /> also open: {names.join(', ')}
-    </span>
   )
 }
 

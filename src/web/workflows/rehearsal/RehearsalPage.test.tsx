@@ -266,3 +266,9 @@ test('what happens is dragged in time, down to the second before a message', asy
   fireEvent.change(amount, { target: { value: String(3 * 86_400 + 1) } })
   await waitFor(() => expect(story()).toContain('2 messages;'))
 })
+
+test('of very many messages the first are sent, and the button says how many', async () => {
+  const many = Array.from({ length: 35 }, (_, index) => anEmail(`m${index}`, { name: `Message ${index}` })) // prettier-ignore
+  await open(aDefinition({ name: 'Many', trigger: on('order.placed'), steps: many }))
+  expect(screen.getByRole('button', { name: 'Send the first 30 to me' })).toBeDefined()
+})

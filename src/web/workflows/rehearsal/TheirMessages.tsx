@@ -3,7 +3,7 @@ import { useState, type ReactNode } from 'react'
 import { toast } from 'sonner'
 import { previewResponse, type Preview } from '../../../contract/messages.ts'
 import { seriesResponse } from '../../../contract/rehearsal.ts'
-import type { Rehearsed } from '../../../core/rehearsal/rehearse.ts'
+import { MOST_IN_A_SERIES, type Rehearsed } from '../../../core/rehearsal/rehearse.ts'
 import { messagesOf } from '../../../core/rehearsal/story.ts'
 import { plural } from '../../../core/words/quantities.ts'
 import { stepName } from '../../../core/words/steps.ts'
@@ -54,7 +54,7 @@ export function TheirMessages({ definition, subject, told, step, onStep }: Props
           disabled={series.isPending}
           onClick={() => series.mutate()}
         >
-          {messages.length === 1 ? 'Send it to me' : `Send all ${messages.length} to me`}
+          {sendWords(messages.length)}
         </button>
       </div>
       <div className="grid gap-3 md:grid-cols-[15rem_1fr]">
@@ -78,6 +78,13 @@ export function TheirMessages({ definition, subject, told, step, onStep }: Props
     </section>
   )
 } // prettier-ignore
+
+function sendWords(count: number): string {
+  if (count === 1) return 'Send it to me'
+  return count > MOST_IN_A_SERIES
+    ? `Send the first ${MOST_IN_A_SERIES} to me`
+    : `Send all ${count} to me`
+}
 
 const kindOf = ({ steps }: Definition, step: string | undefined): string | undefined =>
   allSteps(steps).find(({ key }) => key === step)?.kind
