@@ -48,7 +48,11 @@ export function SwitchOn({ workflow, flush, isChanged, open, choices }: Props): 
       }
       if (letIn.days > 0) {
         const { people } = await sendJson('POST', `/api/workflows/${id}/let-in`, letInResponse, letIn) // prettier-ignore
-        done.push(`${peopleWords(people)} ${people === 1 ? 'is' : 'are'} being let in.`)
+        done.push(
+          people === 0
+            ? 'Nobody qualifies: nobody is let in.'
+            : `${peopleWords(people)} ${people === 1 ? 'is' : 'are'} being let in.`,
+        )
       }
       return done
     },

@@ -58,7 +58,7 @@ export function TheirMessages({ definition, subject, told, step, onStep }: Props
         </button>
       </div>
       <div className="grid gap-3 md:grid-cols-[15rem_1fr]">
-        <ol className="flex flex-col gap-1">
+        <ol className="flex max-h-[60vh] flex-col gap-1 overflow-y-auto">
           {messages.map(({ at, step: key }, index) => (
             <li key={index}>
               <button
