@@ -25,7 +25,7 @@ export async function listWorkflows(
     .from(workflows)
     .leftJoin(workflowVersions, liveVersionOf)
     .where(eq(workflows.shopId, shopId))
-    .orderBy(asc(workflows.createdAt), asc(workflows.id))
+    .orderBy(asc(workflows.place))
 }
 
 /** What the workflows of a shop are called, oldest first. */
@@ -37,7 +37,7 @@ export async function workflowNames(
     .select({ id: workflows.id, name: sql<string>`${workflows.draft}->>'name'` })
     .from(workflows)
     .where(eq(workflows.shopId, shopId))
-    .orderBy(asc(workflows.createdAt), asc(workflows.id))
+    .orderBy(asc(workflows.place))
 }
 
 const liveVersionOf = and(

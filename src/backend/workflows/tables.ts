@@ -1,4 +1,4 @@
-import { index, integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core'
+import { bigserial, index, integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core'
 import type { ExperimentReport } from '../../contract/experiments.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { instant, shopId } from '../platform/columns.ts'
@@ -16,6 +16,8 @@ export const workflows = pgTable(
     liveVersion: integer('live_version'),
     createdAt: instant('created_at').notNull(),
     changedAt: instant('changed_at').notNull(),
+    /** Counts workflows as they are made: of the same priority the older goes first, also of one moment. */
+    place: bigserial('place', { mode: 'number' }).notNull(),
   },
   (table) => [primaryKey({ columns: [table.shopId, table.id] })],
 )

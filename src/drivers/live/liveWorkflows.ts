@@ -28,7 +28,7 @@ export async function liveWorkflows(
       version: z.number(),
     }),
     sql`select id, live_version as version from workflows
-    where shop_id = ${shopId} and state = 'live' order by created_at, id for key share`,
+    where shop_id = ${shopId} and state = 'live' order by place for key share`,
   )
   const workflows: LiveWorkflow[] = []
   for (const { id, version } of rows) {
