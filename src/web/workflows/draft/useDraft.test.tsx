@@ -1,4 +1,4 @@
-import { act } from '@testing-library/react'
+import { act, cleanup } from '@testing-library/react'
 import { beforeEach, expect, test } from 'vitest'
 import { flushSync } from 'react-dom'
 import type { WorkflowResponse } from '../../../contract/workflows.ts'
@@ -21,11 +21,11 @@ const OURS: WorkflowResponse = {
 }
 
 /** A draft, with what the plan and the form showed of it one after the other. */
-function edit(theirs?: () => WorkflowResponse) {
+function edit(theirs?: () => WorkflowResponse, ours = OURS) {
   const shown: string[] = []
   const now = { shown, draft: undefined as unknown as Draft }
   function Page() {
-    const draft = useDraft(OURS)
+    const draft = useDraft(ours)
     const { definition, later, first } = draft
     now.draft = draft
     const plan = first === 'form' ? later : definition
@@ -92,4 +92,19 @@ test('nothing that was typed just now goes for what somebody else has saved', as
   const { draft } = now
   expect(await act(() => draft.follow(2))).toBe(false)
   expect(now.draft.definition.name).toBe('typed')
+})
+
+test('who comes back to what they left can still undo; not over what somebody else saved since', () => {
+  const first = edit()
+  act(() => first.draft.change(named('b')))
+  cleanup()
+  const back = edit(undefined, { ...OURS, draft: named('b'), draftRevision: 2 })
+  expect(back.draft.canUndo).toBe(true)
+  act(() => back.draft.undo())
+  expect(back.draft.definition.name).toBe('a')
+  act(() => back.draft.redo())
+  cleanup()
+  localStorage.clear()
+  const later = edit(undefined, { ...OURS, draft: named('theirs'), draftRevision: 3 })
+  expect(later.draft.canUndo).toBe(false)
 })

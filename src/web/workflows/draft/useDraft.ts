@@ -19,6 +19,7 @@ import { useLatest } from '../../ui/hooks/useLatest.ts'
 import { DraftSaver, type SaveState } from './draftSaver.ts'
 import { keep, keptDraft } from './keptDraft.ts'
 import { historyReducer, type HistoryAction } from './history.ts'
+import { historyOf, keepHistory } from './keptHistory.ts'
 
 /**
  * The sides of the screen. The one that an edit is made on shows it at once, the other in the next
@@ -107,18 +108,17 @@ const SAVING: SaveState = { kind: 'saving' }
 
 /**
  * The draft of a workflow while it is edited: undo and redo without limit, saved as it is typed,
- * kept in this browser until the server has it.
+ * kept in this browser until the server has it. Who leaves the page and comes back can still undo.
  */
 export function useDraft(workflow: WorkflowResponse): Draft {
   const { id } = workflow
   const [saver] = useState(() => makeSaver(workflow))
-  const [history, dispatch] = useReducer(historyReducer, null, () => ({
-    past: [],
-    present: keptDraft(workflow) ?? workflow.draft,
-    future: [],
-    typing: null,
-  }))
+  const [history, dispatch] = useReducer(historyReducer, null, () =>
+    historyOf(id, keptDraft(workflow) ?? workflow.draft),
+  )
   const { present } = history
+  const latestHistory = useLatest(history)
+  useEffect(() => () => keepHistory(id, latestHistory.current), [id, latestHistory])
   const save = useSaved(saver, present)
   const [first, setFirst] = useState<Side>('both')
   const later = useDeferredValue(present)
