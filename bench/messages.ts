@@ -60,6 +60,7 @@ async function mailFor(index: number): Promise<OutgoingMail> {
     unsubscribeUrl: null,
     holds: () => true,
     productsOf: async () => [],
+    looksOf: async () => new Map(),
     keptOf: async () => new Map(),
   })
   return {

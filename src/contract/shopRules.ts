@@ -19,6 +19,13 @@ export const shopRules = z.object({
     .refine((url) => url.includes('{id}') || url.includes('%7Bid%7D'), 'must hold {id}')
     .nullable()
     .optional(),
+  /** Where customers look at their order, with {id} or {number} in its place. Left out: as it is. */
+  orderPageUrl: z
+    .url({ protocol: /^https$/ })
+    .max(500)
+    .refine((url) => /\{(id|number)\}|%7B(id|number)%7D/.test(url), 'must hold {id} or {number}')
+    .nullable()
+    .optional(),
   /** So many in a hundred people get no marketing at all, to see what it causes. Left out: as it is. */
   holdoutPercent: z.int().min(1).max(50).nullable().optional(),
 })

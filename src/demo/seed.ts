@@ -23,6 +23,7 @@ import { liveHere, loadLived, type LivePart } from './lived/load.ts'
 import { livePast, livesIn, reordersBefore } from './lived/livePast.ts'
 import type { LivedPast } from './lived/rows.ts'
 import { LOGO } from './logo.ts'
+import { addProductPictures } from './pictures.ts'
 import { MAREN, TIAGO } from './workflows/shared.ts'
 import { DRAFT_WORKFLOW, LIVE_WORKFLOWS } from './workflows/index.ts'
 
@@ -76,6 +77,7 @@ export async function seedPast(
   await loadLived(db, livePart, order, lives, ({ events, runs, messages }) =>
     say(`Writing it down: ${events} events, ${runs} runs, ${messages} messages`),
   )
+  await addProductPictures(db, DEMO_SHOP)
   // The dates of that time have been looked at.
   await db.execute(sql`update date_sweeps set swept_until = ${until}, next_at = ${until}
     where shop_id = ${DEMO_SHOP}`)
@@ -140,6 +142,7 @@ async function addShop(db: Database, clockNow: number): Promise<void> {
     quietFrom: '21:00',
     quietTo: '08:00',
     backOfficeUrl: 'https://admin.combwright.example/orders/{id}',
+    orderPageUrl: 'https://combwright.example/orders/{number}',
     holdouts: [{ percent: 10, since: clockNow, until: null }],
     clockNow,
   })

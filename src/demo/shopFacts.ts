@@ -11,4 +11,5 @@ export const DEMO_FACTS: ShopFacts = {
   quietHours: { from: '21:00', to: '08:00' },
   holdout: null,
   backOfficeUrl: 'https://admin.combwright.example/orders/{id}',
+  orderPageUrl: 'https://combwright.example/orders/{number}',
 }

@@ -14,7 +14,7 @@ const WIDTH = 595.28 - 2 * MARGIN
 export function invoicePdf(facts: Facts, brand: Brand): Promise<Buffer> {
   const { order } = facts
   if (!order) throw new RenderError('there is no order to make an invoice of')
-  const filling: Filling = { facts, values: mergeValues(facts), subject: '', previewText: '', wayOut: null, holds: () => true, products: new Map() } // prettier-ignore
+  const filling: Filling = { facts, values: mergeValues(facts), subject: '', previewText: '', wayOut: null, holds: () => true, products: new Map(), looks: new Map() } // prettier-ignore
   const document = new PDFDocument({
     size: 'A4',
     margin: MARGIN,

@@ -71,6 +71,7 @@ test.each(emails)('$id is ready to be sent, also to somebody hardly known', asyn
     unsubscribeUrl: 'https://x.example/u/1',
     holds: () => true,
     productsOf: async () => [PRODUCT],
+    looksOf: async () => new Map(),
     keptOf: async () => new Map(),
   })
   expect(subject).not.toBe('')

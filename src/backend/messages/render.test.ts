@@ -22,6 +22,7 @@ const render = (over: Parameters<typeof anEmail>[1], factsOver: Parameters<typeo
       unsubscribeUrl: null,
       holds: () => true,
       productsOf: async () => [],
+      looksOf: async () => new Map(),
       keptOf: async () => new Map(),
     },
   )

@@ -13,6 +13,7 @@ import type { Brand } from '../../core/messages/brand.ts'
 import { withOwnAddress } from '../../core/messages/ownFiles.ts'
 import type { EmailStep, NoteStep, SmsStep } from '../../core/workflow/steps.ts'
 import type { Product } from '../recommend/index.ts'
+import type { ProductLook } from './design/filling.ts'
 import { renderDesign } from './design/index.ts'
 import { letterHtml } from './letterHtml.ts'
 import { RenderError } from './renderError.ts'
@@ -38,13 +39,26 @@ export interface EmailContext {
   keptOf: (ids: readonly string[]) => Promise<ReadonlyMap<string, readonly LeafBlock[]>>
   /** What a block of products shows to the recipient. */
   productsOf: (block: ProductsBlock) => Promise<Product[]>
+  /** Where the shop's products can be looked at, and their pictures, by their ids. */
+  looksOf: () => Promise<ReadonlyMap<string, ProductLook>>
+  /** Blocks can be found again in the HTML, for those who write on it. */
+  isMarked?: boolean
 }
 
 /** Renders a message for one recipient. Throws RenderError with the reason. */
 export async function renderEmail(
   step: EmailStep,
   known: Facts,
-  { brand, publicUrl, unsubscribeUrl, holds, productsOf, keptOf }: EmailContext,
+  {
+    brand,
+    publicUrl,
+    unsubscribeUrl,
+    holds,
+    productsOf,
+    looksOf,
+    keptOf,
+    isMarked = false,
+  }: EmailContext,
 ): Promise<RenderedEmail> {
   const facts = inLanguageOf(step, known)
   const values = mergeValues(facts)
@@ -56,9 +70,19 @@ export async function renderEmail(
     const blocks = await expanded(step.blocks ?? [], keptOf)
     if (blocks.length === 0) throw new RenderError('there are no blocks')
     const products = await productsIn(blocks, productsOf)
-    const filling = { facts, values, subject, previewText, wayOut: unsubscribeUrl, holds, products }
+    const looks = await looksIn(blocks, looksOf)
+    const filling = {
+      facts,
+      values,
+      subject,
+      previewText,
+      wayOut: unsubscribeUrl,
+      holds,
+      products,
+      looks,
+    }
     const isMarketing = step.purpose === 'marketing'
-    const { html, text } = await renderDesign(blocks, brand, filling, isMarketing)
+    const { html, text } = await renderDesign(blocks, brand, filling, { isMarketing, isMarked })
     return { subject, previewText, html: withOwnAddress(html, publicUrl), text }
   }
   const body = renderTemplate(step.body, scope).trim()
@@ -104,6 +128,15 @@ async function productsIn(
     if (block.kind === 'products') found.set(block.key, await productsOf(block))
   }
   return found
+}
+
+/** Asked for only where something is shown with its picture. */
+async function looksIn(
+  blocks: readonly Block[],
+  looksOf: EmailContext['looksOf'],
+): Promise<ReadonlyMap<string, ProductLook>> {
+  const shows = allBlocks(blocks).some((block) => block.kind === 'items' && block.images)
+  return shows ? looksOf() : new Map()
 }
 
 /** Renders a staff note. Throws RenderError with the reason. */

@@ -55,6 +55,11 @@ export class Recommender {
       .slice(0, count)
   }
 
+  /** All products of a shop as they can be looked at, by their ids; as old as an hour. */
+  async looks(db: Db, shopId: string, now: Instant): Promise<ReadonlyMap<string, Product>> {
+    return (await this.#statsOf(db, shopId, now)).products
+  }
+
   #statsOf(db: Db, shopId: string, now: Instant): Promise<ShopStats> {
     const hour = Math.floor(now / HOUR_MS)
     const known = this.#kept.get(shopId)

@@ -36,6 +36,7 @@ export async function findShop(db: Db, shopId: string): Promise<Shop> {
     holdout: currentHoldout(row.holdouts),
     defaultSender,
     backOfficeUrl: row.backOfficeUrl,
+    orderPageUrl: row.orderPageUrl,
     notices: row.notices,
     brand: row.brand ?? plainBrand(name),
     hookSecret,
@@ -67,7 +68,7 @@ export async function saveNotice(
   await db.update(shops).set({ notices }).where(eq(shops.id, shopId))
 }
 
-/** Sets the message gap, the quiet hours and where staff look at orders; null for none. */
+/** Sets the message gap, the quiet hours and where staff and customers look at orders; null for none. */
 export async function saveShopRules(
   db: Db,
   shopId: string,
@@ -75,9 +76,11 @@ export async function saveShopRules(
     messageGap,
     quietHours,
     backOfficeUrl,
+    orderPageUrl,
   }: Pick<ShopFacts, 'messageGap' | 'quietHours'> & {
     /** Left out: as it is. */
     backOfficeUrl?: string | null | undefined
+    orderPageUrl?: string | null | undefined
   },
 ): Promise<void> {
   await db
@@ -87,6 +90,7 @@ export async function saveShopRules(
       quietFrom: quietHours?.from ?? null,
       quietTo: quietHours?.to ?? null,
       backOfficeUrl,
+      orderPageUrl,
     })
     .where(eq(shops.id, shopId))
 }

@@ -39,6 +39,8 @@ export const shops = pgTable('shops', {
   holdouts: jsonb('holdouts').$type<KeptHoldout[]>().notNull().default([]),
   /** Where staff look at an order, with {id} in the place of its id. */
   backOfficeUrl: text('back_office_url'),
+  /** Where customers look at an order of theirs, with {id} or {number} in its place. */
+  orderPageUrl: text('order_page_url'),
   /** Signs the hooks of this shop (Standard Webhooks). */
   hookSecret: text('hook_secret'),
   /** Where a clock moved by hand stands; null when the shop goes by real time. */
@@ -177,6 +179,10 @@ export const orderLines = pgTable(
     quantity: integer('quantity').notNull(),
     unitPriceMinor: instant('unit_price_minor').notNull(),
     startsAt: instant('starts_at'),
+    /** Which kind of it, where it can be looked at, and its picture: only shown. */
+    variant: text('variant'),
+    url: text('url'),
+    imageUrl: text('image_url'),
   },
   (table) => [
     primaryKey({ columns: [table.shopId, table.orderId, table.position] }),

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { conditionSchema } from '../conditions/condition.ts'
 import { keySchema } from '../shared/key.ts'
+import { styleSchema } from './style.ts'
 
 /** Words with merge fields in them, like "Order {{ order.number }}". */
 const words = (max: number) => z.string().max(max)
@@ -35,6 +36,16 @@ const parts = {
   key: keySchema,
   /** Left out for those for whom this does not hold. */
   onlyIf: conditionSchema.optional(),
+  style: styleSchema.optional(),
+}
+
+/** How things that are ordered or left behind are shown. */
+const itemLooks = {
+  images: z.boolean().optional(),
+  /** One below the other, or side by side. */
+  grid: z.boolean().optional(),
+  /** With the kind that was taken: "2 kg", "left-handed". */
+  variants: z.boolean().optional(),
 }
 
 const LEAF_BLOCKS = [
@@ -58,7 +69,7 @@ const LEAF_BLOCKS = [
     href: href.optional(),
   }),
   /** The lines of what the workflow is about: ordered, left behind, or subscribed to. */
-  z.strictObject({ ...parts, kind: z.literal('items'), prices: z.boolean() }),
+  z.strictObject({ ...parts, kind: z.literal('items'), prices: z.boolean(), ...itemLooks }),
   /** What an order came to, and how it is paid. */
   z.strictObject({
     ...parts,
@@ -80,6 +91,8 @@ const LEAF_BLOCKS = [
     columns: z.int().min(1).max(3),
     prices: z.boolean(),
     images: z.boolean(),
+    /** What stands over them; gone where there are none. */
+    heading: words(300).optional(),
   }),
   z.strictObject({ ...parts, kind: z.literal('divider') }),
   /** A row of links. */
@@ -101,9 +114,16 @@ export type LeafBlock = z.infer<typeof leafSchema>
 const columnsSchema = z.strictObject({
   ...parts,
   kind: z.literal('columns'),
-  columns: z.array(z.array(leafSchema).max(20)).min(2).max(3),
+  columns: z.array(z.array(leafSchema).max(20)).min(2).max(4),
+  /** How wide each is, as parts of a whole; left out: all the same. */
+  widths: z.array(z.int().min(1).max(6)).min(2).max(4).optional(),
+  /** Where shorter columns stand beside longer ones. */
+  upright: z.enum(['top', 'middle', 'bottom']).optional(),
+  /** On phones they stand one below the other; or stay side by side, where they are narrow enough. */
+  phones: z.enum(['stack', 'beside']).optional(),
 })
 export type ProductsBlock = Extract<LeafBlock, { kind: 'products' }>
+export type ItemsBlock = Extract<LeafBlock, { kind: 'items' }>
 export type ColumnsBlock = z.infer<typeof columnsSchema>
 
 export const blockSchema = z.discriminatedUnion('kind', [...LEAF_BLOCKS, columnsSchema])

@@ -78,6 +78,11 @@ export const orderLineSchema = z.object({
   unitPriceMinor: amountMinor,
   /** When what was booked begins, for classes and the like. */
   startsAt: timestamp.nullish(),
+  /** Which kind of it: "2 kg", "left-handed". */
+  variant: text(200).nullish(),
+  /** Where it can be looked at, and what it looks like. */
+  url: link.nullish(),
+  imageUrl: link.nullish(),
 })
 export type OrderLineData = z.infer<typeof orderLineSchema>
 

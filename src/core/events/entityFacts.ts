@@ -118,6 +118,9 @@ export function lineFacts(line: OrderLineData, currency: string): LineFacts {
     currency,
     startsAt: instantOrNull(line.startsAt),
     reorder: null,
+    ...(line.variant && { variant: line.variant }),
+    ...(line.url && { url: line.url }),
+    ...(line.imageUrl && { imageUrl: line.imageUrl }),
   }
 }
 

@@ -39,6 +39,10 @@ export interface LineFacts {
   startsAt: Instant | null
   /** When it will be bought again; null where that is not known, or has happened. */
   reorder: ExpectedReorder | null
+  /** Which kind of it was taken: "2 kg". This and what follows is only shown, and never asked about. */
+  variant?: string | null
+  url?: string | null
+  imageUrl?: string | null
 }
 
 /** What is only shown of an order, and never asked about. */
@@ -165,6 +169,8 @@ export interface ShopFacts {
   holdout: ShopHoldout | null
   /** Where staff look at an order, with {id} in the place of its id; null where that is not said. */
   backOfficeUrl: string | null
+  /** Where customers look at an order of theirs, with {id} or {number} in its place. */
+  orderPageUrl?: string | null
 }
 
 /**

@@ -134,9 +134,12 @@ const COUPON_EXPIRY: MergeField = {
   },
 }
 
-function backOfficeLink({ order, shop }: Facts): string | null {
-  if (!order || shop.backOfficeUrl === null) return null
-  return shop.backOfficeUrl.replaceAll('{id}', () => encodeURIComponent(order.id))
+/** An address of the shop's own with an order's id, or its number, put in. */
+function orderLink(order: Facts['order'], pattern: string | null | undefined): string | null {
+  if (!order || !pattern) return null
+  return pattern
+    .replaceAll('{id}', () => encodeURIComponent(order.id))
+    .replaceAll('{number}', () => encodeURIComponent(order.number))
 }
 
 const ORDER: readonly MergeFieldOwner[] = [
@@ -170,8 +173,9 @@ function onOneLine(field: MergeField): MergeField {
 export const MERGE_FIELDS: readonly MergeField[] = [
   ...FIELDS.flatMap(fromCatalogue),
   items('order', (f) => f.order?.lines),
+  link('order', 'url', 'link to the order, for the customer', ({ order, shop }) => orderLink(order, shop.orderPageUrl)),
   link('order', 'tracking_url', 'tracking link', (f) => f.order?.trackingUrl ?? null),
-  { ...link('order', 'back_office_url', 'link into the back office', backOfficeLink), forStaff: true },
+  { ...link('order', 'back_office_url', 'link into the back office', ({ order, shop }) => orderLink(order, shop.backOfficeUrl)), forStaff: true },
   ...cartFields('checkout'),
   ...cartFields('basket'),
   only('subscription', 'title', 'product subscribed to', true, (f) => f.subscription?.product.title ?? null),

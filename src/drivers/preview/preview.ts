@@ -180,6 +180,7 @@ async function renderedEmail(
     holds: (block) => blocksIf.get(block.split('.')[0] ?? block)?.holds(asked) ?? true,
     keptOf: (ids) => keptBlocks(db, shop.id, ids),
     productsOf: (block) => recommender.recommend(db, shop.id, block, facts),
+    looksOf: () => recommender.looks(db, shop.id, facts.now),
   })
   return {
     ...NOTHING,

@@ -62,7 +62,7 @@ export function ShopRules(): ReactNode {
 }
 
 function RulesForm({ rules, onChange }: { rules: Rules; onChange: (rules: Rules) => void }) {
-  const { messageGap, quietHours, backOfficeUrl, holdoutPercent = null } = rules
+  const { messageGap, quietHours, backOfficeUrl, orderPageUrl, holdoutPercent = null } = rules
   const gap = messageGap ?? 'none'
   const setHours = (hours: Rules['quietHours']) => onChange({ ...rules, quietHours: hours })
   return (
@@ -105,6 +105,22 @@ function RulesForm({ rules, onChange }: { rules: Rules; onChange: (rules: Rules)
               </>
             )}
           </span>
+        )}
+      </Field>
+      <Field label="Where customers look at their order, for links in messages">
+        {(id) => (
+          <input
+            id={id}
+            className="input input-sm w-full"
+            placeholder="https://shop.example/orders/{number}"
+            defaultValue={orderPageUrl ?? ''}
+            onBlur={(event) => {
+              const url = event.target.value.trim()
+              if (url !== (orderPageUrl ?? '')) {
+                onChange({ ...rules, orderPageUrl: url === '' ? null : url })
+              }
+            }}
+          />
         )}
       </Field>
       <Field label="Where staff look at an order, for links in notes">

@@ -40,7 +40,7 @@ async function compile(
   options: DesignOptions,
 ): Promise<Segment[]> {
   const slots = new Slots()
-  const source = mjmlOf(blocks, new Writer(slots, brand), options)
+  const source = mjmlOf(blocks, new Writer(slots, brand, options.isMarked), options)
   const { html, errors } = await mjml(source, { validationLevel: 'soft', fonts: {}, minify: false })
   const [problem] = errors
   if (problem) throw new RenderError(`the design cannot be made: ${problem.message}`)

@@ -75,6 +75,7 @@ function render(
       unsubscribeUrl: wayOut,
       holds: (block) => !hidden.includes(block),
       productsOf: async () => products,
+      looksOf: async () => new Map(),
       keptOf: async () => new Map(kept),
     },
   )
@@ -93,6 +94,7 @@ describe('every kind of block', () => {
       lang: 'en-IE',
       hasWayOut: true,
       hasOrderData: true,
+      isMarked: false,
     })
     const { errors } = await mjml(source, { validationLevel: 'strict', fonts: {} })
     expect(errors).toEqual([])

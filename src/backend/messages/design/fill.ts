@@ -1,7 +1,8 @@
 import { assertNever } from '../../../core/shared/assertNever.ts'
 import { RenderError } from '../renderError.ts'
-import { addressesOf, itemRows, summaryRows, valueOf, type Filling } from './filling.ts'
+import { addressesOf, summaryRows, valueOf, type Filling } from './filling.ts'
 import { escapeHtml } from '../html.ts'
+import { itemCells } from './itemCells.ts'
 import { orderData } from './orderData.ts'
 import { productCells } from './productCells.ts'
 import type { Segment, Slot } from './slots.ts'
@@ -33,7 +34,7 @@ function filled(slot: Filled, filling: Filling): string {
     case 'field':
       return field(slot, filling)
     case 'rows':
-      return rows(slot, filling)
+      return itemCells(slot, filling)
     case 'summary':
       return summary(slot, filling)
     case 'products':
@@ -58,20 +59,6 @@ function field({ field: part, as }: Extract<Slot, { kind: 'field' }>, filling: F
   if (/^(https?:\/\/|mailto:)/i.test(value)) return escapeHtml(value)
   if (/^[a-z][a-z0-9+.-]*:/i.test(value)) throw new RenderError(`${part.key} is no web address`)
   return escapeHtml(encodeURIComponent(value))
-}
-
-function rows({ prices, rule }: Extract<Slot, { kind: 'rows' }>, filling: Filling): string {
-  const line = `border-bottom:1px solid ${rule}`
-  return itemRows(filling)
-    .map(({ title, quantity, price }) => {
-      const count = quantity === 1 ? '' : `${quantity} × `
-      const cost =
-        prices && price !== null
-          ? `<td align="right" valign="top" style="padding:8px 0 8px 12px;${line};white-space:nowrap">${escapeHtml(price)}</td>`
-          : ''
-      return `<tr><td align="left" valign="top" style="padding:8px 0;${line}">${count}${escapeHtml(title)}</td>${cost}</tr>`
-    })
-    .join('')
 }
 
 function summary(

@@ -14,6 +14,8 @@ export interface Filling {
   previewText: string
   /** The link that stops marketing; null where none belongs. */
   wayOut: string | null
+  /** Where a product can be looked at, and its picture, by its id. */
+  looks: ReadonlyMap<string, ProductLook>
   /** What each block of products shows. */
   products: ReadonlyMap<string, readonly Product[]>
   /** Whether the condition of a block holds. Kept blocks ask for the place they are used in. */
@@ -55,20 +57,30 @@ export function hiddenBlocks(blocks: readonly Block[], filling: Filling): Set<st
   return new Set(hidden.map(({ key }) => key))
 }
 
+/** What is known of a product beside its name. */
+export type ProductLook = Pick<Product, 'url' | 'imageUrl'>
+
 /** A thing that was ordered or left, in words. */
 export interface ItemRow {
   title: string
+  /** Which kind of it: "2 kg". */
+  variant: string | null
+  url: string | null
+  imageUrl: string | null
   quantity: number
   /** What all of it costs; null where that is not known. */
   price: string | null
 }
 
 /** The items of what a message is about, in their order. */
-export function itemRows({ facts }: Filling): ItemRow[] {
+export function itemRows({ facts, looks }: Filling): ItemRow[] {
   const { order, checkout, basket, subscription } = facts
   const lines = (order ?? checkout ?? basket)?.lines ?? (subscription ? [subscription.product] : [])
   return lines.map((line) => ({
     title: line.title,
+    variant: line.variant ?? null,
+    url: line.url ?? looks.get(line.productId)?.url ?? null,
+    imageUrl: line.imageUrl ?? looks.get(line.productId)?.imageUrl ?? null,
     quantity: line.quantity,
     price: priceOf(line, facts.shop.locale),
   }))

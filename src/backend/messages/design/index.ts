@@ -14,12 +14,13 @@ export async function renderDesign(
   blocks: readonly Block[],
   brand: Brand,
   filling: Filling,
-  isMarketing: boolean,
+  { isMarketing, isMarked = false }: { isMarketing: boolean; isMarked?: boolean },
 ): Promise<{ html: string; text: string }> {
   const segments = await compileDesign(blocks, brand, {
     lang: filling.facts.shop.locale,
     hasWayOut: filling.wayOut !== null,
     hasOrderData: !isMarketing && filling.facts.order !== null,
+    isMarked,
   })
   const hidden = hiddenBlocks(blocks, filling)
   const html = fill(segments, filling, hidden)

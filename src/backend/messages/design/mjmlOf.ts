@@ -1,7 +1,10 @@
 import type { Block } from '../../../core/blocks/blocks.ts'
 import { blockMjml } from './blockMjml.ts'
 import { escapeHtml } from '../html.ts'
-import { mix, type Writer } from './writer.ts'
+import { DARK, darkBandColours } from '../../../core/blocks/palette.ts'
+import { BANDS } from '../../../core/blocks/style.ts'
+import { mix } from '../../../core/messages/colours.ts'
+import type { Writer } from './writer.ts'
 
 export interface DesignOptions {
   lang: string
@@ -9,6 +12,8 @@ export interface DesignOptions {
   hasWayOut: boolean
   /** Says what an order is so that mail programs can read it (schema.org). */
   hasOrderData: boolean
+  /** With classes by which blocks are found again, for those who write on the message. */
+  isMarked: boolean
 }
 
 /** A whole designed email as MJML: head, logo, blocks, footer. */
@@ -27,7 +32,7 @@ export function mjmlOf(blocks: readonly Block[], writer: Writer, options: Design
   <mj-body css-class="ground" width="600px" background-color="${colours.ground}">
     ${head(writer)}
     ${blocks.map((block) => blockMjml(block, writer)).join('\n')}
-    <mj-section css-class="sheet" background-color="${colours.paper}" padding="0 0 16px"><mj-column></mj-column></mj-section>
+    <mj-section css-class="band-paper" background-color="${colours.paper}" padding="0 0 16px"><mj-column></mj-column></mj-section>
     ${foot(writer, options.hasWayOut)}
   </mj-body>
 </mjml>`
@@ -39,7 +44,7 @@ function head({ brand, headingFont }: Writer): string {
     ? `<mj-image src="${escapeHtml(logo.src)}" alt="${escapeHtml(logo.alt)}" width="${logo.width}px" height="${logo.height}px" align="left" padding="0" />`
     : `<mj-text css-class="ink" font-family="${headingFont}" font-size="18px" font-weight="bold" color="${colours.ink}" padding="0">${escapeHtml(brand.name)}</mj-text>`
   return `<mj-section padding="24px 0 0"><mj-column></mj-column></mj-section>
-    <mj-section css-class="sheet" background-color="${colours.paper}" padding="28px 32px 20px"><mj-column>${mark}</mj-column></mj-section>`
+    <mj-section css-class="band-paper" background-color="${colours.paper}" padding="28px 32px 20px"><mj-column>${mark}</mj-column></mj-section>`
 }
 
 function foot(writer: Writer, hasWayOut: boolean): string {
@@ -62,21 +67,28 @@ function foot(writer: Writer, hasWayOut: boolean): string {
   return `<mj-section padding="20px 32px 32px"><mj-column><mj-text css-class="quiet" font-family="${textFont}" font-size="13px" line-height="1.5" color="${quiet}" padding="0">${paragraphs.join('')}</mj-text></mj-column></mj-section>`
 }
 
-/** On a phone products stand one below the other: three in a row would break words. */
-const NARROW = `@media only screen and (max-width:480px){.product{display:block!important;width:auto!important;padding-right:0!important}}
+/** On a phone products stand one below the other: three in a row would break words. Blocks may be for phones, or not. */
+const NARROW = `.only-phones,.only-phones-outlook{display:none;mso-hide:all}
+@media only screen and (max-width:480px){.product{display:block!important;width:auto!important;padding-right:0!important}
+.only-phones{display:block!important}.only-wide{display:none!important}}
 `
 
 /** For mail programs that have a dark side and let messages say what theirs is. */
-function darkStyles({ brand }: Writer): string {
-  const link = mix(brand.colours.accent, '#ffffff', 0.5)
+function darkStyles({ brand: { colours } }: Writer): string {
+  const { accent: link, rule } = darkBandColours(colours, 'paper')
+  const bands = BANDS.filter((band) => band !== 'accent').map((band) => {
+    const fill = darkBandColours(colours, band).band
+    return `.band-${band},.band-${band}>table{background:${fill} !important;background-color:${fill} !important}`
+  })
   return `:root{color-scheme:light dark;supported-color-schemes:light dark}
 @media (prefers-color-scheme: dark){
-body,.ground,.ground>div{background:#121716 !important;background-color:#121716 !important}
-.sheet,.sheet>table{background:#1c2322 !important;background-color:#1c2322 !important}
-.ink div,.ink p,.ink table,.ink td,.ink h1,.ink h2,.ink li{color:#ece7dc !important}
-.ink a{color:${link} !important}
-.quiet div,.quiet p,.quiet a{color:#a7aea9 !important}
-.ink td{border-color:#39423f !important}
-.rule p{border-top-color:#39423f !important}
+body,.ground,.ground>div{background:${DARK.ground} !important;background-color:${DARK.ground} !important}
+${bands.join('\n')}
+.ink div,.ink p,.ink table,.ink td,.ink h1,.ink h2,.ink li{color:${DARK.ink} !important}
+.ink a,.strong div,.strong p,.strong h1,.strong h2,.strong a{color:${link} !important}
+.quiet div,.quiet p,.quiet h1,.quiet h2,.quiet li,.quiet a{color:${DARK.quiet} !important}
+.ink td{border-color:${rule} !important}
+.rule p{border-top-color:${rule} !important}
+.outlined td{border-color:${link} !important;background:transparent !important}.outlined a{color:${link} !important;background:transparent !important}
 }`
 }

@@ -42,9 +42,10 @@ function leafText(block: LeafBlock, brand: Brand, filling: Filling): string {
       return block.href === undefined ? '' : `${words(block.alt)}: ${words(block.href)}`
     case 'items':
       return itemRows(filling)
-        .map(({ title, quantity, price }) => {
+        .map(({ title, variant, quantity, price }) => {
           const cost = block.prices && price !== null ? `  ${price}` : ''
-          return `${quantity} × ${title}${cost}`
+          const which = block.variants && variant !== null ? `, ${variant}` : ''
+          return `${quantity} × ${title}${which}${cost}`
         })
         .join('\n')
     case 'summary':
@@ -84,10 +85,10 @@ function smallText(block: Small, brand: Brand, filling: Filling): string {
   switch (block.kind) {
     case 'coupon':
       return `${words(block.text)}\n${words('{{ coupon.code }}')}`
-    case 'products':
-      return (filling.products.get(block.key) ?? [])
-        .map(({ title, url }) => (url === null ? title : `${title}: ${url}`))
-        .join('\n')
+    case 'products': {
+      const products = (filling.products.get(block.key) ?? []).map(({ title, url }) => (url === null ? title : `${title}: ${url}`)) // prettier-ignore
+      return [words(block.heading ?? ''), ...products].filter((one) => one !== '').join('\n')
+    }
     case 'divider':
       return '---'
     case 'menu':

@@ -1,19 +1,20 @@
-import type { ProductsBlock } from '../../../core/blocks/blocks.ts'
+import type { ItemsBlock, ProductsBlock } from '../../../core/blocks/blocks.ts'
+import type { BandColours } from '../../../core/blocks/palette.ts'
 import type { FieldPart } from '../../../core/messages/mergeFields.ts'
 
 /** A place in a compiled design that is filled for each recipient. */
 export type Slot =
   /** A merge field: as text, or as the whole or a part of a link. */
   | { kind: 'field'; field: FieldPart; as: 'text' | 'link' }
-  /** The rows of a table of what was ordered. */
-  | { kind: 'rows'; prices: boolean; rule: string }
+  /** What was ordered, left behind or subscribed to, in a table so many CSS pixels wide. */
+  | { kind: 'rows'; block: ItemsBlock; colours: BandColours; width: number }
   /** The rows of what an order came to. */
   | { kind: 'summary'; rule: string; addresses: boolean }
   /** From here to the next `end` only where a block's condition holds and there is something to show. */
   | { kind: 'start'; block: string }
   | { kind: 'end' }
   /** The cells of recommended products. */
-  | { kind: 'products'; block: ProductsBlock; accent: string }
+  | { kind: 'products'; block: ProductsBlock; colours: BandColours; width: number }
   | { kind: 'preview' }
   | { kind: 'subject' }
   | { kind: 'wayOut' }

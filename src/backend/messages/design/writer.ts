@@ -9,10 +9,13 @@ import { withoutTokens, type Slots } from './slots.ts'
 export class Writer {
   readonly slots: Slots
   readonly brand: Brand
+  /** Blocks can be found again in what is drawn, by classes: for those who write on it. */
+  readonly isMarked: boolean
 
-  constructor(slots: Slots, brand: Brand) {
+  constructor(slots: Slots, brand: Brand, isMarked = false) {
     this.slots = slots
     this.brand = brand
+    this.isMarked = isMarked
   }
 
   /** Words with merge fields; a line break is one. */
@@ -29,14 +32,17 @@ export class Writer {
     return this.#filled(template.trim(), 'link')
   }
 
-  paragraphs(paragraphs: readonly Paragraph[]): string {
+  /** With links in a colour. */
+  paragraphs(paragraphs: readonly Paragraph[], link: string): string {
     const last = paragraphs.length - 1
     return paragraphs
       .map((one, index) => {
         const margin = `margin:0 0 ${index === last ? 0 : 14}px`
-        if (one.kind === 'paragraph') return `<p style="${margin}">${this.#run(one.text)}</p>`
+        if (one.kind === 'paragraph') return `<p style="${margin}">${this.#run(one.text, link)}</p>`
         const tag = one.ordered ? 'ol' : 'ul'
-        const items = one.items.map((item) => `<li style="margin:0 0 4px">${this.#run(item)}</li>`)
+        const items = one.items.map(
+          (item) => `<li style="margin:0 0 4px">${this.#run(item, link)}</li>`,
+        )
         return `<${tag} style="${margin};padding:0 0 0 22px">${items.join('')}</${tag}>`
       })
       .join('')
@@ -50,21 +56,16 @@ export class Writer {
     return escapeHtml(FONTS[this.brand.fonts.text].stack)
   }
 
-  /** The thin line between things. */
-  get rule(): string {
-    return mix(this.brand.colours.ink, this.brand.colours.paper, 0.82)
+  #run(run: readonly Styled[], link: string): string {
+    return run.map((styled) => this.#styled(styled, link)).join('')
   }
 
-  #run(run: readonly Styled[]): string {
-    return run.map((styled) => this.#styled(styled)).join('')
-  }
-
-  #styled({ text, bold, italic, href }: Styled): string {
+  #styled({ text, bold, italic, href }: Styled, link: string): string {
     let html = this.words(text)
     if (italic) html = `<em>${html}</em>`
     if (bold) html = `<strong>${html}</strong>`
     if (href === undefined) return html
-    const style = `color:${this.brand.colours.accent};text-decoration:underline`
+    const style = `color:${link};text-decoration:underline`
     return `<a href="${this.link(href)}" style="${style}">${html}</a>`
   }
 
@@ -77,16 +78,4 @@ export class Writer {
       )
       .join('')
   }
-}
-
-/** A colour between two, `share` of the way from the first to the second. */
-export function mix(from: string, to: string, share: number): string {
-  const channel = (colour: string, index: number) =>
-    Number.parseInt(colour.slice(1 + index * 2, 3 + index * 2), 16)
-  const parts = [0, 1, 2].map((index) =>
-    Math.round(channel(from, index) * (1 - share) + channel(to, index) * share)
-      .toString(16)
-      .padStart(2, '0'),
-  )
-  return `#${parts.join('')}`
 }

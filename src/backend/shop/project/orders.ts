@@ -97,12 +97,13 @@ async function replaceLines(db: Db, shopId: string, states: OrderState[]): Promi
       and order_id = any(${sql.param(states.map(({ order }) => order.id))}::text[])`)
   await db.execute(sql`
     insert into order_lines (shop_id, order_id, position, product_id, title, category, tags,
-      quantity, unit_price_minor, starts_at)
+      quantity, unit_price_minor, starts_at, variant, url, image_url)
     select ${shopId}, l."orderId", l.position, l."productId", l.title, l.category,
-      coalesce(l.tags, '[]'::jsonb), l.quantity, l."unitPriceMinor", l."startsAt"
+      coalesce(l.tags, '[]'::jsonb), l.quantity, l."unitPriceMinor", l."startsAt",
+      l.variant, l.url, l."imageUrl"
     from jsonb_to_recordset(${recordsOf(records)}) as l("orderId" text, position int,
       "productId" text, title text, category text, tags jsonb, quantity int,
-      "unitPriceMinor" bigint, "startsAt" bigint)`)
+      "unitPriceMinor" bigint, "startsAt" bigint, variant text, url text, "imageUrl" text)`)
 }
 
 /** The priced lines an event carries, with their currency. */
@@ -119,7 +120,7 @@ async function upsertProducts(db: Db, shopId: string, events: TimedEvent[]): Pro
   const newest = new Map<string, { firstSeenAt: Instant } & Record<string, unknown>>()
   for (const timed of events) {
     const { lines, currency } = linesOf(timed)
-    for (const { productId, title, category, unitPriceMinor } of lines) {
+    for (const { productId, title, category, unitPriceMinor, url, imageUrl } of lines) {
       const key = JSON.stringify([productId, currency])
       const firstSeenAt = newest.get(key)?.firstSeenAt ?? timed.at
       newest.set(key, {
@@ -129,22 +130,30 @@ async function upsertProducts(db: Db, shopId: string, events: TimedEvent[]): Pro
         category,
         unitPriceMinor,
         currency,
+        url,
+        imageUrl,
         asOf: timed.at,
       })
     }
   }
   if (newest.size === 0) return
   await db.execute(sql`
-    insert into products as known (shop_id, id, title, category, price_minor, currency, first_seen_at, as_of)
-    select ${shopId}, p.id, p.title, p.category, p."unitPriceMinor", p.currency, p."firstSeenAt",
-      p."asOf"
+    insert into products as known (shop_id, id, title, category, price_minor, currency, url, image_url,
+      first_seen_at, as_of)
+    select ${shopId}, p.id, p.title, p.category, p."unitPriceMinor", p.currency, p.url, p."imageUrl",
+      p."firstSeenAt", p."asOf"
     from jsonb_to_recordset(${recordsOf([...newest.values()])}) as p(id text, title text,
-      category text, "unitPriceMinor" bigint, currency text, "firstSeenAt" bigint,
-      "asOf" bigint)
+      category text, "unitPriceMinor" bigint, currency text, url text, "imageUrl" text,
+      "firstSeenAt" bigint, "asOf" bigint)
     -- A price in another currency says what that buyer paid, not what the shop asks.
     where p.currency = (select currency from shops where id = ${shopId})
     order by p.id
     on conflict (shop_id, id) do update set
       first_seen_at = least(known.first_seen_at, excluded.first_seen_at),
+      -- Lines often say nothing of these; that takes nothing away.
+      url = case when known.as_of <= excluded.as_of then coalesce(excluded.url, known.url)
+        else coalesce(known.url, excluded.url) end,
+      image_url = case when known.as_of <= excluded.as_of then coalesce(excluded.image_url, known.image_url)
+        else coalesce(known.image_url, excluded.image_url) end,
       ${takeNewer(['title', 'category', 'price_minor', 'currency'])}`)
 }

@@ -3,8 +3,9 @@ import { ArrowLeft } from 'lucide-react'
 import { useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
-import { brandSchema, type Brand } from '../../../core/messages/brand.ts'
-import { getJson, send } from '../../ui/data/api.ts'
+import type { Brand } from '../../../core/messages/brand.ts'
+import { send } from '../../ui/data/api.ts'
+import { BRAND } from '../../ui/data/useBrand.ts'
 import { MailFrame } from '../../ui/mail/MailFrame.tsx'
 import { usePreview } from '../../ui/mail/usePreview.ts'
 import { PageHeading } from '../../ui/PageHeading.tsx'
@@ -17,11 +18,7 @@ import { TickField } from '../../ui/fields/TickField.tsx'
 
 /** What every designed message of the shop has in common, and how one looks with it. */
 export function BrandPage(): ReactNode {
-  const brand = useQuery({
-    queryKey: ['brand'],
-    queryFn: () => getJson('/api/brand', brandSchema),
-    staleTime: Infinity,
-  })
+  const brand = useQuery(BRAND)
   if (brand.error) return <Problem error={brand.error} retry={() => void brand.refetch()} />
   if (!brand.data) return <Loading what="the brand" />
   return <Editor saved={brand.data} />
@@ -38,7 +35,7 @@ function Editor({ saved }: { saved: Brand }): ReactNode {
   const save = async () => {
     try {
       await send('PUT', '/api/brand', brand)
-      queries.setQueryData(['brand'], brand)
+      queries.setQueryData(BRAND.queryKey, brand)
       toast.success('Saved. Every designed message looks like this from now on.')
     } catch (problem) {
       toast.error((problem as Error).message)

@@ -16,8 +16,18 @@ export function useShopFacts(): { facts: ShopFacts | undefined; error: Error | n
   const facts = useMemo(() => {
     if (!data) return undefined
     const { name, zone, currency, locale } = shop
-    const { messageGap, quietHours, backOfficeUrl = null } = data
-    return { name, zone, currency, locale, messageGap, quietHours, backOfficeUrl, holdout: null }
+    const { messageGap, quietHours, backOfficeUrl = null, orderPageUrl = null } = data
+    return {
+      name,
+      zone,
+      currency,
+      locale,
+      messageGap,
+      quietHours,
+      backOfficeUrl,
+      orderPageUrl,
+      holdout: null,
+    }
   }, [shop, data])
   return { facts, error }
 }

@@ -37,6 +37,7 @@ export const prepareEmail: Prepare<MessageInstruction & { step: EmailStep }> = a
     holds: (block) => blocksIf.get(block.split('.')[0] ?? block)?.holds(asked) ?? true,
     keptOf: (ids) => keptBlocks(tx, shop.id, ids),
     productsOf: (block) => deps.recommender.recommend(tx, shop.id, block, facts),
+    looksOf: () => deps.recommender.looks(tx, shop.id, facts.now),
   })
   const to = facts.customer.channels.email.address ?? ''
   const mail = {

@@ -1,16 +1,12 @@
 import type { ReactNode } from 'react'
-import type {
-  Block,
-  ColumnsBlock,
-  LeafBlock,
-  ProductsBlock,
-} from '../../../../core/blocks/blocks.ts'
+import type { Block, ItemsBlock, LeafBlock, ProductsBlock } from '../../../../core/blocks/blocks.ts'
 import { AreaField, ChoiceField, NumberField, TextField } from '../../../ui/fields/fields.tsx'
-import { useOpenBlock } from '../../shownPart.ts'
 import { OptionalCondition } from '../../inspector/conditions/OptionalCondition.tsx'
 import { LineField } from '../text/LineField.tsx'
 import { RichField } from '../text/RichField.tsx'
-import { BlockList, type BlockFormProps } from './BlockList.tsx'
+import type { BlockFormProps } from './BlockList.tsx'
+import { ColumnsForm } from './ColumnsForm.tsx'
+import { StyleForm } from './style/StyleForm.tsx'
 import { KeepForm, KeptForm } from './KeptForm.tsx'
 import { WAYS } from './blockKinds.ts'
 import { LinksField } from '../../../ui/fields/LinksField.tsx'
@@ -21,12 +17,21 @@ type Props = BlockFormProps
 
 /** What can be changed about a block, and for whom it is there. */
 export function BlockForm(props: Props): ReactNode {
-  const { block, onChange, isKept = false } = props
-  if (isKept) return <Own {...props} />
+  const { block, onChange, isKept = false, isInColumn = false } = props
+  const looks = <StyleForm block={block} isInColumn={isInColumn} onChange={onChange} />
+  if (isKept) {
+    return (
+      <>
+        <Own {...props} />
+        {looks}
+      </>
+    )
+  }
   const canBeKept = block.kind !== 'columns' && block.kind !== 'kept' && !block.onlyIf
   return (
     <>
       <Own {...props} />
+      {looks}
       {canBeKept && <KeepForm block={block} onKept={onChange} />}
       <OptionalCondition
         title="Shown only if"
@@ -40,6 +45,9 @@ export function BlockForm(props: Props): ReactNode {
     </>
   )
 }
+
+/** The same for a block within a column. */
+const ColumnBlockForm = (props: Props): ReactNode => <BlockForm {...props} isInColumn />
 
 const LEVELS = { 1: 'large', 2: 'smaller' } as const
 
@@ -64,7 +72,7 @@ function Own({ block, all, kinds, onChange }: Props): ReactNode {
     case 'kept':
       return <KeptForm block={block} all={all} kinds={kinds} onChange={onChange} Form={BlockForm} />
     case 'columns':
-      return <ColumnsForm block={block} all={all} kinds={kinds} onChange={onChange} />
+      return <ColumnsForm block={block} all={all} kinds={kinds} onChange={onChange} Form={ColumnBlockForm} />
     case 'coupon':
     case 'divider':
     case 'help':
@@ -87,11 +95,7 @@ function SmallForm({ block, onChange }: { block: Small } & Pick<Props, 'onChange
     case 'image':
       return <ImageForm block={block} onChange={onChange} />
     case 'items':
-      return (
-        <TickField className="mb-3" checked={block.prices} onChange={(checked) => onChange({ ...block, prices: checked })}>
-          With prices
-        </TickField>
-      )
+      return <ItemsForm block={block} onChange={onChange} />
     case 'summary':
       return (
         <>
@@ -136,6 +140,10 @@ function ProductsForm({
   const set = (to: Partial<ProductsBlock>) => onChange({ ...block, ...to }, block.key)
   return (
     <>
+      <LineField label="Heading above them" value={block.heading ?? ''} onChange={(heading) => {
+        const { heading: _before, ...rest } = block
+        onChange(heading === '' ? rest : { ...block, heading }, `${block.key} heading`)
+      }} />
       <ChoiceField label="Which" value={block.by} choices={WAYS} onChange={(by) => set({ by })} />
       <div className="flex gap-2">
         <NumberField label="How many at most" min={1} max={9} value={block.count} onChange={(count) => set({ count })} />
@@ -152,6 +160,21 @@ function ProductsForm({
       </p>
     </>
   )
+} // prettier-ignore
+
+const ITEM_PARTS = {
+  prices: 'With prices',
+  images: 'With pictures, and leading to the products',
+  variants: 'With the kind that was taken',
+  grid: 'Side by side instead of one below the other',
+} as const
+
+function ItemsForm({ block, onChange }: { block: ItemsBlock } & Pick<Props, 'onChange'>): ReactNode {
+  return (Object.keys(ITEM_PARTS) as (keyof typeof ITEM_PARTS)[]).map((part) => (
+    <TickField key={part} className="mb-1" checked={block[part] ?? false} onChange={(checked) => onChange({ ...block, [part]: checked })}>
+      {ITEM_PARTS[part]}
+    </TickField>
+  ))
 } // prettier-ignore
 
 type ImageBlock = Extract<Block, { kind: 'image' }>
@@ -184,54 +207,4 @@ function ImageForm({
 function fitted(width: number, height: number): { width: number; height: number } {
   const shown = Math.min(width, 536)
   return { width: shown, height: Math.max(1, Math.min(2000, Math.round((height * shown) / width))) }
-}
-
-const NUMBERS = { 2: 'two', 3: 'three' } as const
-
-/** Two or three columns, each with blocks of its own. */
-function ColumnsForm({
-  block,
-  all,
-  kinds,
-  onChange,
-}: Omit<Props, 'block'> & { block: ColumnsBlock }): ReactNode {
-  const { columns } = block
-  const [open, setOpen] = useOpenBlock(columns.flat())
-  return (
-    <>
-      <ChoiceField
-        label="Columns"
-        value={String(columns.length) as '2' | '3'}
-        choices={NUMBERS}
-        onChange={(count) => onChange({ ...block, columns: resized(columns, Number(count)) })}
-      />
-      {columns.map((column, index) => (
-        // Columns have no names: their place is what they are.
-        <fieldset key={String(index)} className="mb-3 border-l-2 border-base-300 pl-2">
-          <legend className="field-label">Column {index + 1}</legend>
-          <BlockList<LeafBlock>
-            blocks={column}
-            all={all}
-            kinds={kinds.filter((kind) => kind !== 'columns')}
-            open={open}
-            onOpen={setOpen}
-            empty="Nothing yet."
-            Form={BlockForm}
-            onChange={
-              (blocks, touching) =>
-              onChange({ ...block, columns: columns.map((one, at) => (at === index ? blocks : one)) }, touching) // prettier-ignore
-            }
-          />
-        </fieldset>
-      ))}
-    </>
-  )
-}
-
-/** What stood in a column that goes moves to the one before it. */
-function resized(columns: readonly LeafBlock[][], count: number): LeafBlock[][] {
-  if (columns.length < count) return [...columns, []]
-  const kept = columns.slice(0, count)
-  const gone = columns.slice(count).flat()
-  return kept.map((column, index) => (index === count - 1 ? [...column, ...gone] : column))
 }

@@ -15,6 +15,7 @@ export interface BlockFormProps {
   onChange: (block: Block, touching?: string) => void
   /** It is kept for several messages: it has no condition of its own. */
   isKept?: boolean
+  isInColumn?: boolean
 }
 
 interface Props<One extends Block> {

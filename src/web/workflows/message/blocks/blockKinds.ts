@@ -38,7 +38,7 @@ export const BLOCK_KINDS: Readonly<Record<BlockKind, KindInfo>> = {
   summary: { label: 'Order summary', hint: 'what it came to', Icon: ReceiptText },
   tracking: { label: 'Tracking', hint: 'the way to follow the parcel', Icon: Truck },
   coupon: { label: 'Coupon', hint: 'the code that was issued', Icon: TicketPercent },
-  columns: { label: 'Columns', hint: 'two or three side by side', Icon: Columns2 },
+  columns: { label: 'Columns', hint: 'two to four side by side', Icon: Columns2 },
   products: {
     label: 'Products',
     hint: 'best sellers, newest, bought together …',
@@ -89,7 +89,7 @@ const FIRST: { [Kind in BlockKind]: Omit<Extract<Block, { kind: Kind }>, 'key' |
   text: { text: [{ kind: 'paragraph', text: [] }] },
   button: { label: '', href: 'https://' },
   image: { src: 'https://', alt: '', width: 536 },
-  items: { prices: true },
+  items: { prices: true, images: true },
   summary: {},
   tracking: { label: 'Follow your parcel' },
   coupon: { text: 'Your code, until {{ coupon.expires_on | default: "the end of the month" }}' },

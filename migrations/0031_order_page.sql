@@ -1,0 +1,1 @@
+ALTER TABLE "shops" ADD COLUMN "order_page_url" text;
