@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { keptBlocksSchema } from '../core/blocks/blocks.ts'
+import { blocksSchema, keptBlocksSchema } from '../core/blocks/blocks.ts'
 import { brandSchema } from '../core/messages/brand.ts'
 import { isMessage, stepsSchema, type MessageStep } from '../core/workflow/steps.ts'
 import { triggerSchema } from '../core/workflow/trigger.ts'
@@ -54,6 +54,8 @@ export const previewBody = z.object({
   sample: sampleRef.nullable(),
   /** Steps before it that issue a code. */
   hasCoupon: z.boolean().default(false),
+  /** With classes by which the blocks are found again in the HTML. */
+  marked: z.boolean().default(false),
 })
 export const previewResponse = z.object({
   sample: sample.nullable(),
@@ -71,5 +73,25 @@ export const previewResponse = z.object({
 })
 export type Preview = z.infer<typeof previewResponse>
 
-export const testBody = previewBody.omit({ brand: true })
+export const testBody = previewBody.omit({ brand: true, marked: true })
 export const testResponse = z.object({ to: z.string() })
+
+/** A whole design to be kept. */
+export const designBody = z.object({
+  name: z.string().trim().min(1).max(80),
+  subject: z.string().max(300),
+  previewText: z.string().max(300),
+  blocks: blocksSchema.min(1),
+})
+export type DesignBody = z.infer<typeof designBody>
+export const designChange = designBody.extend({ revision: z.int().min(1) })
+export const designName = designBody.pick({ name: true })
+export const designMade = z.object({ id: z.string(), revision: z.int() })
+export const designResponse = designBody.extend({ id: z.string(), revision: z.int() })
+export const designsResponse = z.array(
+  designResponse.extend({
+    /** How many messages are made of it. */
+    uses: z.int(),
+  }),
+)
+export type KeptDesign = z.infer<typeof designsResponse>[number]

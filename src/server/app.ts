@@ -41,6 +41,7 @@ import { couponRoutes, shopCouponRoutes } from './routes/shop/coupons.ts'
 import { reorderRoutes } from './routes/shop/reorders.ts'
 import { counterRoutes } from './routes/work/counter.ts'
 import { eventRoutes } from './routes/incoming/events.ts'
+import { designRoutes } from './routes/workflows/designs.ts'
 import { keptBlockRoutes } from './routes/workflows/keptBlocks.ts'
 import { sessionRoutes } from './routes/work/session.ts'
 import { textRoutes } from './routes/workflows/texts.ts'
@@ -146,6 +147,7 @@ const SIGNED_IN = [
   shopRulesRoutes,
   brandRoutes,
   keptBlockRoutes,
+  designRoutes,
   fileRoutes,
   noticeRoutes,
   couponRoutes,

@@ -26,6 +26,15 @@ export {
   type Preferences,
   type Unsubscriber,
 } from './unsubscribe.ts'
+export {
+  changeDesign,
+  designUses,
+  findDesign,
+  keepDesign,
+  listDesigns,
+  removeDesign,
+  renameDesign,
+} from './designs.ts'
 export { changeKept, keepBlocks, listSaved, keptBlocks } from './kept.ts'
 export { messageOf, readReport } from './reports.ts'
 export {

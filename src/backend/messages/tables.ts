@@ -10,7 +10,7 @@ import {
   uniqueIndex,
 } from 'drizzle-orm/pg-core'
 import { CHANNEL_NAMES } from '../../core/channels/catalogue.ts'
-import type { LeafBlock } from '../../core/blocks/blocks.ts'
+import type { Block, LeafBlock } from '../../core/blocks/blocks.ts'
 import type { CustomerMarks } from '../../core/workflow/decision.ts'
 import type { LocalHours } from '../../core/workflow/runState.ts'
 import { instant, shopId } from '../platform/columns.ts'
@@ -91,6 +91,22 @@ export const shortLinks = pgTable('short_links', {
   messageId: instant('message_id').notNull(),
   url: text('url').notNull(),
 })
+
+/** Whole designs that a shop has kept. Rows are never changed: each change makes the next revision. */
+export const designs = pgTable(
+  'designs',
+  {
+    shopId: shopId(),
+    id: text('id').notNull(),
+    revision: integer('revision').notNull(),
+    name: text('name').notNull(),
+    subject: text('subject').notNull(),
+    previewText: text('preview_text').notNull(),
+    blocks: jsonb('blocks').$type<Block[]>().notNull(),
+    madeAt: instant('made_at').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.shopId, table.id, table.revision] })],
+)
 
 /** Blocks that are kept by themselves, and change wherever they are used. */
 export const keptBlocksTable = pgTable(

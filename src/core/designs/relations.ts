@@ -35,7 +35,7 @@ export const review: Design = {
     blocks: [
       heading('title', `How is it doing, ${NAME}?`, { size: 'large', align: 'center', above: 'large' }),
       says('ask', ['You have had it for a while now. Would you tell others how it is? Good or bad, two sentences help more than any picture of ours.'], { align: 'center', below: 'medium' }),
-      { key: 'items', kind: 'items', prices: false, images: true, grid: true, style: { below: 'small' } },
+      { key: 'items', kind: 'items', prices: false, images: true, grid: true, style: { align: 'center', below: 'small' } },
       button('write', 'Write a review', linkTo('order.url', shop), { width: 'half', align: 'center', corners: 'pill', below: 'large' }),
       says('trouble', ['*Something not as it should be?* Then do not write a review, write to us: we want to put it right first. Answering this mail is enough.'], { band: 'ground', size: 'small', above: 'medium', below: 'medium' }),
       says('name', [shop.name], { ink: 'quiet', align: 'center', above: 'medium', below: 'none' }),

@@ -126,6 +126,8 @@ const emailSchema = z.strictObject({
   body: z.string().max(50_000),
   /** What a designed email is made of. */
   blocks: blocksSchema.optional(),
+  /** The kept design it was made of, as it was then: its changes can be taken over. */
+  design: z.strictObject({ id: z.string().max(40), revision: z.int().min(1) }).optional(),
   /** With the order as a PDF. */
   invoice: z.boolean().optional(),
   /** With files that are the same for everybody. */

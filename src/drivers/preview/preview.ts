@@ -35,6 +35,8 @@ export interface PreviewRequest {
   brand?: Brand | undefined
   sample: Pick<Sample, 'customerId' | 'subjectId' | 'line'> | null
   hasCoupon: boolean
+  /** Blocks can be found again in the HTML. */
+  marked?: boolean | undefined
   /** The address people reach Yomble at. */
   publicUrl: string
   recommender: Recommender
@@ -77,7 +79,7 @@ export async function previewMessage(
 }
 
 /** What a message is rendered with, whoever gets it. */
-type Rendering = Pick<PreviewRequest, 'message' | 'brand' | 'publicUrl' | 'recommender'>
+type Rendering = Pick<PreviewRequest, 'message' | 'brand' | 'marked' | 'publicUrl' | 'recommender'>
 
 /** A message as somebody gets it of whom this is known. Nothing is sent or kept. */
 export async function previewWith(
@@ -144,7 +146,7 @@ async function factsFor(
 async function rendered(
   db: Database,
   shop: Shop,
-  { message, brand, publicUrl, recommender }: Rendering,
+  { message, brand, marked, publicUrl, recommender }: Rendering,
   facts: Facts,
 ): Promise<PreviewResult> {
   switch (message.kind) {
@@ -153,18 +155,18 @@ async function rendered(
     case 'note':
       return { ...NOTHING, ...renderNote(message, facts) }
     case 'email':
-      return renderedEmail(db, shop, { message, brand, publicUrl, recommender }, facts)
+      return renderedEmail(db, shop, { message, brand, marked, publicUrl, recommender }, facts)
   }
 }
 
-type EmailRequest = Pick<PreviewRequest, 'brand' | 'publicUrl' | 'recommender'> & {
+type EmailRequest = Pick<PreviewRequest, 'brand' | 'marked' | 'publicUrl' | 'recommender'> & {
   message: EmailStep
 }
 
 async function renderedEmail(
   db: Database,
   shop: Shop,
-  { message, brand, publicUrl, recommender }: EmailRequest,
+  { message, brand, marked, publicUrl, recommender }: EmailRequest,
   facts: Facts,
 ): Promise<PreviewResult> {
   const blocksIf = blockConditions(message)
@@ -179,6 +181,7 @@ async function renderedEmail(
     // What is in a kept block asks for the place it is used in.
     holds: (block) => blocksIf.get(block.split('.')[0] ?? block)?.holds(asked) ?? true,
     keptOf: (ids) => keptBlocks(db, shop.id, ids),
+    ...(marked && { isMarked: true }),
     productsOf: (block) => recommender.recommend(db, shop.id, block, facts),
     looksOf: () => recommender.looks(db, shop.id, facts.now),
   })

@@ -107,39 +107,46 @@ function RulesForm({ rules, onChange }: { rules: Rules; onChange: (rules: Rules)
           </span>
         )}
       </Field>
-      <Field label="Where customers look at their order, for links in messages">
-        {(id) => (
-          <input
-            id={id}
-            className="input input-sm w-full"
-            placeholder="https://shop.example/orders/{number}"
-            defaultValue={orderPageUrl ?? ''}
-            onBlur={(event) => {
-              const url = event.target.value.trim()
-              if (url !== (orderPageUrl ?? '')) {
-                onChange({ ...rules, orderPageUrl: url === '' ? null : url })
-              }
-            }}
-          />
-        )}
-      </Field>
-      <Field label="Where staff look at an order, for links in notes">
-        {(id) => (
-          <input
-            id={id}
-            className="input input-sm w-full"
-            placeholder="https://admin.shop.example/orders/{id}"
-            defaultValue={backOfficeUrl ?? ''}
-            onBlur={(event) => {
-              const url = event.target.value.trim()
-              if (url !== (backOfficeUrl ?? '')) {
-                onChange({ ...rules, backOfficeUrl: url === '' ? null : url })
-              }
-            }}
-          />
-        )}
-      </Field>
+      <PageField
+        label="Where customers look at their order, for links in messages"
+        placeholder="https://shop.example/orders/{number}"
+        value={orderPageUrl ?? null}
+        onChange={(url) => onChange({ ...rules, orderPageUrl: url })}
+      />
+      <PageField
+        label="Where staff look at an order, for links in notes"
+        placeholder="https://admin.shop.example/orders/{id}"
+        value={backOfficeUrl ?? null}
+        onChange={(url) => onChange({ ...rules, backOfficeUrl: url })}
+      />
     </div>
+  )
+}
+
+interface PageProps {
+  label: string
+  placeholder: string
+  value: string | null
+  onChange: (url: string | null) => void
+}
+
+/** The address of a page for each order. */
+function PageField({ label, placeholder, value, onChange }: PageProps): ReactNode {
+  return (
+    <Field label={label}>
+      {(id) => (
+        <input
+          id={id}
+          className="input input-sm w-full"
+          placeholder={placeholder}
+          defaultValue={value ?? ''}
+          onBlur={(event) => {
+            const url = event.target.value.trim()
+            if (url !== (value ?? '')) onChange(url === '' ? null : url)
+          }}
+        />
+      )}
+    </Field>
   )
 }
 

@@ -34,21 +34,21 @@ export function useShownPart(step: string | null): void {
   }, [shown, step, done])
 }
 
-/** Which block of a list is open: the one somebody has opened, or that is to be looked at or holds it. */
-export function useOpenBlock(blocks: readonly Block[]) {
+/** The block that is open: one somebody has chosen, or that is to be looked at; also within columns. */
+export function useSelectedBlock(blocks: readonly Block[]) {
   const { shown } = useContext(ShownContext)
-  const [open, setOpen] = useState<string | null>(null)
+  const [selected, select] = useState<string | null>(null)
   const [seen, setSeen] = useState<ShownPart | null>(null)
   if (shown !== seen) {
     setSeen(shown)
     const wanted = shown?.part.kind === 'block' ? shown.part.key : null
-    const block = blocks.find((one) => holds(one, wanted))
-    if (block) setOpen(block.key)
+    if (blocks.some((block) => holds(block, wanted))) select(wanted)
   }
-  return [open, setOpen] as const
+  return [selected, select] as const
 }
 
-const holds = (block: Block, key: string | null): boolean =>
+/** True for a block, and for columns with it in them. */
+export const holds = (block: Block, key: string | null): boolean =>
   block.key === key ||
   (block.kind === 'columns' && block.columns.flat().some((inner) => inner.key === key))
 

@@ -18,15 +18,15 @@ export function nameHtml(title: string, url: string | null, colour: string): str
     : `<a href="${escapeHtml(url)}" style="color:${colour};font-weight:bold;text-decoration:none">${words}</a>`
 }
 
-/** Cells in rows of so many; a row that is not full keeps the width of the others. On phones they stand one below the other. */
-export function gridRows(cells: readonly string[], columns: number): string {
-  const share = Math.floor(100 / columns)
+/** Cells in rows of so many, on so many CSS pixels; a row that is not full keeps the width of the others. On phones they stand one below the other. */
+export function gridRows(cells: readonly string[], columns: number, width: number): string {
+  const own = cellWidth(width, columns)
   const rows: string[] = []
   for (let at = 0; at < cells.length; at += columns) {
     const row = cells.slice(at, at + columns)
     const drawn = row.map((inner, index) => {
       const right = index === columns - 1 ? 0 : GAP
-      return `<td class="product" align="left" valign="top" width="${share}%" style="padding:0 ${right}px 16px 0">${inner}</td>`
+      return `<td class="product" align="left" valign="top" width="${own + right}" style="padding:0 ${right}px 16px 0">${inner}</td>`
     })
     const missing = columns - row.length
     rows.push(`<tr>${drawn.join('')}${missing > 0 ? `<td class="product" colspan="${missing}"></td>` : ''}</tr>`) // prettier-ignore

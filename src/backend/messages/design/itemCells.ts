@@ -12,21 +12,25 @@ type Rows = Extract<Slot, { kind: 'rows' }>
 /** What was ordered, left behind or subscribed to: one below the other, or side by side. */
 export function itemCells(slot: Rows, filling: Filling): string {
   const items = itemRows(filling)
-  if (!slot.block.grid) return items.map((item) => rowHtml(slot, item)).join('')
-  // What there is one of has the room of two; more than that of three.
-  const columns = Math.min(GRID_COLUMNS, Math.max(2, items.length))
+  const { block, width } = slot
+  // Where nothing has a picture there is no room left for one.
+  const hasPictures = block.images === true && items.some(({ imageUrl }) => imageUrl !== null)
+  if (!block.grid) return items.map((item) => rowHtml(slot, item, hasPictures)).join('')
+  const [only] = items
+  if (only && items.length === 1) return aloneHtml(slot, only)
+  const columns = Math.min(GRID_COLUMNS, items.length)
   return gridRows(
     items.map((item) => cellHtml(slot, item, columns)),
     columns,
+    width,
   )
 }
 
-function rowHtml({ block, colours }: Rows, item: ItemRow): string {
+function rowHtml({ block, colours }: Rows, item: ItemRow, hasPictures: boolean): string {
   const line = `border-bottom:1px solid ${colours.rule}`
-  const shown = block.images ? pictureHtml(item.imageUrl, item.url, THUMB) : ''
   // Names begin at the same place where one of several has no picture.
-  const picture = block.images
-    ? `<td width="${THUMB}" valign="top" style="width:${THUMB}px;padding:10px 14px 10px 0;${line}">${shown}</td>`
+  const picture = hasPictures
+    ? `<td width="${THUMB}" valign="top" style="width:${THUMB}px;padding:10px 14px 10px 0;${line}">${pictureHtml(item.imageUrl, item.url, THUMB)}</td>`
     : ''
   const cost =
     block.prices && item.price !== null
@@ -54,4 +58,12 @@ function cellHtml({ block, colours, width }: Rows, item: ItemRow, columns: numbe
   const picture = shown === '' ? '' : `<div style="margin:0 0 8px">${shown}</div>`
   const price = block.prices && item.price !== null ? `<br>${escapeHtml(item.price)}` : ''
   return `${picture}${words(block, colours, item)}${price}`
+}
+
+/** What there is one of has the room of two, where the block is aligned. */
+function aloneHtml(slot: Rows, item: ItemRow): string {
+  const { align = 'left' } = slot.block.style ?? {}
+  const width = cellWidth(slot.width, 2)
+  const side = align === 'center' ? '0 auto' : align === 'right' ? '0 0 0 auto' : '0'
+  return `<tr><td align="${align}"><div style="max-width:${width}px;margin:${side}">${cellHtml(slot, item, 2)}</div></td></tr>`
 }

@@ -63,9 +63,9 @@ function shopLeaf(block: Of<'items' | 'products' | 'summary'>, place: Place): st
     }
     case 'products': {
       const { heading: words = '' } = block
-      const { style, mark, ...rest } = place
-      const { band, align } = style
-      const over = { ...rest, mark: '', style: { band, align, below: 'small' } as const }
+      const { style } = place
+      const { band, align, above } = style
+      const over = { ...place, mark: '', style: { band, align, above, below: 'small' } as const }
       const title = words.trim() === '' ? '' : heading({ level: 2, text: words }, over)
       const under = title === '' ? place : { ...place, style: { ...style, above: 'none' as const } }
       return `${title}${table(slots.token({ kind: 'products', block, colours, width }), under)}`

@@ -1,4 +1,4 @@
-import { bandColours, type BandColours } from '../../../core/blocks/palette.ts'
+import { bandColours, type BandColours } from '../../../core/messages/palette.ts'
 import {
   CORNERS,
   SPACES,

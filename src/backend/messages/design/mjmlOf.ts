@@ -1,7 +1,7 @@
 import type { Block } from '../../../core/blocks/blocks.ts'
 import { blockMjml } from './blockMjml.ts'
 import { escapeHtml } from '../html.ts'
-import { DARK, darkBandColours } from '../../../core/blocks/palette.ts'
+import { DARK, darkBandColours } from '../../../core/messages/palette.ts'
 import { BANDS } from '../../../core/blocks/style.ts'
 import { mix } from '../../../core/messages/colours.ts'
 import type { Writer } from './writer.ts'

@@ -18,7 +18,7 @@ export function productCells(
     ]
     return `${block.images ? pictureOf(product, cellWidth(width, block.columns)) : ''}${words.join('<br>')}`
   })
-  return gridRows(cells, block.columns)
+  return gridRows(cells, block.columns, width)
 }
 
 const priceOf = ({ priceMinor, currency }: Product, { facts }: Filling): string =>

@@ -1,5 +1,5 @@
 import type { ItemsBlock, ProductsBlock } from '../../../core/blocks/blocks.ts'
-import type { BandColours } from '../../../core/blocks/palette.ts'
+import type { BandColours } from '../../../core/messages/palette.ts'
 import type { FieldPart } from '../../../core/messages/mergeFields.ts'
 
 /** A place in a compiled design that is filled for each recipient. */

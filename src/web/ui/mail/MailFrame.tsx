@@ -1,28 +1,33 @@
 import { useEffect, useRef, type ReactNode } from 'react'
+import { useLatest } from '../hooks/useLatest.ts'
 
 interface Props {
   html: string
   dark: boolean
   images: boolean
   className: string
+  /** Called each time it has been drawn. */
+  onDrawn?: (frame: HTMLIFrameElement) => void
 }
 
 /**
  * The HTML of a mail in a frame of its own: no scripts, no way to this page. What is written anew is
  * put in place without a flash, and stays scrolled where it was.
  */
-export function MailFrame({ html, dark, images, className }: Props): ReactNode {
+export function MailFrame({ html, dark, images, className, onDrawn }: Props): ReactNode {
   const frame = useRef<HTMLIFrameElement>(null)
+  const latest = useLatest(onDrawn)
   const shown = asSeen(html, dark, images)
   useEffect(() => {
     const document = frame.current?.contentDocument
-    if (!document) return
+    if (!frame.current || !document) return
     const { scrollTop } = document.documentElement
     document.open()
     document.write(shown)
     document.close()
     document.documentElement.scrollTop = scrollTop
-  }, [shown])
+    latest.current?.(frame.current)
+  }, [shown, latest])
   return (
     <iframe
       ref={frame}

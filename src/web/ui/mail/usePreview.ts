@@ -17,6 +17,8 @@ export interface PreviewInput {
   /** A brand that is being changed; left out: the shop's. */
   brand?: Brand
   hasCoupon: boolean
+  /** Blocks can be found again in the HTML. */
+  marked?: boolean
 }
 
 /** A message as one person would get it, as it is written. */

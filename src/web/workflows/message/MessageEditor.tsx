@@ -6,12 +6,12 @@ import { testResponse } from '../../../contract/messages.ts'
 import type { WorkflowResponse } from '../../../contract/workflows.ts'
 import { couponBefore } from '../../../core/check/flow/ways.ts'
 import { blockFits } from '../../../core/messages/blockFits.ts'
-import type { BlockKind } from '../../../core/blocks/blocks.ts'
+import type { Block, BlockKind } from '../../../core/blocks/blocks.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { type MessageStep, isMail } from '../../../core/workflow/steps.ts'
 import { sendJson } from '../../ui/data/api.ts'
 import { useBeginHere } from '../../ui/PageHeading.tsx'
-import { useOpenBlock, useShownPart } from '../shownPart.ts'
+import { holds, useSelectedBlock, useShownPart } from '../shownPart.ts'
 import { scopeOfTrigger, ScopeProvider } from '../inspector/conditions/scope.ts'
 import { NoteForm, SmsForm } from '../inspector/forms/MessageForms.tsx'
 import { Part } from '../Part.tsx'
@@ -20,16 +20,18 @@ import { BlockForm } from './blocks/BlockForm.tsx'
 import { BlockList } from './blocks/BlockList.tsx'
 import { BLOCK_KINDS } from './blocks/blockKinds.ts'
 import { SavedProvider, useKeptBlocks } from './blocks/keptBlocks.ts'
+import { DesignBar } from './designs/DesignBar.tsx'
 import { EnvelopeForm, SubjectForm } from './EnvelopeForm.tsx'
 import { CompareSelect } from './preview/CompareSelect.tsx'
 import { PreviewPane } from './preview/PreviewPane.tsx'
 import { usePreview, type PreviewInput } from '../../ui/mail/usePreview.ts'
 import { SaveAs } from './preview/SaveAs.tsx'
 import { useBeside } from './preview/useBeside.ts'
-import { previewInput, useSamples } from './preview/useSamples.ts'
+import { previewInput, useSamples, type Samples } from './preview/useSamples.ts'
 import { FieldProvider } from './text/fieldContext.ts'
 import { useFieldChoice } from './text/FieldValues.tsx'
 import { LinesField } from './text/LinesField.tsx'
+import { DesignProvider, useDesign, type DesignWriting } from './writing/designContext.ts'
 
 interface Props {
   workflow: Pick<WorkflowResponse, 'id' | 'liveVersion'>
@@ -45,9 +47,10 @@ export function MessageEditor(props: Props): ReactNode {
   const { trigger } = definition
   const heading = useBeginHere<HTMLHeadingElement>()
   useShownPart(message.key)
-  const hasCoupon = couponBefore(definition, message.key) !== 'none'
+  const writing = useWriting(props)
   const samples = useSamples(trigger)
-  const input = previewInput(definition, message, samples.shown)
+  const asked = previewInput(definition, message, samples.shown)
+  const input = writing && mayEdit ? { ...asked, marked: true } : asked
   const { preview, error } = usePreview(input)
   const saved = useKeptBlocks()
   const choice = useBeside(workflow, definition, message)
@@ -65,37 +68,40 @@ export function MessageEditor(props: Props): ReactNode {
           {message.name || 'Unnamed message'}
         </h2>
       </div>
-      <div className="flex min-h-0 flex-1 gap-3">
-        <fieldset
-          disabled={!mayEdit}
-          aria-label="The message"
-          className="panel w-[430px] min-w-0 shrink-0 overflow-x-hidden overflow-y-auto p-4"
-        >
-          <ScopeProvider value={scopeOfTrigger(trigger)}>
-            <FieldProvider value={fields}>
-              <SavedProvider value={saved}>
-                <Form {...props} hasCoupon={hasCoupon} />
-              </SavedProvider>
-            </FieldProvider>
-          </ScopeProvider>
-        </fieldset>
-        <PreviewPane
-          message={message}
-          preview={preview}
-          error={error}
-          samples={samples}
-          beside={choice.beside}
-          compare={<CompareSelect choice={choice} />}
-        >
-          {isMail(message) && <SaveAs input={input} preview={preview} />}
-          {mayEdit && isMail(message) && <TestButton input={input} />}
-        </PreviewPane>
-      </div>
+      <FieldProvider value={fields}>
+        <SavedProvider value={saved}>
+          <div className="flex min-h-0 flex-1 gap-3">
+            <fieldset
+              disabled={!mayEdit}
+              aria-label="The message"
+              className="panel w-[430px] min-w-0 shrink-0 overflow-x-hidden overflow-y-auto p-4"
+            >
+              <ScopeProvider value={scopeOfTrigger(trigger)}>
+                <DesignProvider value={writing}>
+                  <Form {...props} samples={samples} />
+                </DesignProvider>
+              </ScopeProvider>
+            </fieldset>
+            <PreviewPane
+              message={message}
+              preview={preview}
+              error={error}
+              samples={samples}
+              writing={mayEdit ? writing : null}
+              beside={choice.beside}
+              compare={<CompareSelect choice={choice} />}
+            >
+              {isMail(message) && <SaveAs input={asked} preview={preview} />}
+              {mayEdit && isMail(message) && <TestButton input={asked} />}
+            </PreviewPane>
+          </div>
+        </SavedProvider>
+      </FieldProvider>
     </div>
   )
 }
 
-function Form({ message, ...form }: Props & { hasCoupon: boolean }): ReactNode {
+function Form({ message, ...form }: Props & { samples: Samples }): ReactNode {
   const parts = { definition: form.definition, onChange: form.onChange }
   // Removing a message is done where it can be seen among the others.
   switch (message.kind) {
@@ -108,14 +114,29 @@ function Form({ message, ...form }: Props & { hasCoupon: boolean }): ReactNode {
   }
 }
 
-function EmailForm({ step: message, ...form }: DesignProps): ReactNode {
+function EmailForm({
+  step: message,
+  samples,
+  ...form
+}: Pick<Props, 'definition' | 'onChange'> & {
+  step: StepOf<'email'>
+  samples: Samples
+}): ReactNode {
   const parts = { definition: form.definition, onChange: form.onChange }
   return (
     <>
       <SubjectForm {...parts} step={message} />
       <EnvelopeForm {...parts} step={message} />
       {message.format === 'designed' ? (
-        <Design {...form} step={message} />
+        <>
+          <DesignBar
+            definition={form.definition}
+            message={message}
+            samples={samples}
+            change={stepChanger<'email'>(parts, message)}
+          />
+          <Design />
+        </>
       ) : (
         <Part kind="text">
           <LinesField
@@ -130,32 +151,45 @@ function EmailForm({ step: message, ...form }: DesignProps): ReactNode {
   )
 }
 
-interface DesignProps extends Pick<Props, 'definition' | 'onChange'> {
-  step: StepOf<'email'>
-  hasCoupon: boolean
-}
-
-function Design({ step, definition, onChange, hasCoupon }: DesignProps): ReactNode {
-  const blocks = step.blocks ?? []
-  const [open, setOpen] = useOpenBlock(blocks)
-  const change = stepChanger<'email'>({ definition, onChange }, step)
-  // What is kept is offered by its name.
-  const kinds = (Object.keys(BLOCK_KINDS) as BlockKind[]).filter(
-    (kind) => kind !== 'kept' && blockFits(kind, definition.trigger, hasCoupon),
-  )
+function Design(): ReactNode {
+  const writing = useDesign()
+  if (!writing) return null
+  const { blocks, kinds, change, selected, select } = writing
   return (
     <BlockList
       blocks={blocks}
       all={blocks}
       kinds={kinds}
-      open={open}
-      onOpen={setOpen}
+      open={blocks.find((block) => holds(block, selected))?.key ?? null}
+      onOpen={select}
       empty="Nothing here yet. A heading and a text are a good start."
-      onChange={(to, touching) => change({ blocks: to }, touching)}
+      onChange={change}
       Form={BlockForm}
     />
   )
 }
+
+/** The blocks of a designed email, to be written in their list and on the message; null for other messages. */
+function useWriting({ definition, onChange, message }: Props): DesignWriting | null {
+  const step = message.kind === 'email' && message.format === 'designed' ? message : null
+  const blocks = step?.blocks ?? NO_BLOCKS
+  const [selected, select] = useSelectedBlock(blocks)
+  const hasCoupon = couponBefore(definition, message.key) !== 'none'
+  if (!step) return null
+  const change = stepChanger<'email'>({ definition, onChange }, step)
+  return {
+    blocks,
+    // What is kept is offered by its name.
+    kinds: (Object.keys(BLOCK_KINDS) as BlockKind[]).filter(
+      (kind) => kind !== 'kept' && blockFits(kind, definition.trigger, hasCoupon),
+    ),
+    change: (to, touching) => change({ blocks: to }, touching),
+    selected,
+    select,
+  }
+}
+
+const NO_BLOCKS: readonly Block[] = []
 
 function TestButton({ input }: { input: PreviewInput }): ReactNode {
   const [isSending, setIsSending] = useState(false)

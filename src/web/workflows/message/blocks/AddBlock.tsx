@@ -10,10 +10,12 @@ interface Props {
   kinds: readonly BlockKind[]
   /** With its id, for what is kept. */
   onAdd: (kind: BlockKind, saved?: string) => void
+  /** Among other small tools, known by its sign. */
+  isSmall?: boolean
 }
 
 /** The list of blocks that can be added, narrowed as one types. */
-export function AddBlock({ kinds, onAdd }: Props): ReactNode {
+export function AddBlock({ kinds, onAdd, isSmall = false }: Props): ReactNode {
   const [open, setOpen] = useState(false)
   const { all: kept } = useSaved()
   const box = useRef<HTMLDivElement>(null)
@@ -25,19 +27,21 @@ export function AddBlock({ kinds, onAdd }: Props): ReactNode {
     box.current?.scrollIntoView({ block: 'nearest' })
   }, [open])
   return (
-    <div ref={box} className="mt-2">
+    <div ref={box} className={isSmall ? 'relative' : 'mt-2'}>
       <button
         type="button"
-        className="btn btn-sm"
+        className={isSmall ? 'btn btn-ghost btn-xs btn-square' : 'btn btn-sm'}
         aria-expanded={open}
+        aria-label={isSmall ? 'Add a block below' : undefined}
+        title={isSmall ? 'Add a block below' : undefined}
         onClick={() => setOpen(!open)}
       >
-        <Plus size={14} aria-hidden="true" /> Add a block
+        <Plus size={14} aria-hidden="true" /> {!isSmall && 'Add a block'}
       </button>
       {open && (
         <Command
           label="Blocks"
-          className="panel mt-1 p-1"
+          className={`panel mt-1 p-1 ${isSmall ? 'absolute top-7 right-0 z-40 w-80' : ''}`}
           onKeyDown={(event) => {
             event.stopPropagation()
             if (event.key === 'Escape') setOpen(false)

@@ -8,7 +8,7 @@ import type { BlockFormProps } from './BlockList.tsx'
 import { ColumnsForm } from './ColumnsForm.tsx'
 import { StyleForm } from './style/StyleForm.tsx'
 import { KeepForm, KeptForm } from './KeptForm.tsx'
-import { WAYS } from './blockKinds.ts'
+import { fittedImage, WAYS } from './blockKinds.ts'
 import { LinksField } from '../../../ui/fields/LinksField.tsx'
 import { ImageUpload } from '../../../ui/mail/ImageUpload.tsx'
 import { TickField } from '../../../ui/fields/TickField.tsx'
@@ -49,7 +49,7 @@ export function BlockForm(props: Props): ReactNode {
 /** The same for a block within a column. */
 const ColumnBlockForm = (props: Props): ReactNode => <BlockForm {...props} isInColumn />
 
-const LEVELS = { 1: 'large', 2: 'smaller' } as const
+const LEVELS = { 1: 'over the whole message', 2: 'over a part of it' } as const
 
 function Own({ block, all, kinds, onChange }: Props): ReactNode {
   switch (block.kind) {
@@ -57,7 +57,7 @@ function Own({ block, all, kinds, onChange }: Props): ReactNode {
       return (
         <>
           <LineField label="Heading" value={block.text} onChange={(text) => onChange({ ...block, text }, block.key)} />
-          <ChoiceField label="Size" value={String(block.level) as '1' | '2'} choices={LEVELS} onChange={(level) => onChange({ ...block, level: level === '1' ? 1 : 2 })} />
+          <ChoiceField label="Rank" value={String(block.level) as '1' | '2'} choices={LEVELS} onChange={(level) => onChange({ ...block, level: level === '1' ? 1 : 2 })} />
         </>
       )
     case 'text':
@@ -185,7 +185,7 @@ function ImageForm({
 }: { block: ImageBlock } & Pick<Props, 'onChange'>): ReactNode {
   return (
     <>
-      <ImageUpload onStored={({ url, width, height }) => onChange({ ...block, src: url, ...fitted(width, height) })} />
+      <ImageUpload onStored={({ url, width, height }) => onChange({ ...block, src: url, ...fittedImage(width, height) })} />
       <TextField label="Address of the image" value={block.src} onChange={(src) => onChange({ ...block, src }, `${block.key} src`)} />
       <LineField label="What it shows, for those who do not see it" value={block.alt} onChange={(alt) => onChange({ ...block, alt }, block.key)} />
       <div className="flex gap-2">
@@ -202,9 +202,3 @@ function ImageForm({
     </>
   )
 } // prettier-ignore
-
-/** The size an image is shown in: its own, or as wide as the text. */
-function fitted(width: number, height: number): { width: number; height: number } {
-  const shown = Math.min(width, 536)
-  return { width: shown, height: Math.max(1, Math.min(2000, Math.round((height * shown) / width))) }
-}

@@ -2,7 +2,7 @@ import type { ComponentType, ReactNode } from 'react'
 import type { ColumnsBlock, LeafBlock } from '../../../../core/blocks/blocks.ts'
 import { ChoiceField } from '../../../ui/fields/fields.tsx'
 import { TickField } from '../../../ui/fields/TickField.tsx'
-import { useOpenBlock } from '../../shownPart.ts'
+import { useDesign } from '../writing/designContext.ts'
 import { BlockList, type BlockFormProps } from './BlockList.tsx'
 
 type Props = Omit<BlockFormProps, 'block'> & {
@@ -25,7 +25,7 @@ const PARTINGS: Readonly<Record<string, string>> = {
 /** Two to four columns, how wide they are, and the blocks of each. */
 export function ColumnsForm({ block, all, kinds, onChange, Form }: Props): ReactNode {
   const { columns, widths, upright = 'top', phones } = block
-  const [open, setOpen] = useOpenBlock(columns.flat())
+  const design = useDesign()
   const parting = columns.map((_, index) => widths?.[index] ?? 1).join('-')
   return (
     <>
@@ -56,8 +56,8 @@ export function ColumnsForm({ block, all, kinds, onChange, Form }: Props): React
             blocks={column}
             all={all}
             kinds={kinds.filter((kind) => kind !== 'columns')}
-            open={open}
-            onOpen={setOpen}
+            open={design?.selected ?? null}
+            onOpen={(key) => design?.select(key ?? block.key)}
             empty="Nothing yet."
             Form={Form}
             onChange={(blocks, touching) => {

@@ -31,3 +31,39 @@ export function withCopy<One extends Block>(block: One, all: readonly Block[]): 
   const columns = copy.columns.map((column) => column.map((one: LeafBlock) => fresh(one)))
   return [block, { ...copy, columns } as Block as One]
 }
+
+/** The lists that blocks stand in, each changed: the message's own, and those of its columns. */
+function inEachList(
+  blocks: readonly Block[],
+  change: <One extends Block>(list: readonly One[]) => One[],
+): Block[] {
+  return change(blocks).map((block) =>
+    block.kind === 'columns'
+      ? { ...block, columns: block.columns.map((column) => change(column)) }
+      : block,
+  )
+}
+
+/** A message with others in the place of one block, wherever it stands. */
+export const withBlock = (blocks: readonly Block[], key: string, to: readonly Block[]): Block[] =>
+  inEachList(blocks, (list) => replaceBlock(list, key, to as never))
+
+/** A message with a block further up (−1) or down (1) in its list. */
+export const moveBy = (blocks: readonly Block[], key: string, by: number): Block[] =>
+  inEachList(blocks, (list) => {
+    const at = list.findIndex((block) => block.key === key)
+    return at === -1 ? [...list] : moveBlock(list, at, at + by)
+  })
+
+/** A message with a block behind another, in the same list. */
+export const insertBehind = (blocks: readonly Block[], key: string, block: Block): Block[] =>
+  inEachList(blocks, (list) => {
+    const at = list.findIndex((one) => one.key === key)
+    return at === -1 ? [...list] : ([...list.slice(0, at + 1), block, ...list.slice(at + 1)] as never)
+  }) // prettier-ignore
+
+/** A message with a block twice, in the same list. */
+export const withCopyOf = (blocks: readonly Block[], key: string): Block[] =>
+  inEachList(blocks, (list) =>
+    list.flatMap((block) => (block.key === key ? withCopy(block, blocks) : [block])),
+  )

@@ -107,3 +107,9 @@ const FIRST: { [Kind in BlockKind]: Omit<Extract<Block, { kind: Kind }>, 'key' |
 export function newBlock(blocks: readonly Block[], kind: BlockKind): Block {
   return { key: freshBlockKey(blocks, kind), kind, ...FIRST[kind] } as Block
 }
+
+/** The size an image is shown in: its own, or as wide as the text. */
+export function fittedImage(width: number, height: number): { width: number; height: number } {
+  const shown = Math.min(width, 536)
+  return { width: shown, height: Math.max(1, Math.min(2000, Math.round((height * shown) / width))) }
+}

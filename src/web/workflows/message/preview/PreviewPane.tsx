@@ -14,6 +14,8 @@ import { MailFrame } from '../../../ui/mail/MailFrame.tsx'
 import { IconToggle } from '../../../ui/fields/IconToggle.tsx'
 import { PhoneView } from '../../../ui/mail/PhoneView.tsx'
 import { usePreview, type PreviewInput } from '../../../ui/mail/usePreview.ts'
+import type { DesignWriting } from '../writing/designContext.ts'
+import { WrittenPaper } from '../writing/WrittenPaper.tsx'
 import type { Beside } from './useBeside.ts'
 import { previewInput, type Samples } from './useSamples.ts'
 
@@ -25,13 +27,15 @@ interface Props {
   preview: Preview | undefined
   error: Error | null
   samples: Samples
+  /** The blocks, where it is written on; null where it is only looked at. */
+  writing: DesignWriting | null
   /** What is done with what is seen. */
   children: ReactNode
 }
 
 /** The message as its reader sees it: for whom, how wide, dark, without images, as plain text. */
 export function PreviewPane(props: Props): ReactNode {
-  const { message, preview, error, samples, beside, compare, children } = props
+  const { message, preview, error, samples, beside, compare, writing, children } = props
   const [narrow, setNarrow] = useState(false)
   const [dark, setDark] = useState(false)
   const [images, setImages] = useState(true)
@@ -72,6 +76,7 @@ export function PreviewPane(props: Props): ReactNode {
           preview={preview}
           error={error}
           looks={looks}
+          writing={writing}
         />
       </div>
     </section>
@@ -123,10 +128,11 @@ interface SheetProps extends Pick<Props, 'message' | 'preview' | 'error'> {
   /** Where two are looked at: which one this is. */
   label: string | null
   looks: Looks
+  writing?: DesignWriting | null
 }
 
 /** One message: what the inbox shows of it, and what is read. */
-function Sheet({ label, message, preview, error, looks }: SheetProps): ReactNode {
+function Sheet({ label, message, preview, error, looks, writing = null }: SheetProps): ReactNode {
   const asText = looks.plain || preview?.html === null
   return (
     <div
@@ -150,6 +156,7 @@ function Sheet({ label, message, preview, error, looks }: SheetProps): ReactNode
           error={error}
           {...looks}
           asText={asText}
+          writing={writing}
         />
       </div>
     </div>
@@ -171,9 +178,19 @@ function With({ message: { invoice, documents = [] } }: { message: EmailStep }):
 interface ShownProps extends Pick<Props, 'preview' | 'error'>, Omit<Looks, 'plain'> {
   isText: boolean
   asText: boolean
+  writing: DesignWriting | null
 }
 
-function Shown({ isText, preview, error, asText, narrow, dark, images }: ShownProps): ReactNode {
+function Shown({
+  isText,
+  preview,
+  error,
+  asText,
+  narrow,
+  dark,
+  images,
+  writing,
+}: ShownProps): ReactNode {
   if (error) return <Note title="The preview could not be made." text={error.message} />
   if (!preview) return <p className="p-6 text-secondary">Preparing the preview …</p>
   if (preview.problem !== null) {
@@ -188,6 +205,17 @@ function Shown({ isText, preview, error, asText, narrow, dark, images }: ShownPr
       >
         {preview.text}
       </pre>
+    )
+  }
+  if (writing) {
+    return (
+      <WrittenPaper
+        html={preview.html}
+        dark={dark}
+        images={images}
+        className={`mx-auto ${width}`}
+        writing={writing}
+      />
     )
   }
   return (

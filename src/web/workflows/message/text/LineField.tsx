@@ -1,11 +1,13 @@
 import type { ReactNode } from 'react'
-import { PLAIN, TemplateEditor, type TextForm } from './TemplateEditor.tsx'
+import { PLAIN, TemplateEditor, type OnPaper, type TextForm } from './TemplateEditor.tsx'
 import { lineDoc, lineOf } from './templateDoc.ts'
 
 interface Props {
   label: string
   value: string
   onChange: (template: string) => void
+  /** Written on the message itself. */
+  onPaper?: OnPaper
 }
 
 const FORM: TextForm<string> = {

@@ -4,13 +4,15 @@ import { useState, type ReactNode } from 'react'
 import type { Paragraph } from '../../../../core/blocks/blocks.ts'
 import { meantAddress } from '../../../../core/messages/links.ts'
 import { IconToggle } from '../../../ui/fields/IconToggle.tsx'
-import { RICH, TemplateEditor, type TextForm } from './TemplateEditor.tsx'
+import { RICH, TemplateEditor, type OnPaper, type TextForm } from './TemplateEditor.tsx'
 import { docOf, paragraphsOf } from './templateDoc.ts'
 
 interface Props {
   label: string
   value: Paragraph[]
   onChange: (paragraphs: Paragraph[]) => void
+  /** Written on the message itself. */
+  onPaper?: OnPaper
 }
 
 const FORM: TextForm<Paragraph[]> = { extensions: RICH, docOf, textOf: paragraphsOf }

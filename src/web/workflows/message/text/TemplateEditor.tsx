@@ -3,7 +3,16 @@ import { Node, Slice } from '@tiptap/pm/model'
 import type { EditorView } from '@tiptap/pm/view'
 import { EditorContent, useEditor, type Editor, type UseEditorOptions } from '@tiptap/react'
 import { StarterKit } from '@tiptap/starter-kit'
-import { useEffect, useMemo, useRef, useState, type ComponentType, type ReactNode } from 'react'
+import {
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type ComponentType,
+  type CSSProperties,
+  type ReactNode,
+} from 'react'
+import { useLatest } from '../../../ui/hooks/useLatest.ts'
 import { useDeferred } from '../../../ui/hooks/typed.ts'
 import { useFields } from './fieldContext.ts'
 import { FieldOptions } from './FieldOptions.tsx'
@@ -64,6 +73,14 @@ export interface TextForm<Text> {
   pasted?: (words: string) => JSONContent
 }
 
+/** A text that is written on the message itself, as it looks there. */
+export interface OnPaper {
+  style: CSSProperties
+  /** Where the cursor begins, from the corner of the window; null: at the end. */
+  pressed: { x: number; y: number } | null
+  onLeave: () => void
+}
+
 interface Props<Text> {
   label: string
   form: TextForm<Text>
@@ -74,24 +91,38 @@ interface Props<Text> {
   className?: string
   /** What stands over the text. */
   Tools?: ComponentType<{ editor: Editor }>
+  onPaper?: OnPaper
 }
 
 /** A text with merge fields as chips. */
 export function TemplateEditor<Text>(props: Props<Text>): ReactNode {
-  const { label, Tools } = props
+  const { label, Tools, onPaper } = props
   const { isReadOnly } = useFields()
   const editor = useTextEditor(props, isReadOnly)
+  const pick = (tag: string) =>
+    editor.chain().focus().insertContent({ type: 'mergeField', attrs: { tag } }).run()
+  if (onPaper) {
+    return (
+      <>
+        <div className="absolute -top-8 left-0 z-30 flex items-center rounded-field border border-primary bg-base-100 p-0.5 shadow-sm">
+          {Tools && <Tools editor={editor} />}
+          <FieldMenu into={label} onPick={pick} />
+        </div>
+        <div className="on-paper" style={onPaper.style}>
+          <EditorContent editor={editor} />
+        </div>
+        <div className="absolute top-full left-0 z-30 bg-base-100 px-2 empty:hidden">
+          <FieldOptions editor={editor} />
+        </div>
+      </>
+    )
+  }
   return (
     <div className="mb-3 min-w-0 flex-1">
       <div className="flex items-center">
         <span className="field-label mb-0 flex-1">{label}</span>
         {Tools && <Tools editor={editor} />}
-        <FieldMenu
-          into={label}
-          onPick={(tag) =>
-            editor.chain().focus().insertContent({ type: 'mergeField', attrs: { tag } }).run()
-          }
-        />
+        <FieldMenu into={label} onPick={pick} />
       </div>
       <EditorContent editor={editor} />
       <FieldOptions editor={editor} />
@@ -100,25 +131,38 @@ export function TemplateEditor<Text>(props: Props<Text>): ReactNode {
 }
 
 function useTextEditor<Text>(props: Props<Text>, isReadOnly: boolean): Editor {
-  const { label, form, value, onChange, isLine = false, className = '' } = props
+  const { label, form, value, onChange, isLine = false, className = '', onPaper } = props
   const tell = useDeferred(onChange)
   // What came from here is not put back: the cursor would jump.
   const own = useRef(JSON.stringify(value))
-  const [first] = useState(() => ({ content: form.docOf(value), editable: !isReadOnly }))
+  const { values } = useFields()
+  const latest = useLatest({ values, onPaper })
+  const [first] = useState(() => ({
+    content: form.docOf(value),
+    editable: !isReadOnly,
+    extensions: onPaper
+      ? withValues(form.extensions, (key) => latest.current.values[key])
+      : form.extensions,
+  }))
+  const isOnPaper = onPaper !== undefined
   // The same for as long as they say the same: others would make the editor anew.
   const options = useMemo(
     (): UseEditorOptions => ({
       ...first,
-      extensions: form.extensions,
       coreExtensionOptions: { clipboardTextSerializer: { blockSeparator: '\n' } },
       editorProps: {
         attributes: {
           role: 'textbox',
           'aria-label': label,
           'aria-multiline': String(!isLine),
-          class: `template-text ${isLine ? 'template-line' : ''} ${className}`,
+          class: isOnPaper
+            ? 'outline-none'
+            : `template-text ${isLine ? 'template-line' : ''} ${className}`,
         },
-        ...(isLine && { handleKeyDown: (_view, event) => event.key === 'Enter' }),
+        handleKeyDown: (_view, event) => {
+          if (event.key === 'Escape') latest.current.onPaper?.onLeave()
+          return isLine && event.key === 'Enter'
+        },
         ...(form.pasted && { handlePaste: pasteWords(form.pasted) }),
       },
       onUpdate: ({ editor: edited }) => {
@@ -127,7 +171,7 @@ function useTextEditor<Text>(props: Props<Text>, isReadOnly: boolean): Editor {
         tell(text)
       },
     }),
-    [first, form, label, isLine, className, tell],
+    [first, form, label, isLine, className, tell, isOnPaper, latest],
   )
   const editor = useEditor(options)
   useEffect(() => {
@@ -137,8 +181,25 @@ function useTextEditor<Text>(props: Props<Text>, isReadOnly: boolean): Editor {
     putBack(editor, form.docOf(value))
   }, [editor, form, value])
   useEffect(() => editor.setEditable(!isReadOnly, false), [editor, isReadOnly])
+  useEffect(() => {
+    const { onPaper: paper } = latest.current
+    if (paper) beginOnPaper(editor, paper)
+  }, [editor, latest])
   return editor
 }
+
+/** Puts the cursor where the words were pressed. */
+function beginOnPaper(editor: Editor, { pressed }: OnPaper): void {
+  const at = pressed && editor.view.posAtCoords({ left: pressed.x, top: pressed.y })
+  editor.commands.focus(at ? at.pos : 'end', { scrollIntoView: false })
+}
+
+/** Merge fields that show what they say for the one who is looked at. */
+const withValues = (
+  extensions: Extensions,
+  valueOf: (key: string) => string | undefined,
+): Extensions =>
+  extensions.map((one) => (one === mergeFieldNode ? mergeFieldNode.configure({ valueOf }) : one))
 
 /** Shows what was made elsewhere (undone, chosen, written by another), with the cursor behind what has changed. */
 function putBack(editor: Editor, doc: JSONContent): void {

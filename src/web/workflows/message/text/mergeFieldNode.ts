@@ -15,9 +15,24 @@ export function chipOf(tag: string): { label: string; isKnown: boolean } {
 
 const tagOfMatch = ([tag]: readonly string[]) => ({ tag })
 
+interface MergeFieldOptions {
+  /** What a field says for somebody, by its key, or its key and format; null where chips bear names. */
+  valueOf: ((key: string) => string | undefined) | null
+}
+
+/** What stands in the place of a tag for somebody: the value, else the fallback. */
+function valueIn(tag: string, valueOf: NonNullable<MergeFieldOptions['valueOf']>): string | null {
+  const [part] = templateParts(tag)
+  if (typeof part !== 'object') return null
+  const { key, format, fallback } = part
+  const written = format === null ? undefined : valueOf(`${key} as ${format}`)
+  return written ?? valueOf(key) ?? fallback
+}
+
 /** A merge field in a text: a chip that is moved and removed as a whole. */
-export const mergeFieldNode = Node.create({
+export const mergeFieldNode = Node.create<MergeFieldOptions>({
   name: 'mergeField',
+  addOptions: () => ({ valueOf: null }),
   group: 'inline',
   inline: true,
   atom: true,
@@ -29,17 +44,19 @@ export const mergeFieldNode = Node.create({
       getAttrs: (element) => ({ tag: element.getAttribute('data-merge-field') ?? '' }),
     },
   ],
-  renderHTML: ({ node, HTMLAttributes }) => {
+  renderHTML({ node, HTMLAttributes }) {
     const tag = String(node.attrs['tag'])
     const { label, isKnown } = chipOf(tag)
+    const { valueOf } = this.options
+    const value = valueOf && valueIn(tag, valueOf)
     return [
       'span',
       mergeAttributes(HTMLAttributes, {
         'data-merge-field': tag,
-        title: tag,
+        title: value === null ? tag : label,
         class: `merge-field ${isKnown ? '' : 'merge-field-unknown'}`,
       }),
-      label,
+      value ?? label,
     ]
   },
   renderText: ({ node }) => String(node.attrs['tag']),

@@ -10,7 +10,7 @@ import {
 } from 'lucide-react'
 import type { ReactNode } from 'react'
 import type { Block } from '../../../../../core/blocks/blocks.ts'
-import { bandColours } from '../../../../../core/blocks/palette.ts'
+import { bandColours } from '../../../../../core/messages/palette.ts'
 import {
   BANDS,
   INKS,

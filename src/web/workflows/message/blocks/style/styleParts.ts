@@ -11,7 +11,7 @@ export const STYLE_PARTS: Readonly<Record<BlockKind, readonly StylePart[]>> = {
   button: ['align', 'button', 'width', 'corners', 'size', ...AROUND],
   tracking: ['align', 'button', 'width', 'corners', 'size', ...AROUND],
   image: ['align', 'edge', 'corners', ...AROUND],
-  items: ['size', ...AROUND],
+  items: ['align', 'size', ...AROUND],
   summary: ['size', ...AROUND],
   products: ['size', ...AROUND],
   coupon: ['align', 'size', 'corners', ...AROUND],

@@ -1,6 +1,6 @@
-import type { Brand } from '../messages/brand.ts'
-import { mix } from '../messages/colours.ts'
-import type { Band, Ink } from './style.ts'
+import type { Brand } from './brand.ts'
+import { mix } from './colours.ts'
+import type { Band, Ink } from '../blocks/style.ts'
 
 /** What things are drawn in on one band: text in each ink, buttons, lines. */
 export interface BandColours extends Readonly<Record<Ink, string>> {
