@@ -111,7 +111,7 @@ module.exports = {
       from: { path: '^src/core/', pathNot: TEST },
       to: {
         path: 'node_modules/',
-        pathNot: 'node_modules/(zod|temporal-polyfill|fastest-levenshtein|jstat)/',
+        pathNot: 'node_modules/(zod|temporal-polyfill|fastest-levenshtein|jstat|bcp-47-match)/',
       },
     },
     {

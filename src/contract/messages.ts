@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { blocksSchema, keptBlocksSchema } from '../core/blocks/blocks.ts'
+import { languageTag } from '../core/blocks/translation.ts'
 import { brandSchema } from '../core/messages/brand.ts'
 import { isMessage, stepsSchema, type MessageStep } from '../core/workflow/steps.ts'
 import { triggerSchema } from '../core/workflow/trigger.ts'
@@ -56,6 +57,8 @@ export const previewBody = z.object({
   hasCoupon: z.boolean().default(false),
   /** With classes by which the blocks are found again in the HTML. */
   marked: z.boolean().default(false),
+  /** Which of its languages; left out: that of the one it is for. */
+  language: languageTag.optional(),
 })
 export const previewResponse = z.object({
   sample: sample.nullable(),

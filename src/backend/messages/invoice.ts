@@ -2,6 +2,7 @@
 import PDFDocument from 'pdfkit'
 import type { Facts } from '../../core/events/facts.ts'
 import type { Brand } from '../../core/messages/brand.ts'
+import { fixedWords } from '../../core/messages/fixedWords.ts'
 import { mergeValues } from '../../core/messages/mergeFields.ts'
 import { addressesOf, itemRows, summaryRows, type Filling } from './design/filling.ts'
 import { RenderError } from './renderError.ts'
@@ -14,7 +15,7 @@ const WIDTH = 595.28 - 2 * MARGIN
 export function invoicePdf(facts: Facts, brand: Brand): Promise<Buffer> {
   const { order } = facts
   if (!order) throw new RenderError('there is no order to make an invoice of')
-  const filling: Filling = { facts, values: mergeValues(facts), subject: '', previewText: '', wayOut: null, holds: () => true, products: new Map(), looks: new Map() } // prettier-ignore
+  const filling: Filling = { facts, values: mergeValues(facts), subject: '', previewText: '', wayOut: null, holds: () => true, products: new Map(), looks: new Map(), words: fixedWords(facts.shop.locale, brand.languages) } // prettier-ignore
   const document = new PDFDocument({
     size: 'A4',
     margin: MARGIN,

@@ -22,6 +22,10 @@ export interface Letter {
   /** Plain text; empty lines part paragraphs. */
   body: string
   unsubscribeUrl: string | null
+  /** What the way out is called. */
+  wayOut: string
+  /** As BCP 47 writes it. */
+  language: string
   /** Stands under what is marketing; empty elsewhere. */
   postalAddress: string
 }
@@ -35,10 +39,10 @@ export function letterHtml(letter: Letter): string {
     ? `<div style="display:none;max-height:0;overflow:hidden">${escapeHtml(letter.previewText)}</div>`
     : ''
   const unsubscribe = letter.unsubscribeUrl
-    ? `<p style="margin:0"><a href="${escapeHtml(letter.unsubscribeUrl)}" style="color:#5c6663">No more of these</a></p>`
+    ? `<p style="margin:0"><a href="${escapeHtml(letter.unsubscribeUrl)}" style="color:#5c6663">${escapeHtml(letter.wayOut)}</a></p>`
     : ''
   return `<!doctype html>
-<html lang="en">
+<html lang="${escapeHtml(letter.language)}">
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width">

@@ -1,5 +1,6 @@
 import type { Facts } from '../../core/events/facts.ts'
-import { inLanguageOf } from '../../core/messages/formats.ts'
+import { fixedWords } from '../../core/messages/fixedWords.ts'
+import { inTheirLanguage } from '../../core/messages/inTheirLanguage.ts'
 import { mergeValues } from '../../core/messages/mergeFields.ts'
 import {
   allBlocks,
@@ -43,11 +44,13 @@ export interface EmailContext {
   looksOf: () => Promise<ReadonlyMap<string, ProductLook>>
   /** Blocks can be found again in the HTML, for those who write on it. */
   isMarked?: boolean
+  /** Looked at in this of its languages; left out: in the recipient's. */
+  inLanguage?: string | undefined
 }
 
 /** Renders a message for one recipient. Throws RenderError with the reason. */
 export async function renderEmail(
-  step: EmailStep,
+  message: EmailStep,
   known: Facts,
   {
     brand,
@@ -58,9 +61,11 @@ export async function renderEmail(
     looksOf,
     keptOf,
     isMarked = false,
+    inLanguage,
   }: EmailContext,
 ): Promise<RenderedEmail> {
-  const facts = inLanguageOf(step, known)
+  const { step, facts } = inTheirLanguage(message, known, inLanguage)
+  const words = fixedWords(facts.shop.locale, brand.languages)
   const values = mergeValues(facts)
   const scope = scopeOf(facts, values)
   const subject = renderTemplate(step.subject, scope).replaceAll(/\s+/g, ' ').trim()
@@ -80,6 +85,7 @@ export async function renderEmail(
       holds,
       products,
       looks,
+      words,
     }
     const isMarketing = step.purpose === 'marketing'
     const { html, text } = await renderDesign(blocks, brand, filling, { isMarketing, isMarked })
@@ -91,7 +97,7 @@ export async function renderEmail(
   const footer =
     unsubscribeUrl === null
       ? ''
-      : `\n\n-- \n${address === '' ? '' : `${oneLine(address)}\n`}No more of these: ${unsubscribeUrl}`
+      : `\n\n-- \n${address === '' ? '' : `${oneLine(address)}\n`}${words.wayOut}: ${unsubscribeUrl}`
   const html =
     step.format === 'plain'
       ? null
@@ -102,6 +108,8 @@ export async function renderEmail(
           previewText,
           body,
           unsubscribeUrl,
+          wayOut: words.wayOut,
+          language: facts.shop.locale,
         })
   return { subject, previewText, text: `${body}${footer}\n`, html }
 }
@@ -150,11 +158,10 @@ export function renderNote(step: NoteStep, facts: Facts): RenderedEmail {
 }
 
 /** Renders a text message. Throws RenderError with the reason. */
-export function renderSms(step: SmsStep, facts: Facts): string {
+export function renderSms(message: SmsStep, known: Facts, inLanguage?: string): string {
+  const { step, facts } = inTheirLanguage(message, known, inLanguage)
   // Composed characters are more often in the alphabet of text messages, and take less room.
-  const text = renderTemplate(step.body, scopeOf(inLanguageOf(step, facts)))
-    .trim()
-    .normalize('NFC')
+  const text = renderTemplate(step.body, scopeOf(facts)).trim().normalize('NFC')
   if (text === '') throw new RenderError('the text is empty')
   return text
 }

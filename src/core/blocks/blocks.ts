@@ -29,7 +29,9 @@ const paragraphSchema = z.discriminatedUnion('kind', [
 /** A paragraph or list of a text block. */
 export type Paragraph = z.infer<typeof paragraphSchema>
 
-const linkSchema = z.strictObject({ label: words(120), href })
+export const paragraphsSchema = z.array(paragraphSchema).max(200)
+
+export const linksSchema = z.array(z.strictObject({ label: words(120), href })).max(6)
 
 /** Parts that every block has. */
 const parts = {
@@ -55,7 +57,7 @@ const LEAF_BLOCKS = [
     level: z.union([z.literal(1), z.literal(2)]),
     text: words(300),
   }),
-  z.strictObject({ ...parts, kind: z.literal('text'), text: z.array(paragraphSchema).max(200) }),
+  z.strictObject({ ...parts, kind: z.literal('text'), text: paragraphsSchema }),
   z.strictObject({ ...parts, kind: z.literal('button'), label: words(120), href }),
   z.strictObject({
     ...parts,
@@ -96,7 +98,7 @@ const LEAF_BLOCKS = [
   }),
   z.strictObject({ ...parts, kind: z.literal('divider') }),
   /** A row of links. */
-  z.strictObject({ ...parts, kind: z.literal('menu'), links: z.array(linkSchema).max(6) }),
+  z.strictObject({ ...parts, kind: z.literal('menu'), links: linksSchema }),
   /** The shop's places elsewhere, as its brand has them. */
   z.strictObject({ ...parts, kind: z.literal('social') }),
   /** Where to turn with questions. */
@@ -107,7 +109,7 @@ const LEAF_BLOCKS = [
   z.strictObject({ ...parts, kind: z.literal('html'), html: z.string().max(50_000) }),
 ] as const
 
-const leafSchema = z.discriminatedUnion('kind', [...LEAF_BLOCKS])
+export const leafSchema = z.discriminatedUnion('kind', [...LEAF_BLOCKS])
 /** A block that holds no others. */
 export type LeafBlock = z.infer<typeof leafSchema>
 

@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import { languageTag } from '../blocks/translation.ts'
+import { brandLanguageSchema } from './fixedWords.ts'
 import { isOwnFile } from './ownFiles.ts'
 
 const colour = z.string().regex(/^#[0-9a-fA-F]{6}$/, 'must be a colour like #0f5d5a')
@@ -47,6 +49,8 @@ export const brandSchema = z.strictObject({
   /** Where help is; stands in help blocks. */
   helpEmail: z.string().max(254),
   links: z.array(z.strictObject({ label: z.string().min(1).max(60), href: link })).max(8),
+  /** The footer and the fixed words in further languages. */
+  languages: z.record(languageTag, brandLanguageSchema).optional(),
   social: z.array(z.strictObject({ label: z.string().min(1).max(60), href: link })).max(8),
 })
 export type Brand = z.infer<typeof brandSchema>

@@ -1,3 +1,4 @@
+import { countWords, fixedWords } from './fixedWords.ts'
 import type { Facts, LineFacts } from '../events/facts.ts'
 import { formatMoney, type Money } from '../shared/money.ts'
 import type { Instant } from '../shared/time.ts'
@@ -24,6 +25,7 @@ export const FORMATS: Readonly<Record<FormatKind, readonly Format[]>> = {
   list: [
     { key: 'sentence', label: 'in a sentence' },
     { key: 'names', label: 'in a sentence, without quantities' },
+    { key: 'count', label: 'how many' },
   ],
 }
 
@@ -49,6 +51,21 @@ export function inLanguageOf(
   if (language !== 'recipient') return facts
   return { ...facts, shop: { ...facts.shop, locale: localeOf(facts) } }
 }
+
+/**
+ * The facts as a message tells of them that is written in a language: in it as the recipient writes it, where it is
+ * theirs (German as in Austria), else as the shop does, else by itself.
+ */
+export function toldIn(language: string, facts: Facts): Facts {
+  const { customer, shop } = facts
+  const same = [customer.language ?? '', shop.locale].find(
+    (locale) => primary(locale) === primary(language) && isWritten(locale),
+  )
+  const locale = same ?? (isWritten(language) ? language : shop.locale)
+  return { ...facts, shop: { ...shop, locale } }
+}
+
+const primary = (tag: string): string => tag.split(/[-_]/)[0]?.toLowerCase() ?? ''
 
 const locales = new Map<string, string>()
 
@@ -109,7 +126,7 @@ export function writeMoney(money: Money, locale: string, format?: string): strin
   return format === 'short' ? formatMoney(money, locale, { stripZeros: true }) : null
 }
 
-/** Items, one per line; `sentence`: "2 × Smoker and 1 × Veil"; `names`: "Smoker and Veil". */
+/** Items, one per line; `sentence`: "2 × Smoker and 1 × Veil"; `names`: "Smoker and Veil"; `count`: "3 items". */
 export function writeItems(
   lines: readonly LineFacts[],
   locale: string,
@@ -118,6 +135,10 @@ export function writeItems(
   const counted = lines.map((line) => `${line.quantity} × ${line.title}`)
   if (format === undefined) return counted.join('\n')
   if (format === 'sentence') return listed(counted, locale)
+  if (format === 'count') {
+    const count = lines.reduce((sum, { quantity }) => sum + quantity, 0)
+    return countWords(count, locale, fixedWords(locale))
+  }
   return format === 'names' ? listed([...new Set(lines.map(({ title }) => title))], locale) : null
 }
 

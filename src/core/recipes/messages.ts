@@ -51,6 +51,7 @@ export const heading = (text: string, key = 'heading'): Block => ({
   kind: 'heading',
   level: key === 'heading' ? 1 : 2,
   text,
+  ...(key === 'heading' && { style: { size: 'large', below: 'medium' } }),
 })
 
 /** A block of plain paragraphs. */
@@ -61,7 +62,7 @@ export const says = (key: string, ...paragraphs: string[]): Block => ({
 })
 
 /** The things themselves, with what they cost. */
-export const ITEMS: Block = { key: 'items', kind: 'items', prices: true }
+export const ITEMS: Block = { key: 'items', kind: 'items', prices: true, images: true }
 
 /** What an order came to, with where it goes. */
 export const SUMMARY: Block = { key: 'summary', kind: 'summary', addresses: true }

@@ -11,6 +11,7 @@ import { conditionSchema, type Condition } from '../conditions/condition.ts'
 import { DATE_FIELDS } from '../conditions/fields.ts'
 import { EVENT_TYPES, type EventType } from '../events/eventTypes.ts'
 import { blocksSchema } from '../blocks/blocks.ts'
+import { languageTag, translationsSchema } from '../blocks/translation.ts'
 import { trackingSchema } from '../blocks/tracking.ts'
 import { isDuration, type Duration } from '../shared/duration.ts'
 import { keySchema } from '../shared/key.ts'
@@ -93,6 +94,13 @@ const groups = z.array(keySchema).min(1).max(10).optional()
 /** In whose language dates and amounts are written; left out: the shop's. */
 const language = z.literal('recipient').optional()
 
+/** Further languages that a message is written in. Each reads the one that is theirs, else its own. */
+const languages = {
+  /** The language that its own texts are in; left out: the shop's. */
+  writtenIn: languageTag.optional(),
+  translations: translationsSchema.optional(),
+}
+
 /** What happens when another marketing message left too short a while ago. */
 const onGap = z.enum(['hold', 'skip']).optional()
 
@@ -135,6 +143,7 @@ const emailSchema = z.strictObject({
   /** What is followed of it; left out: everything but of plain ones. */
   tracking: trackingSchema.optional(),
   language,
+  ...languages,
   onGap,
 })
 
@@ -146,6 +155,7 @@ const smsSchema = z.strictObject({
   /** Links stay as they are, and clicks are not known of. */
   longLinks: z.boolean().optional(),
   language,
+  ...languages,
   onGap,
 })
 

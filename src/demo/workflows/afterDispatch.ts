@@ -11,10 +11,10 @@ import {
 import {
   designed,
   GREETING,
+  inDesign,
   MAREN,
   message,
   neverBought,
-  says,
   SHOP_SENDER,
   TIAGO,
 } from './shared.ts'
@@ -62,13 +62,14 @@ export const afterDispatch: Definition = workflow({
         subject: 'Order {{ order.number }} is on its way',
         previewText: 'Packed by Aoife this morning.',
       },
-      [
-        { key: 'heading', kind: 'heading', level: 1, text: 'Your parcel has left us' },
-        says('hello', GREETING, 'Aoife packed it this morning. In it you will find:'),
-        { key: 'items', kind: 'items', prices: false },
-        { key: 'tracking', kind: 'tracking', label: 'Follow your parcel' },
-        { key: 'help', kind: 'help', text: 'Something missing? Write to' },
-      ],
+      inDesign('dispatch', {
+        left: 'Your parcel has left us',
+        what: [GREETING, 'Aoife packed order {{ order.number }} this morning.'],
+        tracking: 'Follow your parcel',
+        home: 'The van leaves a card and comes once more the next working day.',
+        broken:
+          'Send Tiago a picture within 14 days: care@combwright.example. He puts it right first and asks later.',
+      }),
     ),
     {
       key: 'by-category',
@@ -100,16 +101,27 @@ Maren`,
           when: anyCategory('Hives & frames'),
           steps: [
             { key: 'wait-hives', kind: 'wait', for: 'P5D', at: '18:40', onDay: true },
-            message('first-fortnight', 'First fortnight', {
-              sender: MAREN,
-              subject: 'The first fortnight with new wood',
-              previewText: 'Assemble, site, settle.',
-              body: `Hello {{ customer.first_name | default: "there" }},
-
-new wood moves. Glue the joints, do not only nail them, and give the outside two coats of linseed oil before the bees move in. Then leave it alone for two weeks; they know what to do.
-
-Maren`,
-            }),
+            designed(
+              'first-fortnight',
+              'First fortnight',
+              {
+                sender: MAREN,
+                subject: 'The first fortnight with new wood',
+                previewText: 'Assemble, site, settle.',
+              },
+              inDesign('care-guide', {
+                title: 'New wood moves. Three things to do first.',
+                intro: [GREETING, 'here is what we tell friends who build their first hive.'],
+                t1: 'Glue it, do not only nail it',
+                x1: 'Nails work loose in two summers. Glue the joints, and let them dry flat under a weight.',
+                t2: 'Two coats of linseed oil',
+                x2: 'Outside only, a day apart, before the bees move in. They see to the inside themselves.',
+                t3: 'Then leave it alone',
+                x3: 'Two weeks. They know what to do, and every look costs them a warm day.',
+                guide: null,
+                help: 'Not sure about a joint? Ask before you saw:',
+              }),
+            ),
             { key: 'wait-feeder', kind: 'wait', for: 'P16D' },
             message('a-feeder', 'A feeder beside it', {
               onlyIf: neverBought('Rapid feeder', 'Frame feeder'),
@@ -182,26 +194,14 @@ Tiago`,
                 subject: 'Time to top up?',
                 previewText: 'About now the first bag runs out.',
               },
-              [
-                { key: 'heading', kind: 'heading', level: 1, text: 'Time to top up?' },
-                says('hello', GREETING, 'about now the first bag runs out.'),
-                {
-                  key: 'again',
-                  kind: 'button',
-                  label: 'The same feed again',
-                  href: 'https://combwright.example/feed',
-                },
-                { key: 'also', kind: 'heading', level: 2, text: 'Often taken with it' },
-                {
-                  key: 'products',
-                  kind: 'products',
-                  by: 'together',
-                  count: 3,
-                  columns: 3,
-                  prices: true,
-                  images: false,
-                },
-              ],
+              inDesign('second-order', {
+                title: 'Time to top up?',
+                sub: 'about now the first bag runs out',
+                together: 'Often taken with it',
+                look: { label: 'The same feed again', href: 'https://combwright.example/feed' },
+                promises: null,
+                social: null,
+              }),
             ),
           ],
         },

@@ -7,7 +7,7 @@ import {
   UNHAPPY,
   workflow,
 } from '../../core/recipes/parts.ts'
-import { designed, GREETING, MAREN, message, says, TIAGO } from './shared.ts'
+import { designed, GREETING, inDesign, MAREN, message, says, TIAGO } from './shared.ts'
 
 /**
  * In draft, with mistakes on purpose: a field without words in its place, a misspelt one, and nobody
@@ -68,21 +68,25 @@ Tiago`,
         previewText: 'Three days of ten per cent on what goes with your order.',
       },
       [
-        { key: 'heading', kind: 'heading', level: 1, text: 'What goes with it' },
-        says('hello', GREETING, 'your first things have had time to settle in. Most people who bought {{ order.items | as: "names" }} wrote to us within a month for one of these:'), // prettier-ignore
-        {
-          key: 'products',
-          kind: 'products',
-          by: 'together',
-          count: 3,
-          columns: 3,
-          prices: true,
-          images: false,
-        },
+        ...inDesign('second-order', {
+          sub: [
+            GREETING,
+            'your first things have had time to settle in. This is what most people wanted within a month.',
+          ],
+          look: null,
+          p1: 'One parcel',
+          q1: 'It can travel with the rest.',
+          p2: 'Three days',
+          q2: 'Ten per cent on anything.',
+          p3: 'Answered',
+          q3: 'By Tiago, who keeps bees.',
+          social: null,
+        }),
         {
           key: 'code',
           kind: 'coupon',
           text: 'Ten per cent on anything, until {{ coupon.expires_on }}:',
+          style: { align: 'center', above: 'large' },
         },
         says('bye', 'Maren'),
       ],

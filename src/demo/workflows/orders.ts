@@ -1,7 +1,7 @@
 import type { Definition } from '../../core/workflow/definition.ts'
 import { fromRecipe } from './fromRecipe.ts'
 import { happened, leaveIf, workflow } from '../../core/recipes/parts.ts'
-import { designed, GREETING, MAREN, message, says, SHOP_SENDER, TIAGO } from './shared.ts'
+import { designed, GREETING, inDesign, MAREN, message, SHOP_SENDER, TIAGO } from './shared.ts'
 
 export const orderConfirmation: Definition = workflow({
   name: 'Order confirmation',
@@ -20,22 +20,20 @@ export const orderConfirmation: Definition = workflow({
         subject: 'Your order {{ order.number }}',
         previewText: 'We have it. Here is what you ordered and what happens next.',
       },
-      [
-        { key: 'heading', kind: 'heading', level: 1, text: 'We have your order' },
-        says(
-          'thanks',
+      inDesign('confirmation', {
+        hello: [
           GREETING,
-          'thank you, your order {{ order.number }} of {{ order.placed_on | default: "today" }} is with us.',
-        ),
-        { key: 'items', kind: 'items', prices: true },
-        { key: 'summary', kind: 'summary', addresses: true },
-        { key: 'next', kind: 'heading', level: 2, text: 'What happens next' },
-        says(
-          'packing',
-          'Aoife packs on weekdays; you will hear from us again when your parcel is on its way.',
-        ),
-        { key: 'help', kind: 'help', text: 'Questions? Just answer this mail, it reaches Tiago, or write to' }, // prettier-ignore
-      ],
+          'your order is with us. Aoife packs on weekdays; you will hear from us again when your parcel is on its way.',
+        ],
+        'next-steps': [
+          'Aoife packs it, mostly the same day',
+          'You get a link to follow the van',
+          'It is at your door, in straw and paper',
+        ],
+        wrong:
+          'Answer this mail, it reaches Tiago. As long as the parcel is not taped he can change or cancel it.',
+        help: 'Questions? Just answer this mail, or write to',
+      }),
     ),
   ],
 })
@@ -86,21 +84,24 @@ export const paymentTrouble: Definition = workflow({
   ],
   steps: [
     { key: 'wait-a-little', kind: 'wait', for: 'PT15M' },
-    message('help', 'Your payment did not go through', {
-      purpose: 'transactional',
-      sender: TIAGO,
-      subject: 'Your payment for order {{ order.number }} did not go through',
-      previewText: 'Nothing is lost: your order is kept for three days.',
-      body: `Hello {{ customer.first_name | default: "there" }},
-
-the payment of {{ order.total }} for order {{ order.number }} did not go through. Banks do that for many reasons, most of them harmless.
-
-Your order is kept for three days. You can pay here: https://combwright.example/pay
-
-If it fails again, answer this mail and I will find another way with you.
-
-Tiago`,
-    }),
+    designed(
+      'help',
+      'Your payment did not go through',
+      {
+        purpose: 'transactional',
+        sender: TIAGO,
+        subject: 'Your payment for order {{ order.number }} did not go through',
+        previewText: 'Nothing is lost: your order is kept for three days.',
+      },
+      inDesign('payment', {
+        why: [
+          GREETING,
+          'the payment of {{ order.total }} for order {{ order.number }} did not go through. Banks do that for many reasons, most of them harmless. Your order is kept for three days.',
+        ],
+        again: { label: 'Try again, or pay another way', href: 'https://combwright.example/pay' },
+        help: 'If it fails again, answer this mail and I will find another way with you. Tiago,',
+      }),
+    ),
     { key: 'wait-a-day', kind: 'wait', for: 'PT28H' },
     message('still-open', 'Still open', {
       purpose: 'transactional',

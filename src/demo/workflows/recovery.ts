@@ -1,6 +1,6 @@
 import type { Definition } from '../../core/workflow/definition.ts'
 import { fromRecipe } from './fromRecipe.ts'
-import { GREETING, MAREN, says, TIAGO } from './shared.ts'
+import { GREETING, inDesign, MAREN, says, TIAGO } from './shared.ts'
 
 /** A basket that was filled and left. Hands over to the checkout workflow when one is started. */
 export const openBasket: Definition = fromRecipe(
@@ -14,7 +14,7 @@ export const openBasket: Definition = fromRecipe(
       sender: MAREN,
       blocks: [
         says('hello', GREETING, 'these are still in your basket:'),
-        { key: 'items', kind: 'items', prices: true },
+        { key: 'items', kind: 'items', prices: true, images: true },
         {
           key: 'back',
           kind: 'button',
@@ -28,18 +28,26 @@ export const openBasket: Definition = fromRecipe(
 )
 
 const inTheWay = {
-  format: 'letter',
   sender: TIAGO,
-  previewText: '',
-  body: `Hello {{ customer.first_name | default: "there" }},
-
-your checkout is still open:
-
-{{ checkout.items }}
-
-If something did not work, tell me; if you just were called away: {{ checkout.url | default: "https://combwright.example/checkout" }}
-
-Tiago`,
+  previewText: 'Everything is still there, exactly as you left it.',
+  blocks: inDesign('open-checkout', {
+    title: 'Was something in the way?',
+    kept: [
+      GREETING,
+      'if something did not work, tell me. If you just were called away, everything is still there.',
+    ],
+    back: {
+      label: 'Finish your order',
+      href: '{{ checkout.url | default: "https://combwright.example/checkout" }}',
+    },
+    doubts: 'If something holds you back',
+    reasons: [
+      'Not sure about a size, or what goes with what? Answer this mail; I keep bees myself.',
+      'Does it not fit? You have 30 days to send it back.',
+      'The parcel costs what it says, and nothing from €60.',
+    ],
+    last: 'Tiago',
+  }),
 } as const
 
 /** A checkout that was started and not finished: by value, a tested delay, then the next day. */
@@ -69,7 +77,7 @@ Tiago`,
       blocks: [
         { key: 'heading', kind: 'heading', level: 1, text: 'Ten per cent for the first' },
         says('hello', GREETING, 'your checkout is still open:'),
-        { key: 'items', kind: 'items', prices: true },
+        { key: 'items', kind: 'items', prices: true, images: true },
         {
           key: 'code',
           kind: 'coupon',

@@ -1,6 +1,7 @@
 import type { Block, Paragraph } from '../../core/blocks/blocks.ts'
 import type { Condition } from '../../core/conditions/condition.ts'
 import type { EmailStep } from '../../core/workflow/steps.ts'
+import { worded } from '../../core/designs/worded.ts'
 import { PRODUCTS } from '../catalogue.ts'
 
 /** "None of these has ever been in an order of theirs." Throws on a title that the shop does not have. */
@@ -48,6 +49,10 @@ export function designed(
 ): EmailStep {
   return message(key, name, { ...parts, format: 'designed', body: '', blocks })
 }
+
+/** One of the designs that come with Yomble, in the shop's own words by the keys of its blocks. */
+export const inDesign = (design: string, words: Parameters<typeof worded>[2]): Block[] =>
+  worded(design, { name: 'Combwright', site: 'https://combwright.example' }, words)
 
 /** A block of plain paragraphs. */
 export const says = (key: string, ...paragraphs: string[]): Block => ({

@@ -1,7 +1,7 @@
 import { leaveIf, NOT_ACTIVE } from '../../core/recipes/parts.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { fromRecipe } from './fromRecipe.ts'
-import { MAREN, TIAGO } from './shared.ts'
+import { MAREN, TIAGO, inDesign } from './shared.ts'
 
 /** Seven days before an automatic payment, where the customer lives. */
 export const renewalReminder: Definition = fromRecipe(
@@ -13,18 +13,21 @@ export const renewalReminder: Definition = fromRecipe(
   },
   {
     reminder: {
-      format: 'letter',
       sender: TIAGO,
       subject:
         '{{ subscription.title }}: {{ subscription.amount }} on {{ subscription.next_payment_on | default: "its next date" }}',
       previewText: 'Nothing to do if all is well. Here is where to change it.',
-      body: `Hello {{ customer.first_name | default: "there" }},
-
-the next payment for {{ subscription.title }} is due on {{ subscription.next_payment_on | default: "its next date" }}: {{ subscription.amount }} by {{ subscription.payment_method | default: "the way you chose" }}.
-
-Nothing to do if all is well. To change the date, the amount or the way it is paid, or to stop it: {{ subscription.url | default: "https://combwright.example/account" }}
-
-Tiago`,
+      blocks: inDesign('renewal', {
+        when: 'On {{ subscription.next_payment_on | default: "its next date" }}: {{ subscription.amount }} by {{ subscription.payment_method | default: "the way you chose" }}.',
+        keep: 'Nothing to do if all is well. It goes on as it is.',
+        change:
+          'The date, the amount, the way it is paid, or all of it: in two clicks, until the day before.',
+        manage: {
+          label: 'Change it',
+          href: '{{ subscription.url | default: "https://combwright.example/account" }}',
+        },
+        help: 'Questions? Answer this mail, it reaches Tiago, or write to',
+      }),
     },
   },
 )

@@ -15,7 +15,8 @@ import { needsOfAll } from '../../core/conditions/needs.ts'
 import type { Facts } from '../../core/events/facts.ts'
 import type { Brand } from '../../core/messages/brand.ts'
 import { addressesOf } from '../../core/check/message/addressFindings.ts'
-import { FORMATS, inLanguageOf } from '../../core/messages/formats.ts'
+import { inTheirLanguage } from '../../core/messages/inTheirLanguage.ts'
+import { FORMATS } from '../../core/messages/formats.ts'
 import { MERGE_FIELDS } from '../../core/messages/mergeFields.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import { blockConditions } from '../../core/workflow/compile.ts'
@@ -37,6 +38,8 @@ export interface PreviewRequest {
   hasCoupon: boolean
   /** Blocks can be found again in the HTML. */
   marked?: boolean | undefined
+  /** Which of its languages; left out: that of the one it is for. */
+  language?: string | undefined
   /** The address people reach Yomble at. */
   publicUrl: string
   recommender: Recommender
@@ -79,7 +82,10 @@ export async function previewMessage(
 }
 
 /** What a message is rendered with, whoever gets it. */
-type Rendering = Pick<PreviewRequest, 'message' | 'brand' | 'marked' | 'publicUrl' | 'recommender'>
+type Rendering = Pick<
+  PreviewRequest,
+  'message' | 'brand' | 'marked' | 'language' | 'publicUrl' | 'recommender'
+>
 
 /** A message as somebody gets it of whom this is known. Nothing is sent or kept. */
 export async function previewWith(
@@ -90,7 +96,9 @@ export async function previewWith(
 ): Promise<PreviewResult> {
   const { message } = rendering
   const known = {
-    fields: fieldsOf(inLanguageOf(writtenIn(message), facts)),
+    fields: fieldsOf(
+      isToCustomer(message) ? inTheirLanguage(message, facts, rendering.language).facts : facts,
+    ),
     to: await addressOf(db, shop.id, message, facts),
   }
   try {
@@ -146,34 +154,42 @@ async function factsFor(
 async function rendered(
   db: Database,
   shop: Shop,
-  { message, brand, marked, publicUrl, recommender }: Rendering,
+  { message, brand, marked, language, publicUrl, recommender }: Rendering,
   facts: Facts,
 ): Promise<PreviewResult> {
   switch (message.kind) {
     case 'sms':
-      return { ...NOTHING, text: textOf(message, facts, publicUrl) }
+      return { ...NOTHING, text: textOf(message, facts, publicUrl, language) }
     case 'note':
       return { ...NOTHING, ...renderNote(message, facts) }
     case 'email':
-      return renderedEmail(db, shop, { message, brand, marked, publicUrl, recommender }, facts)
+      return renderedEmail(
+        db,
+        shop,
+        { message, brand, marked, language, publicUrl, recommender },
+        facts,
+      )
   }
 }
 
-type EmailRequest = Pick<PreviewRequest, 'brand' | 'marked' | 'publicUrl' | 'recommender'> & {
+type EmailRequest = Pick<
+  PreviewRequest,
+  'brand' | 'marked' | 'language' | 'publicUrl' | 'recommender'
+> & {
   message: EmailStep
 }
 
 async function renderedEmail(
   db: Database,
   shop: Shop,
-  { message, brand, marked, publicUrl, recommender }: EmailRequest,
+  { message, brand, marked, language, publicUrl, recommender }: EmailRequest,
   facts: Facts,
 ): Promise<PreviewResult> {
   const blocksIf = blockConditions(message)
   const asked = { facts, enteredAt: facts.now }
   // Whoever writes the text before the subject sees it, too.
-  const isBare = message.subject.trim() === ''
-  const step = isBare ? { ...message, subject: 'No subject yet' } : message
+  const isBare = inTheirLanguage(message, facts, language).step.subject.trim() === ''
+  const step = isBare ? withSubject(message, 'No subject yet') : message
   const mail = await renderEmail(step, facts, {
     brand: brand ?? shop.brand,
     publicUrl,
@@ -182,6 +198,7 @@ async function renderedEmail(
     holds: (block) => blocksIf.get(block.split('.')[0] ?? block)?.holds(asked) ?? true,
     keptOf: (ids) => keptBlocks(db, shop.id, ids),
     ...(marked && { isMarked: true }),
+    inLanguage: language,
     productsOf: (block) => recommender.recommend(db, shop.id, block, facts),
     looksOf: () => recommender.looks(db, shop.id, facts.now),
   })
@@ -193,18 +210,31 @@ async function renderedEmail(
   }
 }
 
+/** The message with a subject in each of its languages. */
+const withSubject = (message: EmailStep, subject: string): EmailStep => ({
+  ...message,
+  subject,
+  ...(message.translations && {
+    translations: Object.fromEntries(
+      Object.entries(message.translations).map(([tag, said]) => [tag, { ...said, subject }]),
+    ),
+  }),
+})
+
 /** Stands where the way out will be, and stops nobody's mail. */
 export const previewWayOut = (publicUrl: string): string => `${publicUrl}/u/preview`
 
 /** A text message with links as short as they will be. */
-function textOf(step: SmsStep, facts: Facts, publicUrl: string): string {
-  const text = renderSms(step, facts)
+function textOf(
+  step: SmsStep,
+  facts: Facts,
+  publicUrl: string,
+  language: string | undefined,
+): string {
+  const text = renderSms(step, facts, language)
   if (step.longLinks) return text
   return withShortLinks(text, new Map(urlsIn(text).map((url) => [url, `${publicUrl}/s/EXAMPLE1`])))
 }
-
-/** Notes to staff are in the shop's language. */
-const writtenIn = (message: MessageStep) => (isToCustomer(message) ? message : {})
 
 /** What the merge fields say, by their keys; what else they can be written as, by `key as format`. */
 function fieldsOf(facts: Facts): Record<string, string> {

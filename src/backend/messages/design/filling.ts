@@ -3,6 +3,7 @@ import { findMergeField, type FieldPart } from '../../../core/messages/mergeFiel
 import type { Facts, LineFacts } from '../../../core/events/facts.ts'
 import { formatMoney } from '../../../core/shared/money.ts'
 import type { Product } from '../../recommend/index.ts'
+import type { FixedWords } from '../../../core/messages/fixedWords.ts'
 import { fieldName, RenderError, unknownField } from '../renderError.ts'
 
 /** All that differs from one recipient of a design to the next. */
@@ -16,6 +17,8 @@ export interface Filling {
   wayOut: string | null
   /** Where a product can be looked at, and its picture, by its id. */
   looks: ReadonlyMap<string, ProductLook>
+  /** What messages say by themselves, in the language of this one. */
+  words: FixedWords
   /** What each block of products shows. */
   products: ReadonlyMap<string, readonly Product[]>
   /** Whether the condition of a block holds. Kept blocks ask for the place they are used in. */
@@ -92,29 +95,29 @@ function priceOf({ unitPriceMinor, currency, quantity }: LineFacts, locale: stri
 }
 
 /** What an order came to: label and amount, the total last. Empty without an order. */
-export function summaryRows({ facts, values }: Filling): [label: string, value: string][] {
+export function summaryRows({ facts, values, words }: Filling): [label: string, value: string][] {
   const { order } = facts
   if (!order) return []
   const money = (amountMinor: number) =>
     formatMoney({ amountMinor, currency: order.currency }, facts.shop.locale)
   const { itemsMinor, shippingMinor, discountMinor, taxMinor } = order.details.amounts ?? {}
   const parts: [string, number | null | undefined][] = [
-    ['Items', itemsMinor],
-    ['Discount', discountMinor ? -discountMinor : null],
-    ['Shipping', shippingMinor],
-    ['Of which tax', taxMinor],
+    [words.items, itemsMinor],
+    [words.discount, discountMinor ? -discountMinor : null],
+    [words.shipping, shippingMinor],
+    [words.tax, taxMinor],
   ]
   const known = parts.flatMap(([label, amount]): [string, string][] =>
     amount === null || amount === undefined ? [] : [[label, money(amount)]],
   )
   // Items alone say nothing that the total does not.
   const shown =
-    itemsMinor === order.totalMinor ? known.filter(([label]) => label !== 'Items') : known
+    itemsMinor === order.totalMinor ? known.filter(([label]) => label !== words.items) : known
   const paidBy = values['order']?.['payment_method']
   return [
     ...shown,
-    ...(paidBy === undefined ? [] : ([['Paid by', paidBy]] as [string, string][])),
-    ['Total', money(order.totalMinor)],
+    ...(paidBy === undefined ? [] : ([[words.paidBy, paidBy]] as [string, string][])),
+    [words.total, money(order.totalMinor)],
   ]
 }
 
@@ -128,14 +131,14 @@ function countryNames(locale: string): Intl.DisplayNames {
 }
 
 /** The addresses of an order, each with its lines. */
-export function addressesOf({ facts }: Filling): { label: string; lines: string[] }[] {
+export function addressesOf({ facts, words }: Filling): { label: string; lines: string[] }[] {
   const { shippingAddress, billingAddress } = facts.order?.details ?? {}
   if (!shippingAddress && !billingAddress) return []
   const names = countryNames(facts.shop.locale)
   return (
     [
-      ['Goes to', shippingAddress],
-      ['Bill to', billingAddress],
+      [words.goesTo, shippingAddress],
+      [words.billTo, billingAddress],
     ] as const
   ).flatMap(([label, address]) => {
     if (!address) return []

@@ -3,6 +3,7 @@ import { blockMjml } from './blockMjml.ts'
 import { escapeHtml } from '../html.ts'
 import { DARK, darkBandColours } from '../../../core/messages/palette.ts'
 import { BANDS } from '../../../core/blocks/style.ts'
+import { fixedWords, footerIn } from '../../../core/messages/fixedWords.ts'
 import { mix } from '../../../core/messages/colours.ts'
 import type { Writer } from './writer.ts'
 
@@ -33,7 +34,7 @@ export function mjmlOf(blocks: readonly Block[], writer: Writer, options: Design
     ${head(writer)}
     ${blocks.map((block) => blockMjml(block, writer)).join('\n')}
     <mj-section css-class="band-paper" background-color="${colours.paper}" padding="0 0 16px"><mj-column></mj-column></mj-section>
-    ${foot(writer, options.hasWayOut)}
+    ${foot(writer, options)}
   </mj-body>
 </mjml>`
 }
@@ -47,17 +48,17 @@ function head({ brand, headingFont }: Writer): string {
     <mj-section css-class="band-paper" background-color="${colours.paper}" padding="28px 32px 20px"><mj-column>${mark}</mj-column></mj-section>`
 }
 
-function foot(writer: Writer, hasWayOut: boolean): string {
+function foot(writer: Writer, { hasWayOut, lang }: DesignOptions): string {
   const { brand, slots, textFont } = writer
   const quiet = mix(brand.colours.ink, brand.colours.ground, 0.35)
   const links = brand.links.map(
     ({ label, href }) => `<a href="${escapeHtml(href)}" style="color:${quiet}">${escapeHtml(label)}</a>`, // prettier-ignore
   )
   const wayOut = hasWayOut
-    ? `<a href="${slots.token({ kind: 'wayOut' })}" style="color:${quiet}">No more of these</a>`
+    ? `<a href="${slots.token({ kind: 'wayOut' })}" style="color:${quiet}">${escapeHtml(fixedWords(lang, brand.languages).wayOut)}</a>`
     : ''
   const paragraphs = [
-    escapeHtml(brand.footer).replaceAll('\n', '<br>'),
+    escapeHtml(footerIn(brand, lang)).replaceAll('\n', '<br>'),
     escapeHtml(brand.postalAddress).replaceAll('\n', ', '),
     links.join(' &nbsp;·&nbsp; '),
     wayOut,

@@ -6,6 +6,7 @@ import {
   type Styled,
 } from '../../../core/blocks/blocks.ts'
 import type { Brand } from '../../../core/messages/brand.ts'
+import { footerIn } from '../../../core/messages/fixedWords.ts'
 import { templateParts } from '../../../core/messages/mergeFields.ts'
 import { addressesOf, itemRows, summaryRows, valueOf, type Filling } from './filling.ts'
 
@@ -104,11 +105,13 @@ function smallText(block: Small, brand: Brand, filling: Filling): string {
   }
 }
 
-function footText(brand: Brand, { wayOut }: Filling): string {
+function footText(brand: Brand, { wayOut, words, facts }: Filling): string {
   const address = brand.postalAddress.replaceAll('\n', ', ')
   const links = brand.links.map(({ label, href }) => `${label}: ${href}`)
-  const out = wayOut === null ? [] : [`No more of these: ${wayOut}`]
-  const lines = [brand.footer, address, ...links, ...out].filter((line) => line !== '')
+  const out = wayOut === null ? [] : [`${words.wayOut}: ${wayOut}`]
+  const lines = [footerIn(brand, facts.shop.locale), address, ...links, ...out].filter(
+    (line) => line !== '',
+  )
   return lines.length === 0 ? '' : ['-- ', ...lines].join('\n')
 }
 

@@ -17,6 +17,8 @@ export interface PreviewInput {
   /** A brand that is being changed; left out: the shop's. */
   brand?: Brand
   hasCoupon: boolean
+  /** Which of the message's languages; left out: that of the one it is for. */
+  language?: string
   /** Blocks can be found again in the HTML. */
   marked?: boolean
 }

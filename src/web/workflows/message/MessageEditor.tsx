@@ -1,5 +1,5 @@
 import { ArrowLeft, Send } from 'lucide-react'
-import { useState, type ReactNode } from 'react'
+import { useEffect, useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
 import { testResponse } from '../../../contract/messages.ts'
@@ -8,7 +8,9 @@ import { couponBefore } from '../../../core/check/flow/ways.ts'
 import { blockFits } from '../../../core/messages/blockFits.ts'
 import type { Block, BlockKind } from '../../../core/blocks/blocks.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
-import { type MessageStep, isMail } from '../../../core/workflow/steps.ts'
+import { updateStep } from '../../../core/workflow/edit.ts'
+import type { Translated } from '../../../core/messages/languages.ts'
+import { type MessageStep, isMail, isToCustomer } from '../../../core/workflow/steps.ts'
 import { sendJson } from '../../ui/data/api.ts'
 import { useBeginHere } from '../../ui/PageHeading.tsx'
 import { holds, useSelectedBlock, useShownPart } from '../shownPart.ts'
@@ -30,6 +32,8 @@ import { useBeside } from './preview/useBeside.ts'
 import { previewInput, useSamples, type Samples } from './preview/useSamples.ts'
 import { FieldProvider } from './text/fieldContext.ts'
 import { useFieldChoice } from './text/FieldValues.tsx'
+import { LanguageBar } from './languages/LanguageBar.tsx'
+import { useLanguage, type InLanguage } from './languages/useLanguage.ts'
 import { LinesField } from './text/LinesField.tsx'
 import { DesignProvider, useDesign, type DesignWriting } from './writing/designContext.ts'
 
@@ -41,19 +45,43 @@ interface Props {
   mayEdit: boolean
 }
 
-/** One message: what it is made of, and beside it what somebody gets. */
+/** One message: what it is made of, and beside it what somebody gets, in the language it is written in just now. */
 export function MessageEditor(props: Props): ReactNode {
-  const { workflow, definition, message, mayEdit } = props
+  const { definition, message, onChange } = props
+  const seen = useLanguage(definition, message, onChange)
+  return (
+    <Desk
+      {...props}
+      definition={seen.definition}
+      message={seen.message}
+      onChange={seen.onChange}
+      whole={props}
+      seen={seen}
+    />
+  )
+}
+
+type DeskProps = Props & {
+  /** The message with all its languages. */
+  whole: Props
+  seen: InLanguage
+}
+
+function Desk(props: DeskProps): ReactNode {
+  const { workflow, definition, message, mayEdit, whole, seen } = props
   const { trigger } = definition
   const heading = useBeginHere<HTMLHeadingElement>()
   useShownPart(message.key)
   const writing = useWriting(props)
   const samples = useSamples(trigger)
-  const asked = previewInput(definition, message, samples.shown)
+  const asked = {
+    ...previewInput(whole.definition, whole.message, samples.shown),
+    ...(seen.languages.length > 1 && { language: seen.language }),
+  }
   const input = writing && mayEdit ? { ...asked, marked: true } : asked
   const { preview, error } = usePreview(input)
   const saved = useKeptBlocks()
-  const choice = useBeside(workflow, definition, message)
+  const choice = useBeside(workflow, whole.definition, whole.message)
   const fields = useFieldChoice(definition, message, preview?.fields, !mayEdit)
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-3">
@@ -78,7 +106,16 @@ export function MessageEditor(props: Props): ReactNode {
             >
               <ScopeProvider value={scopeOfTrigger(trigger)}>
                 <DesignProvider value={writing}>
-                  <Form {...props} samples={samples} />
+                  {isToCustomer(whole.message) && (
+                    <LanguageBar
+                      step={whole.message}
+                      seen={seen}
+                      onChange={(translations) =>
+                        whole.onChange(withTranslations(whole, translations))
+                      }
+                    />
+                  )}
+                  <Form key={seen.language} {...props} samples={samples} />
                 </DesignProvider>
               </ScopeProvider>
             </fieldset>
@@ -100,6 +137,15 @@ export function MessageEditor(props: Props): ReactNode {
     </div>
   )
 }
+
+const withTranslations = (
+  { definition, message }: Props,
+  translations: Translated['translations'],
+): Definition =>
+  updateStep(definition, message.key, (step) => {
+    const { translations: _before, ...rest } = step as Translated
+    return translations ? { ...rest, translations } : rest
+  })
 
 function Form({ message, ...form }: Props & { samples: Samples }): ReactNode {
   const parts = { definition: form.definition, onChange: form.onChange }
@@ -153,6 +199,7 @@ function EmailForm({
 
 function Design(): ReactNode {
   const writing = useDesign()
+  useShown(writing?.selected ?? null)
   if (!writing) return null
   const { blocks, kinds, change, selected, select } = writing
   return (
@@ -167,6 +214,15 @@ function Design(): ReactNode {
       Form={BlockForm}
     />
   )
+}
+
+/** Brings the block that is open into sight: it may have been pressed on the message. */
+function useShown(block: string | null): void {
+  useEffect(() => {
+    if (block === null) return
+    const card = document.querySelector(`[data-block=${JSON.stringify(block)}]`)
+    card?.closest('li')?.scrollIntoView({ block: 'nearest' })
+  }, [block])
 }
 
 /** The blocks of a designed email, to be written in their list and on the message; null for other messages. */
