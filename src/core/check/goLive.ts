@@ -13,6 +13,7 @@ import { practiceFindings } from './flow/practiceFindings.ts'
 import { reachFindings } from './flow/reachFindings.ts'
 import { scopeFindings } from './flow/scopeFindings.ts'
 import { stepFindings } from './flow/stepFindings.ts'
+import { translationFindings } from './message/translationFindings.ts'
 import { wordingFindings } from './message/wordingFindings.ts'
 
 /** All findings of the go-live check, errors first, each group in reading order. */
@@ -33,6 +34,7 @@ export function goLiveFindings(definition: Definition): Finding[] {
     ...driftFindings(definition),
     ...couponFindings(definition),
     ...wordingFindings(definition),
+    ...translationFindings(definition),
   ]
   return [
     ...findings.filter(({ severity }) => severity === 'error'),

@@ -7,6 +7,8 @@ export interface BandColours extends Readonly<Record<Ink, string>> {
   band: string
   button: string
   onButton: string
+  /** Buttons that are drawn in outline. */
+  outline: string
   rule: string
 }
 
@@ -30,6 +32,7 @@ export function bandColours(colours: Colours, band: Band): BandColours {
         accent: onAccent,
         button: onAccent,
         onButton: accent,
+        outline: onAccent,
         rule: mix(onAccent, accent, 0.6),
       }
     case 'ink':
@@ -40,6 +43,7 @@ export function bandColours(colours: Colours, band: Band): BandColours {
         accent: mix(accent, paper, 0.65),
         button: paper,
         onButton: ink,
+        outline: paper,
         rule: mix(paper, ink, 0.75),
       }
   }
@@ -52,29 +56,32 @@ const light = ({ ink, accent, onAccent }: Colours, band: string): BandColours =>
   accent,
   button: accent,
   onButton: onAccent,
+  outline: accent,
   rule: mix(ink, band, 0.82),
 })
 
 /** What mail programs with a dark side show in place of the light bands; the others are dark, or the brand's own, anyway. */
 export const DARK = { ground: '#121716', paper: '#1c2322', ink: '#ece7dc', quiet: '#a7aea9', rule: '#39423f' } as const // prettier-ignore
 
-/** The same colours on the dark side. */
+/** The same colours on the dark side. What stands on the accent, or on a dark band, keeps its own. */
 export function darkBandColours(colours: Colours, band: Band): BandColours {
-  if (band === 'accent') return bandColours(colours, band)
-  const { accent, onAccent } = colours
-  const own = {
+  const own = bandColours(colours, band)
+  if (band === 'accent') return own
+  if (band === 'ink') return { ...own, band: '#0a0e0d' }
+  const link = mix(colours.accent, '#ffffff', 0.5)
+  const fill = {
     paper: DARK.paper,
     ground: DARK.ground,
-    tint: mix(accent, DARK.paper, 0.8),
-    ink: '#0a0e0d',
-  }[band]
+    tint: mix(colours.accent, DARK.paper, 0.8),
+  }
   return {
-    band: own,
+    band: fill[band],
     ink: DARK.ink,
     quiet: DARK.quiet,
-    accent: mix(accent, '#ffffff', 0.5),
-    button: accent,
-    onButton: onAccent,
+    accent: link,
+    button: colours.accent,
+    onButton: colours.onAccent,
+    outline: link,
     rule: DARK.rule,
   }
 }

@@ -7,8 +7,8 @@ export function buttonMjml(label: string, href: string, place: Place): string {
   const { writer, colours, style, band } = place
   const isOutlined = style.button === 'outlined'
   const fill = isOutlined ? colours.band : colours.button
-  const words = isOutlined ? colours.button : colours.onButton
-  const border = isOutlined ? ` border="2px solid ${colours.button}"` : ''
+  const words = isOutlined ? colours.outline : colours.onButton
+  const border = isOutlined ? ` border="2px solid ${colours.outline}"` : ''
   const size = { small: 14, normal: 16, large: 18, huge: 20 }[style.size ?? 'normal']
   const share = WIDTHS[style.width ?? 'words']
   const width = share === null ? '' : ` width="${share}"`

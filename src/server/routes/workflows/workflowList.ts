@@ -18,12 +18,14 @@ import {
 } from '../../../contract/workflows.ts'
 import { sortedByAnswer } from '../../../core/check/answers.ts'
 import { addressFindings, type AddressBook } from '../../../core/check/message/addressFindings.ts'
+import { brandFindings } from '../../../core/check/shop/brandFindings.ts'
 import { crossFindings, type OtherWorkflow } from '../../../core/check/shop/crossFindings.ts'
 import { noticeFindings, type NoticeSender } from '../../../core/check/shop/noticeFindings.ts'
 import { noticeStates } from '../../../core/check/shop/notices.ts'
 import { DAY_MS } from '../../../core/shared/duration.ts'
 import { goLiveFindings } from '../../../core/check/goLive.ts'
 import { coverage } from '../../../core/rehearsal/examples.ts'
+import type { Brand } from '../../../core/messages/brand.ts'
 import { remembered } from '../../../core/shared/remembered.ts'
 import type { WordContext } from '../../../core/words/conditions.ts'
 import { triggerWords } from '../../../core/words/triggers.ts'
@@ -67,6 +69,7 @@ export function workflowListRoutes(app: App, { db, reading }: ServerContext): vo
           live,
           book,
           senders,
+          brand: shop.brand,
         }),
         numbers: numbers.get(row.workflow.id) ?? noNumbers(),
         earned: earned.get(row.workflow.id) ?? { orders: 0, revenueMinor: 0 },
@@ -108,6 +111,7 @@ interface ListShop {
   live: readonly OtherWorkflow[]
   book: AddressBook
   senders: readonly NoticeSender[]
+  brand: Brand
 }
 
 /** What is told of one: a draft as it stands, everything else as it runs. */
@@ -128,6 +132,7 @@ function listItem(
     ...addressFindings(draft, shop.book),
     ...crossFindings(draft, id, shop.live),
     ...noticeFindings(draft, id, shop.senders),
+    ...brandFindings(draft, shop.brand),
   ]
   const findings = sortedByAnswer(all, draft.answered).open
   const { all: ways, missing } = coverage(draft, draft.examples ?? [])

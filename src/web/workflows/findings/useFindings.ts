@@ -4,6 +4,7 @@ import { z } from 'zod'
 import { noticesResponse } from '../../../contract/notices.ts'
 import { liveWorkflow } from '../../../contract/workflows.ts'
 import { addressFindings } from '../../../core/check/message/addressFindings.ts'
+import { brandFindings } from '../../../core/check/shop/brandFindings.ts'
 import { crossFindings } from '../../../core/check/shop/crossFindings.ts'
 import type { Finding } from '../../../core/check/finding.ts'
 import { exampleFindings } from '../../../core/check/exampleFindings.ts'
@@ -13,6 +14,7 @@ import { noticeFindings } from '../../../core/check/shop/noticeFindings.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { getJson } from '../../ui/data/api.ts'
 import { useContentsFindings } from './useContentsFindings.ts'
+import { useBrand } from '../../ui/data/useBrand.ts'
 import { useAddressBook } from '../../ui/data/useAddressBook.ts'
 import { useSettled } from '../../ui/hooks/useSettled.ts'
 
@@ -45,6 +47,11 @@ export function useFindings(id: string, definition: Definition): Finding[] | nul
     () => (settled ? noticeFindings(settled, id, notices ?? []) : []),
     [settled, id, notices],
   )
+  const brand = useBrand()
+  const ofBrand = useMemo(
+    () => (settled && brand ? brandFindings(settled, brand) : []),
+    [settled, brand],
+  )
   const ofContents = useContentsFindings(settled)
   const { facts } = useShopFacts()
   // What is not finished cannot be gone through.
@@ -54,7 +61,16 @@ export function useFindings(id: string, definition: Definition): Finding[] | nul
     [settled, facts, canBeRun],
   )
   return useMemo(
-    () => own && [...own, ...ofAddresses, ...ofOthers, ...ofNotices, ...ofContents, ...ofExamples],
-    [own, ofAddresses, ofOthers, ofNotices, ofContents, ofExamples],
+    () =>
+      own && [
+        ...own,
+        ...ofAddresses,
+        ...ofOthers,
+        ...ofNotices,
+        ...ofBrand,
+        ...ofContents,
+        ...ofExamples,
+      ],
+    [own, ofAddresses, ofOthers, ofNotices, ofBrand, ofContents, ofExamples],
   )
 }
