@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { blocksSchema, keptBlocksSchema } from '../core/blocks/blocks.ts'
 import { languageTag } from '../core/blocks/translation.ts'
+import { tagSyntax } from '../core/messages/foreignTags.ts'
 import { brandSchema } from '../core/messages/brand.ts'
 import { isMessage, stepsSchema, type MessageStep } from '../core/workflow/steps.ts'
 import { triggerSchema } from '../core/workflow/trigger.ts'
@@ -59,6 +60,8 @@ export const previewBody = z.object({
   marked: z.boolean().default(false),
   /** Which of its languages; left out: that of the one it is for. */
   language: languageTag.optional(),
+  /** Merge fields as another system writes them, in place of what they say; left out: filled. */
+  tags: tagSyntax.optional(),
 })
 export const previewResponse = z.object({
   sample: sample.nullable(),

@@ -1,5 +1,6 @@
 import type { Facts } from '../../core/events/facts.ts'
 import { fixedWords } from '../../core/messages/fixedWords.ts'
+import type { TagSyntax } from '../../core/messages/foreignTags.ts'
 import { inTheirLanguage } from '../../core/messages/inTheirLanguage.ts'
 import { mergeValues } from '../../core/messages/mergeFields.ts'
 import {
@@ -46,6 +47,8 @@ export interface EmailContext {
   isMarked?: boolean
   /** Looked at in this of its languages; left out: in the recipient's. */
   inLanguage?: string | undefined
+  /** Merge fields are written as another system's, in its blocks. */
+  tags?: TagSyntax | undefined
 }
 
 /** Renders a message for one recipient. Throws RenderError with the reason. */
@@ -62,6 +65,7 @@ export async function renderEmail(
     keptOf,
     isMarked = false,
     inLanguage,
+    tags,
   }: EmailContext,
 ): Promise<RenderedEmail> {
   const { step, facts } = inTheirLanguage(message, known, inLanguage)
@@ -86,6 +90,7 @@ export async function renderEmail(
       products,
       looks,
       words,
+      tags,
     }
     const isMarketing = step.purpose === 'marketing'
     const { html, text } = await renderDesign(blocks, brand, filling, { isMarketing, isMarked })

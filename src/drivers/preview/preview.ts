@@ -15,6 +15,7 @@ import { needsOfAll } from '../../core/conditions/needs.ts'
 import type { Facts } from '../../core/events/facts.ts'
 import type { Brand } from '../../core/messages/brand.ts'
 import { addressesOf } from '../../core/check/message/addressFindings.ts'
+import type { TagSyntax } from '../../core/messages/foreignTags.ts'
 import { inTheirLanguage } from '../../core/messages/inTheirLanguage.ts'
 import { FORMATS } from '../../core/messages/formats.ts'
 import { MERGE_FIELDS } from '../../core/messages/mergeFields.ts'
@@ -40,6 +41,8 @@ export interface PreviewRequest {
   marked?: boolean | undefined
   /** Which of its languages; left out: that of the one it is for. */
   language?: string | undefined
+  /** Merge fields as another system writes them. */
+  tags?: TagSyntax | undefined
   /** The address people reach Yomble at. */
   publicUrl: string
   recommender: Recommender
@@ -84,7 +87,7 @@ export async function previewMessage(
 /** What a message is rendered with, whoever gets it. */
 type Rendering = Pick<
   PreviewRequest,
-  'message' | 'brand' | 'marked' | 'language' | 'publicUrl' | 'recommender'
+  'message' | 'brand' | 'marked' | 'language' | 'tags' | 'publicUrl' | 'recommender'
 >
 
 /** A message as somebody gets it of whom this is known. Nothing is sent or kept. */
@@ -154,7 +157,7 @@ async function factsFor(
 async function rendered(
   db: Database,
   shop: Shop,
-  { message, brand, marked, language, publicUrl, recommender }: Rendering,
+  { message, brand, marked, language, tags, publicUrl, recommender }: Rendering,
   facts: Facts,
 ): Promise<PreviewResult> {
   switch (message.kind) {
@@ -166,7 +169,7 @@ async function rendered(
       return renderedEmail(
         db,
         shop,
-        { message, brand, marked, language, publicUrl, recommender },
+        { message, brand, marked, language, tags, publicUrl, recommender },
         facts,
       )
   }
@@ -174,7 +177,7 @@ async function rendered(
 
 type EmailRequest = Pick<
   PreviewRequest,
-  'brand' | 'marked' | 'language' | 'publicUrl' | 'recommender'
+  'brand' | 'marked' | 'language' | 'tags' | 'publicUrl' | 'recommender'
 > & {
   message: EmailStep
 }
@@ -182,7 +185,7 @@ type EmailRequest = Pick<
 async function renderedEmail(
   db: Database,
   shop: Shop,
-  { message, brand, marked, language, publicUrl, recommender }: EmailRequest,
+  { message, brand, marked, language, tags, publicUrl, recommender }: EmailRequest,
   facts: Facts,
 ): Promise<PreviewResult> {
   const blocksIf = blockConditions(message)
@@ -199,6 +202,7 @@ async function renderedEmail(
     keptOf: (ids) => keptBlocks(db, shop.id, ids),
     ...(marked && { isMarked: true }),
     inLanguage: language,
+    tags,
     productsOf: (block) => recommender.recommend(db, shop.id, block, facts),
     looksOf: () => recommender.looks(db, shop.id, facts.now),
   })

@@ -54,6 +54,8 @@ function filled(slot: Filled, filling: Filling): string {
 
 function field({ field: part, as }: Extract<Slot, { kind: 'field' }>, filling: Filling): string {
   const value = valueOf(part, filling)
+  // A tag of another system's is taken as it is: it has nothing in it that HTML knows.
+  if (filling.tags !== undefined) return value
   if (as === 'text') return escapeHtml(value).replaceAll('\n', '<br>')
   // A whole address is taken as it is; a word within one is no part of its syntax.
   if (/^(https?:\/\/|mailto:)/i.test(value)) return escapeHtml(value)

@@ -4,6 +4,7 @@ import type { Facts, LineFacts } from '../../../core/events/facts.ts'
 import { formatMoney } from '../../../core/shared/money.ts'
 import type { Product } from '../../recommend/index.ts'
 import type { FixedWords } from '../../../core/messages/fixedWords.ts'
+import { foreignTag, type TagSyntax } from '../../../core/messages/foreignTags.ts'
 import { fieldName, RenderError, unknownField } from '../renderError.ts'
 
 /** All that differs from one recipient of a design to the next. */
@@ -21,6 +22,8 @@ export interface Filling {
   words: FixedWords
   /** What each block of products shows. */
   products: ReadonlyMap<string, readonly Product[]>
+  /** Merge fields are written as another system's, instead of being filled. */
+  tags?: TagSyntax | undefined
   /** Whether the condition of a block holds. Kept blocks ask for the place they are used in. */
   holds: (block: string) => boolean
 }
@@ -30,6 +33,7 @@ export interface Filling {
  * cannot be written as it is to be.
  */
 export function valueOf(part: FieldPart, filling: Filling): string {
+  if (filling.tags !== undefined) return foreignTag(part, filling.tags)
   const { key, format, fallback } = part
   const text = usualOf(key, filling)
   if (text !== undefined && format !== null) {

@@ -49,7 +49,7 @@ describe('what cannot be read', () => {
     expect(found([says], pale)).toEqual([])
     expect(found([{ ...says, style: { ink: 'accent' } }], pale)).toEqual(at('t'))
     expect(found([{ key: 'b', kind: 'button', label: 'Look', href: 'https://a.example' }], pale)).toEqual(at('b')) // prettier-ignore
-    const inColumns: Block = { key: 'c', kind: 'columns', columns: [[says as never], []], style: { band: 'accent' } } // prettier-ignore
+    const inColumns: Block = { key: 'c', kind: 'columns', columns: [[says], []], style: { band: 'accent' } } // prettier-ignore
     expect(found([inColumns], pale)).toEqual(at('t'))
     expect(found([inColumns], brandWith({ accent: '#e0c070', onAccent: '#1d2826' }))).toEqual([])
   })

@@ -43,38 +43,25 @@ function onBands(block: Block, on: Band): { block: Block; band: Band }[] {
   return block.columns.flat().flatMap((one) => onBands(one, band))
 }
 
+const NOTHING_TO_READ: ReadonlySet<Block['kind']> = new Set(['columns', 'divider', 'image', 'kept']) // prettier-ignore
+const BUTTONS: ReadonlySet<Block['kind']> = new Set(['button', 'tracking'])
+/** What these show is, or has in it, a link. */
+const LINKS: ReadonlySet<Block['kind']> = new Set(['help', 'menu', 'social'])
+
 /** The least contrast in a block, as a share of what it has to have. */
 function lowest(block: Block, on: BandColours): number {
-  const share = (ink: string, ground: string, isLarge = false) =>
-    contrast(ink, ground) / (isLarge ? READABLE.large : READABLE.text)
-  const { style = {} } = block
-  switch (block.kind) {
-    case 'button':
-    case 'tracking':
-      return style.button === 'outlined' ? share(on.outline, on.band) : share(on.onButton, on.button)
-    case 'heading':
-      // 24 CSS pixels, or 19 in bold: headings are all of that.
-      return share(on[style.ink ?? 'ink'], on.band, true)
-    case 'text': {
-      const hasLinks = JSON.stringify(block.text).includes('"href"')
-      return Math.min(share(on[style.ink ?? 'ink'], on.band), hasLinks ? share(on.accent, on.band) : Infinity) // prettier-ignore
-    }
-    case 'help':
-    case 'menu':
-    case 'social':
-      return Math.min(share(on[style.ink ?? 'ink'], on.band), share(on.accent, on.band))
-    case 'coupon':
-    case 'html':
-    case 'items':
-    case 'products':
-    case 'summary':
-      return share(on[style.ink ?? 'ink'], on.band)
-    case 'columns':
-    case 'divider':
-    case 'image':
-    case 'kept':
-      return Infinity
+  const { kind, style = {} } = block
+  const share = (ink: string, ground: string, least: number = READABLE.text) =>
+    contrast(ink, ground) / least
+  if (NOTHING_TO_READ.has(kind)) return Infinity
+  if (BUTTONS.has(kind)) {
+    return style.button === 'outlined' ? share(on.outline, on.band) : share(on.onButton, on.button)
   }
+  const ink = on[style.ink ?? 'ink']
+  // 24 CSS pixels, or 19 in bold: headings are all of that.
+  if (kind === 'heading') return share(ink, on.band, READABLE.large)
+  const hasLinks = LINKS.has(kind) || (kind === 'text' && JSON.stringify(block).includes('"href"'))
+  return Math.min(share(ink, on.band), hasLinks ? share(on.accent, on.band) : Infinity)
 }
 
 /** What messages say by themselves is in English where nobody has said it in their language. */

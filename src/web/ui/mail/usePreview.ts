@@ -19,6 +19,8 @@ export interface PreviewInput {
   hasCoupon: boolean
   /** Which of the message's languages; left out: that of the one it is for. */
   language?: string
+  /** Merge fields as another system writes them. */
+  tags?: string
   /** Blocks can be found again in the HTML. */
   marked?: boolean
 }

@@ -8,6 +8,7 @@ import type { Definition } from '../../../../core/workflow/definition.ts'
 import type { EmailStep } from '../../../../core/workflow/steps.ts'
 import { ConfirmButton } from '../../../ui/fields/ConfirmButton.tsx'
 import type { stepChanger } from '../../inspector/stepChange.ts'
+import { ReadFile } from '../files/ReadFile.tsx'
 import type { Samples } from '../preview/useSamples.ts'
 import { DesignGallery, type Offered } from './DesignGallery.tsx'
 import { TakeOver } from './TakeOver.tsx'
@@ -52,6 +53,11 @@ export function DesignBar(props: Props): ReactNode {
           Keep as a design
         </button>
       )}
+      <ReadFile
+        onRead={({ blocks, ...texts }) =>
+          change({ blocks, design: undefined, ...(texts.subject !== undefined && texts) })
+        }
+      />
       {shown === 'keep' && <Keep {...props} designs={designs} onDone={() => setShown(null)} />}
       <MadeOf {...props} designs={designs} />
       {shown === 'gallery' && (
