@@ -16,6 +16,7 @@ const TYPES = {
   webp: 'image/webp',
 } as const
 type ImageType = keyof typeof TYPES
+type MediaType = (typeof TYPES)[ImageType]
 
 export interface StoredImage {
   id: string
@@ -31,18 +32,23 @@ export async function storeImage(
 ): Promise<StoredImage> {
   const { type, width, height } = measured(bytes)
   const id = randomBytes(18).toString('base64url')
-  await db
-    .insert(files)
-    .values({ shopId, id, name, type: TYPES[type], width, height, bytes, madeAt: realNow() })
+  await db.insert(files).values({ shopId, id, name, type, width, height, bytes, madeAt: realNow() })
   return { id, width, height }
 }
 
-function measured(bytes: Buffer): { type: ImageType; width: number; height: number } {
+/** Pictures of more pixels take more than a phone has memory for. */
+const MOST_PIXELS = 25_000_000
+
+/** What a picture is, read from its first bytes: nothing of it is decoded. Throws AppError. */
+export function measured(bytes: Buffer): { type: MediaType; width: number; height: number } {
   const size = trySize(bytes)
   if (!size?.type || !Object.hasOwn(TYPES, size.type) || !size.width || !size.height) {
     throw new AppError('bad_input', 'This is no image that mail programs show. Take a PNG, JPEG, GIF or WebP.') // prettier-ignore
   }
-  return { type: size.type as ImageType, width: size.width, height: size.height }
+  if (size.width * size.height > MOST_PIXELS) {
+    throw new AppError('bad_input', `This picture is ${size.width} × ${size.height} pixels. Take a smaller one: up to 25 million pixels.`) // prettier-ignore
+  }
+  return { type: TYPES[size.type as ImageType], width: size.width, height: size.height }
 }
 
 function trySize(bytes: Buffer): ReturnType<typeof imageSize> | null {

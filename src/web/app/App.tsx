@@ -137,6 +137,12 @@ const router = createBrowserRouter([
               Component: (await import('../settings/brand/BrandPage.tsx')).BrandPage,
             }),
           },
+          {
+            path: '/settings/files',
+            lazy: async () => ({
+              Component: (await import('../settings/files/FilesPage.tsx')).FilesPage,
+            }),
+          },
           { path: '*', element: <NotFound /> },
         ],
       },

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { Palette } from 'lucide-react'
+import { Images, Palette } from 'lucide-react'
 import { useEffect, useRef, type ReactNode } from 'react'
 import { Link, useLocation } from 'react-router'
 import { z } from 'zod'
@@ -38,6 +38,18 @@ export function SettingsPage(): ReactNode {
           <span className="block font-medium">Brand</span>
           <span className="text-secondary">
             Logo, colours, typefaces and footer of every designed message.
+          </span>
+        </span>
+      </Link>
+      <Link
+        className="panel mb-4 flex items-center gap-3 p-4 hover:border-primary"
+        to="/settings/files"
+      >
+        <Images size={18} aria-hidden="true" />
+        <span>
+          <span className="block font-medium">Pictures and files</span>
+          <span className="text-secondary">
+            What was put in for messages, where it is used, and replaced everywhere.
           </span>
         </span>
       </Link>

@@ -2,11 +2,15 @@ import { z } from 'zod'
 import {
   documentsOf,
   findImage,
+  listFiles,
   MAX_DOCUMENT_BYTES,
   MAX_IMAGE_BYTES,
+  removeFile,
+  replaceImage,
   storeDocument,
   storeImage,
 } from '../../../backend/files/index.ts'
+import { libraryResponse } from '../../../contract/files.ts'
 import { AppError } from '../../../backend/platform/errors.ts'
 import { ownFile } from '../../../core/messages/ownFiles.ts'
 import type { App, ServerContext } from '../../context.ts'
@@ -29,6 +33,34 @@ export function fileRoutes(app: App, { db }: ServerContext): void {
       if (!Buffer.isBuffer(body)) throw new AppError('bad_input', 'Send the image as it is.')
       const { id, width, height } = await storeImage(db, user.shopId, { name, bytes: body })
       return reply.status(201).send({ url: ownFile(id), width, height })
+    },
+  )
+
+  app.get(
+    '/api/files',
+    { schema: { response: { 200: libraryResponse } } },
+    async ({ user: { shopId } }) => {
+      const { pictures, documents } = await listFiles(db, shopId)
+      return { pictures: pictures.map((one) => ({ ...one, url: ownFile(one.id) })), documents }
+    },
+  )
+
+  app.put(
+    '/api/files/:id',
+    { schema: { params }, preHandler: requireMarketer },
+    async ({ user, params: { id }, body }, reply) => {
+      if (!Buffer.isBuffer(body)) throw new AppError('bad_input', 'Send the image as it is.')
+      await replaceImage(db, user.shopId, id, body)
+      return reply.status(204).send()
+    },
+  )
+
+  app.delete(
+    '/api/files/:id',
+    { schema: { params }, preHandler: requireMarketer },
+    async ({ user, params: { id } }, reply) => {
+      await removeFile(db, user.shopId, id)
+      return reply.status(204).send()
     },
   )
 
@@ -63,10 +95,13 @@ export function publicFileRoutes(app: App, { db }: ServerContext): void {
   app.get('/files/:id', { schema: { params } }, async ({ params: { id } }, reply) => {
     const image = await findImage(db, id)
     if (!image) throw new AppError('not_found', 'There is no such image.')
-    return reply
-      .type(image.type)
-      .header('cache-control', 'public, max-age=31536000, immutable')
-      .header('cross-origin-resource-policy', 'cross-origin')
-      .send(image.bytes)
+    return (
+      reply
+        .type(image.type)
+        // It may be replaced: within the hour everybody sees the new one.
+        .header('cache-control', 'public, max-age=3600')
+        .header('cross-origin-resource-policy', 'cross-origin')
+        .send(image.bytes)
+    )
   })
 }
