@@ -74,6 +74,8 @@ export const previewResponse = z.object({
   bytes: z.int(),
   /** What each merge field says for this one; those that are unknown are left out. */
   fields: z.record(z.string(), z.string()),
+  /** What is worth a thought about it as it is seen, a sentence each. */
+  notes: z.array(z.string()),
   /** Why it could not be rendered; the rest is empty then. */
   problem: z.string().nullable(),
 })

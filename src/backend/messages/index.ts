@@ -1,4 +1,5 @@
 export { escapeHtml } from './html.ts'
+export { MAX_HTML_BYTES } from './design/index.ts'
 export { renderEmail, renderNote, renderSms } from './render.ts'
 export { RenderError } from './renderError.ts'
 export {

@@ -5,10 +5,11 @@ import {
   renderNote,
   renderSms,
   keptBlocks,
+  MAX_HTML_BYTES,
   urlsIn,
   withShortLinks,
 } from '../../backend/messages/index.ts'
-import type { Recommender } from '../../backend/recommend/index.ts'
+import type { Product, Recommender } from '../../backend/recommend/index.ts'
 import type { Database } from '../../backend/platform/db.ts'
 import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
 import { needsOfAll } from '../../core/conditions/needs.ts'
@@ -57,6 +58,8 @@ export interface PreviewResult {
   text: string
   bytes: number
   fields: Record<string, string>
+  /** What is worth a thought about it as it is seen, a sentence each. */
+  notes: string[]
   problem: string | null
 }
 
@@ -69,6 +72,7 @@ const NOTHING: PreviewResult = {
   text: '',
   bytes: 0,
   fields: {},
+  notes: [],
   problem: null,
 }
 
@@ -193,6 +197,7 @@ async function renderedEmail(
   // Whoever writes the text before the subject sees it, too.
   const isBare = inTheirLanguage(message, facts, language).step.subject.trim() === ''
   const step = isBare ? withSubject(message, 'No subject yet') : message
+  const shown: Product[] = []
   const mail = await renderEmail(step, facts, {
     brand: brand ?? shop.brand,
     publicUrl,
@@ -203,7 +208,11 @@ async function renderedEmail(
     ...(marked && { isMarked: true }),
     inLanguage: language,
     tags,
-    productsOf: (block) => recommender.recommend(db, shop.id, block, facts),
+    productsOf: async (block) => {
+      const products = await recommender.recommend(db, shop.id, block, facts)
+      shown.push(...products)
+      return products
+    },
     looksOf: () => recommender.looks(db, shop.id, facts.now),
   })
   return {
@@ -211,7 +220,20 @@ async function renderedEmail(
     ...mail,
     ...(isBare && { subject: '' }),
     bytes: Buffer.byteLength(mail.html ?? ''),
+    notes: notesOn(mail.html ?? '', shown),
   }
+}
+
+/** From here on there is little room left for a longer order. */
+const NEARLY_TOO_LARGE = 0.8 * MAX_HTML_BYTES
+
+function notesOn(html: string, products: readonly Product[]): string[] {
+  const bytes = Buffer.byteLength(html)
+  const unlinked = products.filter(({ url }) => url === null).length
+  return [
+    ...(bytes > NEARLY_TOO_LARGE ? [`It has ${Math.ceil(bytes / 1000)} kB. Beyond ${Math.floor(MAX_HTML_BYTES / 1000)} kB nothing is sent, for some mail programs cut it off there: an order with more lines would be.`] : []),
+    ...(unlinked > 0 ? [`${unlinked} of ${products.length} recommended products lead nowhere: the shop has not said where they are. Views of products, or orders, bring their addresses.`] : []),
+  ] // prettier-ignore
 }
 
 /** The message with a subject in each of its languages. */

@@ -7,7 +7,7 @@ import { hiddenBlocks, type Filling } from './filling.ts'
 import { designText } from './plainText.ts'
 
 /** Larger mails are cut off by some mail programs, footer and all (common practice). */
-export const MAX_HTML_BYTES = 100_000
+export const MAX_HTML_BYTES = 102_400
 
 /** Renders a designed email as HTML and as the same in plain text. Throws RenderError. */
 export async function renderDesign(
@@ -25,7 +25,7 @@ export async function renderDesign(
   const hidden = hiddenBlocks(blocks, filling)
   const html = fill(segments, filling, hidden)
   if (Buffer.byteLength(html) > MAX_HTML_BYTES) {
-    throw new RenderError('it is larger than 100 kB, where mail programs cut it off')
+    throw new RenderError('it is larger than 102 kB, where mail programs cut it off')
   }
   return { html, text: designText(blocks, brand, filling, hidden) }
 }

@@ -27,6 +27,7 @@ const PREVIEW: Preview = {
   text: 'Hello Ines',
   bytes: 19_000,
   fields: { 'order.number': '1000' },
+  notes: [],
   problem: null,
 }
 const BLOCKS: Block[] = [

@@ -54,7 +54,7 @@ async function open(
         return { draftRevision: saved.length + 1 }
       },
       '/api/rehearsal/people': [{ id: 'c1', name: 'Edith Moran', email: null }],
-      'POST /api/rehearsal/message': ({ place }: { place: number }) => ({ sample: null, to: 'marta@example.org', subject: `Subject ${place}`, previewText: '', html: null, text: `Text ${place}`, bytes: 0, fields: {}, problem: null }),
+      'POST /api/rehearsal/message': ({ place }: { place: number }) => ({ sample: null, to: 'marta@example.org', subject: `Subject ${place}`, previewText: '', html: null, text: `Text ${place}`, bytes: 0, fields: {}, notes: [], problem: null }),
       'POST /api/rehearsal/series': { sent: 2, to: 'maren@combwright.example' },
       'POST /api/rehearsal/likenesses': { occasions: OCCASIONS, happened: [] },
       '/api/counter/products': [{ id: 'p1', title: 'Bee brush', category: 'Tools', priceMinor: 900, currency: 'EUR' }],

@@ -148,6 +148,15 @@ function Sheet({ label, message, preview, error, looks, writing = null }: SheetP
       {message.kind !== 'sms' && preview && (
         <InboxLine message={message} preview={preview} isShort={label !== null} />
       )}
+      {preview?.notes.map((note) => (
+        <p
+          key={note}
+          role="status"
+          className="border-b border-base-300 px-4 py-1 text-xs text-accent"
+        >
+          {note}
+        </p>
+      ))}
       {message.kind === 'email' && <With message={message} />}
       <div className="flex min-h-0 flex-1 flex-col overflow-auto bg-base-200">
         <Shown
