@@ -32,8 +32,8 @@ export function AddBlock({ kinds, onAdd, isSmall = false }: Props): ReactNode {
         type="button"
         className={isSmall ? 'btn btn-ghost btn-xs btn-square' : 'btn btn-sm'}
         aria-expanded={open}
-        aria-label={isSmall ? 'Add a block below' : undefined}
-        title={isSmall ? 'Add a block below' : undefined}
+        aria-label={isSmall ? 'A block below' : undefined}
+        title={isSmall ? 'A block below' : undefined}
         onClick={() => setOpen(!open)}
       >
         <Plus size={14} aria-hidden="true" /> {!isSmall && 'Add a block'}
