@@ -62,6 +62,8 @@ test('a message is written on where it stands, by mouse and by keyboard', async 
     .getByRole('button', { name: 'Dark' })
     .click()
   await expect(message.locator('.of-hello.band-ink')).toBeAttached()
+  await page.getByRole('button', { name: 'Narrow' }).click()
+  expect((await page.locator('iframe[title="The message"]').boundingBox())?.width).toBe(375)
 })
 
 test('a design is kept, changed, and taken over by what was made of it', async ({ page }) => {

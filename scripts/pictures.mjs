@@ -46,8 +46,10 @@ const VIEWS = {
     await page.getByRole('button', { name: 'At a glance' }).click()
   },
   message: async (page) => {
-    await openMessage(page, 'Open checkout', 'Email: Ten per cent for the first')
-    await page.locator('[data-block="code"]').click()
+    await openMessage(page, 'Order confirmation', 'Email: Order confirmation')
+    const message = page.frameLocator('iframe[title="The message"]')
+    await message.getByText('your order is with us').click()
+    await page.getByRole('toolbar').waitFor()
   },
   'message-dark': async (page) => {
     await openMessage(page, 'Order confirmation', 'Email: Order confirmation')
@@ -80,7 +82,11 @@ const VIEWS = {
     await page.getByRole('region', { name: /^Test:/ }).evaluate((one) => one.scrollIntoView())
   },
   recipes: (page) => page.goto(`${base}/recipes`),
-  settings: (page) => page.goto(`${base}/settings`),
+  designs: async (page) => {
+    await openMessage(page, 'Order confirmation', 'Email: Order confirmation')
+    await page.getByRole('button', { name: 'Designs', exact: true }).click()
+    await page.frameLocator('iframe[title="Second order"]').getByText('goes well').waitFor()
+  },
   ledger: (page) => page.goto(`${base}/ledger`),
   run: async (page) => {
     await page.goto(`${base}/ledger?show=notSent`)

@@ -118,22 +118,26 @@ function PictureCard({ picture, mayEdit, onChanged }: CardProps): ReactNode {
 
 const kilobytes = (bytes: number): string => `${Math.max(1, Math.round(bytes / 1000))} kB`
 
-const KINDS = { workflow: '', design: 'design', keptBlock: 'kept block', brand: 'the brand', product: 'product' } as const // prettier-ignore
+const KINDS = { workflow: '', design: 'the design', keptBlock: 'the kept block', brand: 'the brand', product: '' } as const // prettier-ignore
 
-/** The first places where it is used, and how many more there are. */
+/** Where it is used: workflows lead there, products are counted. */
 function Uses({ uses }: { uses: readonly FileUse[] }): ReactNode {
   if (uses.length === 0) return <p className="text-xs text-secondary">used nowhere</p>
-  const shown = uses.slice(0, 3)
+  const products = uses.filter(({ kind }) => kind === 'product')
+  const others = uses.filter(({ kind }) => kind !== 'product')
+  const [only] = products
+  const counted = products.length === 1 ? only?.name : `${products.length} products`
   return (
-    <p className="text-xs text-secondary">
+    <p className="text-xs text-secondary" title={uses.map(({ name }) => name).join(', ')}>
       in{' '}
-      {shown.map(({ kind, name, workflow }, index) => (
+      {others.map(({ kind, name, workflow }, index) => (
         <span key={`${kind} ${workflow} ${name}`}>
           {index > 0 && ', '}
           {workflow ? <Link className="link" to={`/workflows/${workflow}`}>{name}</Link> : `${KINDS[kind]} ${name}`.trim()}
         </span>
       ))}
-      {uses.length > shown.length && ` and ${uses.length - shown.length} more`}
+      {others.length > 0 && products.length > 0 && ', '}
+      {products.length > 0 && counted}
     </p>
   )
 } // prettier-ignore

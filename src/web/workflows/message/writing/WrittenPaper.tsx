@@ -48,7 +48,7 @@ export function WrittenPaper({ html, dark, images, className, writing }: Props):
   const block = find(selected)
   const box = block ? paper.boxOf(block.key) : null
   return (
-    <div ref={setHost} className="relative flex min-h-0 flex-1">
+    <div ref={setHost} className="relative flex min-h-0 flex-1 flex-col">
       <MailFrame html={html} dark={dark} images={images} className={className} onDrawn={paper.onDrawn} />
       <div className="pointer-events-none absolute inset-0 overflow-hidden">
         {paper.hovered !== null && paper.hovered !== selected && <Outline box={paper.boxOf(paper.hovered)} isFaint />}
