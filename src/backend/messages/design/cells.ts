@@ -26,7 +26,7 @@ export function gridRows(cells: readonly string[], columns: number, width: numbe
     const row = cells.slice(at, at + columns)
     const drawn = row.map((inner, index) => {
       const right = index === columns - 1 ? 0 : GAP
-      return `<td class="product" align="left" valign="top" width="${own + right}" style="padding:0 ${right}px 16px 0">${inner}</td>`
+      return `<td class="product" align="left" valign="top" width="${own}" style="padding:0 ${right}px 16px 0">${inner}</td>`
     })
     const missing = columns - row.length
     rows.push(`<tr>${drawn.join('')}${missing > 0 ? `<td class="product" colspan="${missing}"></td>` : ''}</tr>`) // prettier-ignore

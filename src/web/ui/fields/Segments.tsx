@@ -21,10 +21,10 @@ export function Segments<Value extends string>(props: Props<Value>): ReactNode {
   const id = useId()
   return (
     <div className="mb-2 flex items-center gap-2">
-      <span id={id} className="w-24 shrink-0 text-xs text-secondary">
+      <span id={id} className="w-20 shrink-0 text-xs text-secondary">
         {label}
       </span>
-      <div role="group" aria-labelledby={id} className="flex flex-wrap gap-0.5">
+      <div role="group" aria-labelledby={id} className="flex min-w-0 flex-1 flex-wrap gap-0.5">
         {choices.map((choice) => {
           const isOn = choice.value === value
           return (

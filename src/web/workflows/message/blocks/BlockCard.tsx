@@ -34,7 +34,7 @@ export function BlockCard(props: Props): ReactNode {
   return (
     <li
       ref={setNodeRef}
-      className={`panel ${isOpen ? 'border-primary' : ''} ${isDragging ? 'opacity-60' : ''}`}
+      className={`panel min-w-0 ${isOpen ? 'border-primary' : ''} ${isDragging ? 'opacity-60' : ''}`}
       style={{
         transform: transform ? `translateY(${transform.y}px)` : undefined,
         transition,

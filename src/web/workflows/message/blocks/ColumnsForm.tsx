@@ -50,7 +50,7 @@ export function ColumnsForm({ block, all, kinds, onChange, Form }: Props): React
       </TickField>
       {columns.map((column, index) => (
         // Columns have no names: their place is what they are.
-        <fieldset key={String(index)} className="mb-3 border-l-2 border-base-300 pl-2">
+        <fieldset key={String(index)} className="mb-3 min-w-0 border-l-2 border-base-300 pl-2">
           <legend className="field-label">Column {index + 1}</legend>
           <BlockList<LeafBlock>
             blocks={column}
