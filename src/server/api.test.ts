@@ -1,4 +1,7 @@
 import { brotliDecompressSync } from 'node:zlib'
+import { findImage, storeImage } from '../backend/files/index.ts'
+import { keepDesign } from '../backend/messages/index.ts'
+import { IMAGE } from '../testing/image.ts'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { createApiKey, hashPassword } from '../backend/accounts/index.ts'
 import { users } from '../backend/accounts/tables.ts'
@@ -194,8 +197,11 @@ describe('who may do what', () => {
   test('another shop’s things do not exist', async () => {
     const id = await createWorkflow(world.db, SHOP, thanksDefinition())
     await post(orderEvent('order.placed', START, { id: 'secret', number: '777' }))
+    const design = await keepDesign(world.db, SHOP, { name: 'Ours', subject: '', previewText: '', blocks: [{ key: 'd', kind: 'divider' }] }) // prettier-ignore
+    const picture = await storeImage(world.db, SHOP, { name: 'ours.png', bytes: IMAGE })
     const cookie = await cookieOf('other@combwright.example')
     for (const url of [
+      `/api/designs/${design.id}/revisions/1`,
       `/api/workflows/${id}`,
       `/api/workflows/${id}/numbers`,
       `/api/workflows/${id}/versions`,
@@ -213,6 +219,7 @@ describe('who may do what', () => {
       ['DELETE', `/api/workflows/${id}`, undefined],
       ['POST', `/api/workflows/${id}/visit`, { visit: 'window-of-another' }],
       ['POST', '/api/counter/orders/secret/events', { action: 'refunded' }],
+      ['PUT', `/api/designs/${design.id}/name`, { name: 'Theirs' }],
     ] as const) {
       const response = await app.inject({
         method,
@@ -225,6 +232,13 @@ describe('who may do what', () => {
     expect((await app.inject({ url: '/api/counter/orders', headers: { cookie } })).json()).toEqual(
       [],
     )
+    expect((await app.inject({ url: '/api/designs', headers: { cookie } })).json()).toEqual([])
+    expect((await app.inject({ url: '/api/files', headers: { cookie } })).json()).toEqual({
+      pictures: [],
+      documents: [],
+    })
+    await app.inject({ method: 'DELETE', url: `/api/files/${picture.id}`, headers: { cookie, origin: ORIGIN } }) // prettier-ignore
+    expect(await findImage(world.db, picture.id)).not.toBeNull()
     expect((await app.inject({ url: '/api/ledger', headers: { cookie } })).json()).toEqual({
       rows: [],
       more: false,
