@@ -1,18 +1,14 @@
 import { expect, test, type Page } from '@playwright/test'
 import { aDefinition, orderEvent } from '../src/testing/builders.ts'
-import { expectAccessible, goLive, goTo, moveClock, placeOrder, signIn } from './support.ts'
-
-/** A new workflow with one email, opened to be written. */
-async function write(page: Page, name: string): Promise<void> {
-  await signIn(page)
-  await page.getByRole('button', { name: 'New workflow' }).click()
-  await page.getByLabel('Name', { exact: true }).fill(name)
-  await page.locator('[data-place="root:0"]').click()
-  await page.getByRole('option', { name: 'Email:' }).click()
-  await page.getByLabel('Name, for you and colleagues').fill('Hello')
-  await page.getByRole('link', { name: 'Write and preview' }).click()
-  await expect(page.getByRole('heading', { name: 'Hello', exact: true })).toBeVisible()
-}
+import {
+  expectAccessible,
+  goLive,
+  goTo,
+  moveClock,
+  openNewEmail,
+  placeOrder,
+  signIn,
+} from './support.ts'
 
 const text = (page: Page, name: string) => page.getByRole('textbox', { name, exact: true })
 /** What the reader sees. */
@@ -35,7 +31,7 @@ async function design(page: Page, purpose: string): Promise<void> {
 test('a designed message is written, seen, tested, sent, and its click comes back', async ({
   page,
 }) => {
-  await write(page, 'Designed hello')
+  await openNewEmail(page, 'Designed hello')
   // Looked at for the one that was there before any test.
   await page.getByLabel('Find somebody').fill('Past')
   await text(page, 'Subject').click()
@@ -93,7 +89,7 @@ test('a designed message is written, seen, tested, sent, and its click comes bac
 test('blocks are moved, doubled and taken out by keyboard; undone; kept for some', async ({
   page,
 }) => {
-  await write(page, 'Blocks by keyboard')
+  await openNewEmail(page, 'Blocks by keyboard')
   await design(page, 'marketing: only with consent')
   for (const name of ['Heading', 'Divider', 'Help']) await addBlock(page, name)
   const blocks = page.getByRole('list', { name: 'Blocks' }).getByRole('listitem')
@@ -131,7 +127,7 @@ test('blocks are moved, doubled and taken out by keyboard; undone; kept for some
 test('blocks are dragged; a file goes along; the draft is seen beside what is live', async ({
   page,
 }) => {
-  await write(page, 'Blocks by mouse')
+  await openNewEmail(page, 'Blocks by mouse')
   await design(page, 'transactional: part of the order')
   await text(page, 'Subject').click()
   await page.keyboard.type('As it was')
@@ -217,7 +213,7 @@ test('a sender is asked, and confirms; until then nothing goes live with it', as
 
 test('what is pasted from a word processor is cleaned', async ({ page, context }) => {
   await context.grantPermissions(['clipboard-read', 'clipboard-write'])
-  await write(page, 'Pasted')
+  await openNewEmail(page, 'Pasted')
   await design(page, 'marketing: only with consent')
   await addBlock(page, 'Text')
   await text(page, 'Text').click()

@@ -79,3 +79,15 @@ export async function goLive(page: Page, label = 'Go live'): Promise<void> {
   await expect(page.getByRole('region', { name: 'Who comes in' })).toBeVisible()
   await page.getByRole('button', { name: label }).click()
 }
+
+/** A new workflow with one email, opened to be written. */
+export async function openNewEmail(page: Page, name: string): Promise<void> {
+  await signIn(page)
+  await page.getByRole('button', { name: 'New workflow' }).click()
+  await page.getByLabel('Name', { exact: true }).fill(name)
+  await page.locator('[data-place="root:0"]').click()
+  await page.getByRole('option', { name: 'Email:' }).click()
+  await page.getByLabel('Name, for you and colleagues').fill('Hello')
+  await page.getByRole('link', { name: 'Write and preview' }).click()
+  await expect(page.getByRole('heading', { name: 'Hello', exact: true })).toBeVisible()
+}

@@ -1,17 +1,11 @@
 import { expect, test, type Page } from '@playwright/test'
 import { DESIGNS } from '../src/core/designs/index.ts'
 import type { Preview } from '../src/contract/messages.ts'
-import { expectAccessible, signIn } from './support.ts'
+import { expectAccessible, openNewEmail, signIn } from './support.ts'
 
 /** A new workflow with one designed email, opened to be written. */
 async function write(page: Page, name: string): Promise<void> {
-  await signIn(page)
-  await page.getByRole('button', { name: 'New workflow' }).click()
-  await page.getByLabel('Name', { exact: true }).fill(name)
-  await page.locator('[data-place="root:0"]').click()
-  await page.getByRole('option', { name: 'Email:' }).click()
-  await page.getByLabel('Name, for you and colleagues').fill('Hello')
-  await page.getByRole('link', { name: 'Write and preview' }).click()
+  await openNewEmail(page, name)
   await page.getByText('Sender, purpose, recipients').click()
   await page.getByLabel('Form', { exact: true }).selectOption('designed')
   await page.getByText('Sender, purpose, recipients').click()
