@@ -257,4 +257,4 @@ test('days of shop time in bad weather: nothing is lost, nothing is doubled', as
     rows.filter(({ step }) => step === 'advice').map((row) => Number(row['decided_at'])),
   )
   expect([...adviceAt]).toEqual([at('2026-10-25T09:00:00Z')])
-}, 300_000)
+}, 600_000)
