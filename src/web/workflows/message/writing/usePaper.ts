@@ -69,6 +69,8 @@ export function usePaper(heard: Heard): Paper {
       document.addEventListener('keydown', (event) => {
         const key = keyAt(document.activeElement)
         if (key !== null) latest.current.onKey(key, event)
+        // Undo and other keys of the page work here, too: the frame would keep them to itself.
+        if (!event.defaultPrevented && (event.ctrlKey || event.metaKey)) passOn(drawn, event)
       })
       document.addEventListener('scroll', moved, { passive: true })
       // Pictures come later, and push what is below them.
@@ -93,6 +95,12 @@ export function usePaper(heard: Heard): Paper {
   }
   return { host, setHost, frame, moves, hovered, onDrawn, boxOf, focusBlock }
 }
+
+function passOn(frame: HTMLElement, event: KeyboardEvent): void {
+  const { key, code, ctrlKey, metaKey, shiftKey, altKey } = event
+  const copy = new KeyboardEvent('keydown', { key, code, ctrlKey, metaKey, shiftKey, altKey, bubbles: true, cancelable: true })
+  if (!frame.dispatchEvent(copy)) event.preventDefault()
+} // prettier-ignore
 
 function focusIn(document: Document | null, key: string | null): void {
   if (!document || key === null) return
