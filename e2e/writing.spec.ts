@@ -51,6 +51,21 @@ test('a message is written on where it stands, by mouse and by keyboard', async 
   await message.locator('.is-next-steps').focus()
   await page.keyboard.press('Control+z')
   await expect(message.getByText('And now?')).toHaveCount(2)
+  // Dragged by its grip, past what stands above it.
+  await message.locator('.is-next-steps').click()
+  const grip = page.locator('[data-grip="next-steps"]')
+  const from = await grip.boundingBox()
+  const to = await message.locator('.is-next-title').first().boundingBox()
+  if (!from || !to) throw new Error('the blocks are not on the screen')
+  await page.mouse.move(from.x + 10, from.y + 10)
+  await page.mouse.down()
+  await page.mouse.move(from.x + 10, from.y + 20, { steps: 3 })
+  await page.mouse.move(to.x + 60, to.y + to.height - 4, { steps: 5 })
+  await expect(page.locator('[data-drop]')).toHaveCount(1)
+  const before = await order()
+  await page.mouse.up()
+  await expect.poll(order).not.toEqual(before)
+  await page.keyboard.press('Escape')
   // How it looks is chosen beside it, and seen at once.
   await message.getByText('We have everything we need').click()
   await page

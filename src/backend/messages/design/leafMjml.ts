@@ -134,7 +134,7 @@ function coupon(words: string, place: Place): string {
   const code = writer.slots.token({ kind: 'field', field: { key: 'coupon.code', format: null, fallback: null }, as: 'text' }) // prettier-ignore
   const border = style.corners ? `;border-radius:${corners(place, 'square')}px` : ''
   const box = `<div style="margin:10px 0 0;padding:12px 16px;border:2px dashed ${colours.accent};font-family:Courier New,Courier,monospace;font-size:22px;letter-spacing:2px;display:inline-block${border}">${code}</div>`
-  return text(`${writer.words(words)}<br>${box}`, place)
+  return text(`<div>${writer.words(words)}</div>${box}`, place)
 }
 
 const LINES = {

@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 import { allBlocks, type Block } from '../../../../core/blocks/blocks.ts'
-import { moveBlock, replaceBlock, withCopy } from './blockEdits.ts'
+import { moveBeside, moveBlock, replaceBlock, withCopy } from './blockEdits.ts'
 import { newBlock } from './blockKinds.ts'
 
 const text = (key: string): Extract<Block, { kind: 'help' }> => ({ key, kind: 'help', text: key })
@@ -22,4 +22,18 @@ test('moved within bounds, taken out, replaced', () => {
 
 test('new blocks have keys that are free', () => {
   expect(newBlock([text('heading-1')], 'heading').key).toBe('heading-2')
+})
+
+test('dragged beside another, into a column and out of it, but never where it may not stand', () => {
+  const columns: Block = { key: 'columns-1', kind: 'columns', columns: [[text('a')], [text('b')]] }
+  const all = [text('c'), columns, text('d')]
+  expect(keys(moveBeside(all, 'd', 'c', 'before'))).toEqual(['d', 'c', 'columns-1', 'a', 'b'])
+  expect(keys(moveBeside(all, 'c', 'd', 'after'))).toEqual(['columns-1', 'a', 'b', 'd', 'c'])
+  const inside = moveBeside(all, 'c', 'b', 'after')
+  expect(inside[0]).toMatchObject({ columns: [[text('a')], [text('b'), text('c')]] })
+  expect(keys(moveBeside(all, 'a', 'd', 'before'))).toEqual(['c', 'columns-1', 'b', 'a', 'd'])
+  const two = [...all, { ...columns, key: 'columns-2', columns: [[text('e')], []] }]
+  for (const target of ['columns-1', 'a', 'e']) {
+    expect(moveBeside(two, 'columns-1', target, 'after')).toEqual(two)
+  }
 })

@@ -62,6 +62,30 @@ export const insertBehind = (blocks: readonly Block[], key: string, block: Block
     return at === -1 ? [...list] : ([...list.slice(0, at + 1), block, ...list.slice(at + 1)] as never)
   }) // prettier-ignore
 
+export type Side = 'before' | 'after'
+
+/**
+ * A message with a block taken from where it stands and put beside another, in a column or out of
+ * one. Nothing changes where it may not stand: columns in a column, a block beside one of its own.
+ */
+export function moveBeside(
+  blocks: readonly Block[],
+  key: string,
+  target: string,
+  side: Side,
+): Block[] {
+  const moved = allBlocks(blocks).find((block) => block.key === key)
+  const isTop = blocks.some((block) => block.key === target)
+  const own = moved ? allBlocks([moved]).map((block) => block.key) : []
+  if (!moved || own.includes(target) || (moved.kind === 'columns' && !isTop)) return [...blocks]
+  return inEachList(withBlock(blocks, key, []), (list) =>
+    list.flatMap((block) => {
+      if (block.key !== target) return [block]
+      return (side === 'before' ? [moved, block] : [block, moved]) as never
+    }),
+  )
+}
+
 /** A message with a block twice, in the same list. */
 export const withCopyOf = (blocks: readonly Block[], key: string): Block[] =>
   inEachList(blocks, (list) =>

@@ -35,6 +35,7 @@ function Words({
   onPaper,
 }: Pick<Props, 'block' | 'onChange'> & { onPaper: OnPaper }): ReactNode {
   switch (block.kind) {
+    case 'coupon':
     case 'heading':
     case 'help':
       return <LineField label="Words" value={block.text} onPaper={onPaper} onChange={(text) => onChange({ ...block, text }, block.key)} />
@@ -44,7 +45,6 @@ function Words({
     case 'tracking':
       return <LineField label="Words on the button" value={block.label} onPaper={onPaper} onChange={(label) => onChange({ ...block, label }, block.key)} />
     case 'columns':
-    case 'coupon':
     case 'divider':
     case 'html':
     case 'image':

@@ -2,9 +2,17 @@ import { useState, type ReactNode } from 'react'
 import { allBlocks, type Block, type BlockKind } from '../../../../core/blocks/blocks.ts'
 import { MailFrame } from '../../../ui/mail/MailFrame.tsx'
 import { ImageUpload } from '../../../ui/mail/ImageUpload.tsx'
-import { insertBehind, moveBy, withBlock, withCopyOf } from '../blocks/blockEdits.ts'
+import {
+  insertBehind,
+  moveBeside,
+  moveBy,
+  withBlock,
+  withCopyOf,
+  type Side,
+} from '../blocks/blockEdits.ts'
 import { BLOCK_KINDS, blockWords, fittedImage, newBlock } from '../blocks/blockKinds.ts'
 import type { DesignWriting } from './designContext.ts'
+import { DragOnPaper } from './DragOnPaper.tsx'
 import { boxAround, wordsOf, type Box } from './marks.ts'
 import { PaperEditor } from './PaperEditor.tsx'
 import { isWritten, PaperTools } from './PaperTools.tsx'
@@ -50,7 +58,7 @@ export function WrittenPaper({ html, dark, images, className, writing }: Props):
   return (
     <div ref={setHost} className="relative flex min-h-0 flex-1 flex-col">
       <MailFrame html={html} dark={dark} images={images} className={className} onDrawn={paper.onDrawn} />
-      <div className="pointer-events-none absolute inset-0 overflow-hidden">
+      <DragOnPaper paper={paper} blocks={blocks} find={find} onDrop={edits.moveBeside}>
         {paper.hovered !== null && paper.hovered !== selected && <Outline box={paper.boxOf(paper.hovered)} isFaint />}
         {block && box && (
           <>
@@ -61,6 +69,7 @@ export function WrittenPaper({ html, dark, images, className, writing }: Props):
             }} />
             <div className="pointer-events-auto absolute z-20" style={toolsAt(box)}>
               <PaperTools
+                blockKey={block.key}
                 name={nameOf(block) ?? ''}
                 kinds={edits.kindsAt(block.key)}
                 onMove={(by) => edits.move(block.key, by)}
@@ -71,7 +80,7 @@ export function WrittenPaper({ html, dark, images, className, writing }: Props):
             </div>
           </>
         )}
-      </div>
+      </DragOnPaper>
     </div>
   )
 } // prettier-ignore
@@ -119,7 +128,7 @@ function Words({ block, paper, isOpen, pressed, onChange, onLeave }: WordsProps)
       </div>
     )
   }
-  const words = isOpen && isWritten(block) ? wordsOf(document, block.key) : null
+  const words = isOpen && isWritten(block) ? wordsOf(document, block) : null
   const box = words && boxAround([words], frame, host)
   if (!words || !box) return null
   return (
@@ -150,6 +159,8 @@ function useEdits({ blocks, kinds, change, select }: DesignWriting) {
     move,
     up: (key: string) => move(key, -1),
     down: (key: string) => move(key, 1),
+    moveBeside: (key: string, target: string, side: Side) =>
+      change(moveBeside(blocks, key, target, side)),
     copy,
     remove: (key: string) => {
       change(withBlock(blocks, key, []))

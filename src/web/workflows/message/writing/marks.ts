@@ -1,3 +1,5 @@
+import type { Block } from '../../../../core/blocks/blocks.ts'
+
 /** Where something is on the screen, in CSS pixels from the corner of the sheet that is written on. */
 export interface Box {
   left: number
@@ -54,10 +56,10 @@ export function boxAround(
   }
 }
 
-/** The element whose words a block's editor lies on: its text, or its button. */
-export function wordsOf(document: Document, key: string): HTMLElement | null {
+/** The element whose words a block's editor lies on: its text, its button, what stands above a code. */
+export function wordsOf(document: Document, { key, kind }: Block): HTMLElement | null {
   const [cell] = elementsOf(document, key, 'is')
-  return cell?.querySelector<HTMLElement>('a, div') ?? null
+  return cell?.querySelector<HTMLElement>(kind === 'coupon' ? 'div > div' : 'a, div') ?? null
 }
 
 /** What something stands on: the first colour behind it that is one. */
