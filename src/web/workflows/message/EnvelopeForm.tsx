@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { subjectOf } from '../../../core/workflow/trigger.ts'
-import { OptionalCondition } from '../inspector/conditions/OptionalCondition.tsx'
+import { OptionalCondition } from '../../ui/conditions/OptionalCondition.tsx'
 import { EnvelopeFields } from '../inspector/fields/EnvelopeFields.tsx'
 import { NameField } from '../inspector/fields/NameField.tsx'
 import { Part } from '../Part.tsx'

@@ -14,7 +14,7 @@ import { type MessageStep, isMail, isToCustomer } from '../../../core/workflow/s
 import { sendJson } from '../../ui/data/api.ts'
 import { useBeginHere } from '../../ui/PageHeading.tsx'
 import { holds, useSelectedBlock, useShownPart } from '../shownPart.ts'
-import { scopeOfTrigger, ScopeProvider } from '../inspector/conditions/scope.ts'
+import { scopeOfTrigger, ScopeProvider } from '../../ui/conditions/scope.ts'
 import { NoteForm, SmsForm } from '../inspector/forms/MessageForms.tsx'
 import { Part } from '../Part.tsx'
 import { stepChanger, type StepOf } from '../inspector/stepChange.ts'

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react'
 import { AreaField, ChoiceField, NumberField, TextField } from '../../../ui/fields/fields.tsx'
 import { useShop } from '../../../ui/data/shop.tsx'
-import { MoneyInput } from '../conditions/MoneyInput.tsx'
+import { MoneyInput } from '../../../ui/conditions/MoneyInput.tsx'
 import { CouponTerms } from '../fields/CouponTerms.tsx'
 import { DurationField } from '../fields/DurationField.tsx'
 import type { FormProps } from '../formProps.ts'

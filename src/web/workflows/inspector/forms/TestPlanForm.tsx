@@ -24,7 +24,7 @@ import { sendJson } from '../../../ui/data/api.ts'
 import { useShop } from '../../../ui/data/shop.tsx'
 import { ChoiceField, Field, NumberField } from '../../../ui/fields/fields.tsx'
 import { useSettled } from '../../../ui/hooks/useSettled.ts'
-import { MoneyInput } from '../conditions/MoneyInput.tsx'
+import { MoneyInput } from '../../../ui/conditions/MoneyInput.tsx'
 
 interface Props {
   definition: Definition

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react'
 import type { Block, ItemsBlock, LeafBlock, ProductsBlock } from '../../../../core/blocks/blocks.ts'
 import { AreaField, ChoiceField, NumberField, TextField } from '../../../ui/fields/fields.tsx'
-import { OptionalCondition } from '../../inspector/conditions/OptionalCondition.tsx'
+import { OptionalCondition } from '../../../ui/conditions/OptionalCondition.tsx'
 import { LineField } from '../text/LineField.tsx'
 import { RichField } from '../text/RichField.tsx'
 import type { BlockFormProps } from './BlockList.tsx'

@@ -1,7 +1,7 @@
 import { Plus } from 'lucide-react'
 import type { ReactNode } from 'react'
-import type { Condition } from '../../../../core/conditions/condition.ts'
-import { useShop } from '../../../ui/data/shop.tsx'
+import type { Condition } from '../../../core/conditions/condition.ts'
+import { useShop } from '../data/shop.tsx'
 import { ConditionEditor } from './ConditionEditor.tsx'
 import { firstCondition, useScope } from './scope.ts'
 

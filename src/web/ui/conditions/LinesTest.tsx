@@ -1,8 +1,8 @@
 import { Plus } from 'lucide-react'
 import type { ReactNode } from 'react'
-import type { LinesCondition } from '../../../../core/conditions/condition.ts'
-import { CONTENTS_WORDS } from '../../../../core/words/conditions.ts'
-import { ChoiceField } from '../../../ui/fields/fields.tsx'
+import type { LinesCondition } from '../../../core/conditions/condition.ts'
+import { CONTENTS_WORDS } from '../../../core/words/conditions.ts'
+import { ChoiceField } from '../fields/fields.tsx'
 import type { InnerEditor } from './HistoryTest.tsx'
 import { aCategory, LINE_SCOPE } from './scope.ts'
 

@@ -1,10 +1,7 @@
 import type { ReactNode } from 'react'
-import type {
-  MessagesCondition,
-  WorkflowsCondition,
-} from '../../../../core/conditions/condition.ts'
-import { ChoiceField } from '../../../ui/fields/fields.tsx'
-import { useWorkflowNames } from '../../../ui/data/useWorkflowNames.ts'
+import type { MessagesCondition, WorkflowsCondition } from '../../../core/conditions/condition.ts'
+import { ChoiceField } from '../fields/fields.tsx'
+import { useWorkflowNames } from '../data/useWorkflowNames.ts'
 import { WindowField } from './WindowField.tsx'
 
 const STATES = { isIn: 'is in it now', hasBeen: 'has been in it' } as const

@@ -1,5 +1,5 @@
-import { EVENT_TYPES, type EventType } from '../../../../core/events/eventTypes.ts'
-import { EVENT_WORDS } from '../../../../core/words/eventWords.ts'
+import { EVENT_TYPES, type EventType } from '../../../core/events/eventTypes.ts'
+import { EVENT_WORDS } from '../../../core/words/eventWords.ts'
 
 /** The event types with their labels, for choosing one. */
 export const EVENT_CHOICES = Object.fromEntries(

@@ -1,5 +1,5 @@
 import { useState, type ReactNode } from 'react'
-import { decimalAmount, parseAmount, type Money } from '../../../../core/shared/money.ts'
+import { decimalAmount, parseAmount, type Money } from '../../../core/shared/money.ts'
 
 interface Props {
   label: string

@@ -1,14 +1,14 @@
 import type { ReactNode } from 'react'
-import type { FieldCondition } from '../../../../core/conditions/condition.ts'
-import { findField, type Field, type FieldOwner } from '../../../../core/conditions/fields.ts'
+import type { FieldCondition } from '../../../core/conditions/condition.ts'
+import { findField, type Field, type FieldOwner } from '../../../core/conditions/fields.ts'
 import {
   findOperator,
   isMoney,
   OPERATORS,
   type Operand,
   type OperandShape,
-} from '../../../../core/conditions/operators.ts'
-import { useShop } from '../../../ui/data/shop.tsx'
+} from '../../../core/conditions/operators.ts'
+import { useShop } from '../data/shop.tsx'
 import { ListValue, OneValue } from './ListValue.tsx'
 import { MoneyInput } from './MoneyInput.tsx'
 import { fieldsIn, useScope } from './scope.ts'

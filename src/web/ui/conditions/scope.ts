@@ -1,8 +1,8 @@
 import { createContext, useContext } from 'react'
-import type { Condition, TestCondition } from '../../../../core/conditions/condition.ts'
-import { FIELDS, type Field } from '../../../../core/conditions/fields.ts'
-import { entityOf, type EventType } from '../../../../core/events/eventTypes.ts'
-import { canKnow, subjectOf, type Trigger } from '../../../../core/workflow/trigger.ts'
+import type { Condition, TestCondition } from '../../../core/conditions/condition.ts'
+import { FIELDS, type Field } from '../../../core/conditions/fields.ts'
+import { entityOf, type EventType } from '../../../core/events/eventTypes.ts'
+import { canKnow, subjectOf, type Trigger } from '../../../core/workflow/trigger.ts'
 
 /** What conditions at a place can ask about. */
 export interface ConditionScope {

@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react'
-import { MONTHS, WEEKDAYS } from '../../../../core/words/quantities.ts'
+import { MONTHS, WEEKDAYS } from '../../../core/words/quantities.ts'
 
 interface Props {
   value: readonly number[]

@@ -1,7 +1,7 @@
 import { X } from 'lucide-react'
 import { useState, type ReactNode } from 'react'
-import type { Field } from '../../../../core/conditions/fields.ts'
-import { useProducts } from '../../../ui/data/useProducts.ts'
+import type { Field } from '../../../core/conditions/fields.ts'
+import { useProducts } from '../data/useProducts.ts'
 
 interface Props {
   field: Field

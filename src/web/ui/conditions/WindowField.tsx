@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react'
-import type { Window } from '../../../../core/conditions/condition.ts'
-import { ChoiceField } from '../../../ui/fields/fields.tsx'
-import { useToday } from '../../../ui/data/useToday.ts'
+import type { Window } from '../../../core/conditions/condition.ts'
+import { ChoiceField } from '../fields/fields.tsx'
+import { useToday } from '../data/useToday.ts'
 
 const WINDOWS = {
   ever: 'ever',
