@@ -27,6 +27,7 @@ module.exports = {
     coreRoom('blocks', ['shared', 'conditions']),
     coreRoom('workflow', ['shared', 'channels', 'events', 'conditions', 'blocks']),
     coreRoom('messages', ['shared', 'channels', 'events', 'conditions', 'blocks', 'workflow']),
+    coreRoom('people', ['shared', 'channels']),
     coreRoom('coupons', ['shared', 'workflow']),
     coreRoom('reorder', ['shared', 'statistics', 'events']),
     coreRoom('life', ['shared', 'channels', 'events', 'workflow', 'reorder']),
@@ -43,6 +44,7 @@ module.exports = {
       'workflow',
       'messages',
       'coupons',
+      'people',
       'rehearsal',
       'reorder',
     ]),
@@ -89,6 +91,11 @@ module.exports = {
       'drivers/past',
       'core|contract|backend|drivers/(live|past)|testing',
       'the-past-reaches-core-backend-and-live',
+    ),
+    mayReach(
+      'drivers/people',
+      'core|contract|backend|drivers/(live|people)|testing',
+      'people-reach-core-backend-and-live',
     ),
     mayReach(
       'drivers/preview',

@@ -13,14 +13,15 @@ export const ledgerLine = z.object({
 
 export const ledgerRow = ledgerLine.extend({
   runId: z.int().nullable(),
-  workflow: z.object({ id: z.string(), name: z.string() }),
+  /** Null for what somebody of the shop did to a person, outside of any workflow. */
+  workflow: z.object({ id: z.string(), name: z.string() }).nullable(),
   customer: z.object({ id: z.string(), name: z.string(), email: z.string().nullable() }),
   orderNumber: z.string().nullable(),
 })
 export type LedgerRow = z.infer<typeof ledgerRow>
 
 /** What to show of the ledger. */
-export const ledgerShow = z.enum(['all', 'sent', 'notSent', 'turnedAway', 'attention'])
+export const ledgerShow = z.enum(['all', 'sent', 'notSent', 'turnedAway', 'acts', 'attention'])
 export type LedgerShow = z.infer<typeof ledgerShow>
 
 export const ledgerQuery = z.object({
@@ -41,7 +42,7 @@ export const runResponse = z.object({
     .nullable(),
   enteredAt: z.int(),
   status: z.enum(['inProgress', 'ended']),
-  outcome: z.enum(['completed', 'left', 'retired']).nullable(),
+  outcome: z.enum(['completed', 'left', 'retired', 'takenOut']).nullable(),
   dueAt: z.int().nullable(),
   lines: z.array(ledgerLine.extend({ mailId: z.int().nullable() })),
 })

@@ -39,6 +39,8 @@ import { apiKeyRoutes } from './routes/shop/apiKeys.ts'
 import { clockRoutes } from './routes/shop/clock.ts'
 import { couponRoutes, shopCouponRoutes } from './routes/shop/coupons.ts'
 import { reorderRoutes } from './routes/shop/reorders.ts'
+import { peopleRoutes } from './routes/people/people.ts'
+import { segmentRoutes } from './routes/people/segments.ts'
 import { counterRoutes } from './routes/work/counter.ts'
 import { eventRoutes } from './routes/incoming/events.ts'
 import { designRoutes } from './routes/workflows/designs.ts'
@@ -154,6 +156,8 @@ const SIGNED_IN = [
   reorderRoutes,
   overviewRoutes,
   counterRoutes,
+  peopleRoutes,
+  segmentRoutes,
   apiKeyRoutes,
   activityRoutes,
 ]

@@ -76,7 +76,7 @@ async function countDays(
       coalesce(m.marketing, false) as marketing, count(*) as count
     from unnest(${from}, ${to}) as span("from", "to")
     join ledger on ledger.shop_id = ${shopId} and ledger.at >= span.from and ledger.at < span.to
-      and ledger.kind in ('entered', 'ended', 'left', 'retired', 'sent')
+      and ledger.kind in ('entered', 'ended', 'left', 'retired', 'sent', 'takenOut')
     join runs on runs.shop_id = ${shopId} and runs.id = ledger.run_id
     left join messages m on ledger.kind = 'sent' and m.shop_id = ${shopId} and m.run_id = ledger.run_id
       and m.step = ledger.entry->>'step'

@@ -1,7 +1,7 @@
 export { attentionList } from './attention.ts'
-export { ledgerPage } from './ledgerPage.ts'
+export { ledgerPage, saidOf } from './ledgerPage.ts'
 export { runPage } from './runPage.ts'
-export { appendLedger, type LedgerRow } from './ledger.ts'
+export { appendActs, appendLedger, type LedgerRow } from './ledger.ts'
 export {
   claimDue,
   endRun,

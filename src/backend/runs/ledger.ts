@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm'
 import type { Instant } from '../../core/shared/time.ts'
+import type { ActEntry } from '../../core/people/act.ts'
 import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
 import { recordsOf, type Db } from '../platform/db.ts'
 
@@ -37,6 +38,19 @@ export async function appendLedger(
       e.entry->>'kind', e.entry
     from r, jsonb_array_elements(r.entries) with ordinality as e(entry, place)
     order by r.position, e.place`)
+}
+
+/** Adds what somebody of the shop did to people, outside of any workflow. */
+export async function appendActs(
+  db: Db,
+  shopId: string,
+  at: Instant,
+  acts: readonly { customerId: string; entry: ActEntry }[],
+): Promise<void> {
+  await db.execute(sql`
+    insert into ledger (shop_id, at, customer_id, kind, entry)
+    select ${shopId}, ${at}, a."customerId", a.entry->>'kind', a.entry
+    from jsonb_to_recordset(${recordsOf(acts)}) as a("customerId" text, entry jsonb)`)
 }
 
 interface Entries extends LedgerSubject {

@@ -1,6 +1,8 @@
 import { sql, type SQL } from 'drizzle-orm'
 import { z } from 'zod'
 import type { LedgerRow, LedgerShow } from '../../contract/activity.ts'
+import type { ActEntry } from '../../core/people/act.ts'
+import { actEntryWords } from '../../core/words/actWords.ts'
 import { entryWords } from '../../core/words/decisions.ts'
 import { reasonOf, type LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
@@ -14,6 +16,7 @@ const KINDS: Readonly<Record<Exclude<LedgerShow, 'all'>, readonly string[]>> = {
   sent: ['sent'],
   notSent: ['skipped', 'left'],
   turnedAway: ['turnedAway'],
+  acts: ['acted', 'takenOut', 'hurried', 'repaired'],
   attention: ['failed', 'unsure', 'retries', 'stuck'],
 }
 
@@ -21,10 +24,11 @@ const ledgerRow = z.object({
   id: z.number(),
   at: z.number(),
   kind: z.string(),
-  entry: document<LedgerEntry>(),
+  entry: document<LedgerEntry | ActEntry>(),
   runId: z.number().nullable(),
-  workflowId: z.string(),
-  definition: document<Definition>(),
+  /** Null for what was done to a person outside of any workflow. */
+  workflowId: z.string().nullable(),
+  definition: document<Definition>().nullable(),
   customerId: z.string(),
   firstName: z.string().nullable(),
   lastName: z.string().nullable(),
@@ -54,7 +58,7 @@ export async function ledgerPage(
       v.definition, l.customer_id as "customerId", c.first_name as "firstName",
       c.last_name as "lastName", c.email, o.number as "orderNumber"
     from ledger l
-    join workflow_versions v on v.shop_id = l.shop_id and v.workflow_id = l.workflow_id
+    left join workflow_versions v on v.shop_id = l.shop_id and v.workflow_id = l.workflow_id
       and v.version = l.version
     left join customers c on c.shop_id = l.shop_id and c.id = l.customer_id
     left join orders o on o.shop_id = l.shop_id and o.id = l.subject_id
@@ -130,13 +134,27 @@ function toLine(row: Row, shop: Shop): LedgerRow {
     id: row.id,
     at: row.at,
     kind: row.kind,
-    reason: reasonOf(row.entry),
-    words: entryWords(row.entry, row.definition, shop),
-    step: 'step' in row.entry ? row.entry.step : null,
+    ...saidOf(row.entry, row.definition, shop),
     runId: row.runId,
-    workflow: { id: row.workflowId, name: row.definition.name },
+    workflow:
+      row.workflowId === null ? null : { id: row.workflowId, name: row.definition?.name ?? '' },
     customer: { id: row.customerId, name: fullName(row.firstName, row.lastName), email: row.email },
     orderNumber: row.orderNumber,
+  }
+}
+
+/** What an entry says: of a workflow's decision, or of what somebody did to a person. */
+export function saidOf(
+  entry: LedgerEntry | ActEntry,
+  definition: Definition | null,
+  shop: Shop,
+): Pick<LedgerRow, 'reason' | 'words' | 'step'> {
+  if (entry.kind === 'acted') return { reason: null, words: actEntryWords(entry, shop), step: null }
+  if (definition === null) throw new RangeError(`A decision “${entry.kind}” without its workflow`)
+  return {
+    reason: reasonOf(entry),
+    words: entryWords(entry, definition, shop),
+    step: 'step' in entry ? entry.step : null,
   }
 }
 

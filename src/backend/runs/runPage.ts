@@ -32,7 +32,7 @@ const runRow = z.object({
     .nullable(),
   enteredAt: z.number(),
   status: z.enum(['inProgress', 'ended']),
-  outcome: z.enum(['completed', 'left', 'retired']).nullable(),
+  outcome: z.enum(['completed', 'left', 'retired', 'takenOut']).nullable(),
   dueAt: z.number().nullable(),
 })
 type RunRow = z.infer<typeof runRow>

@@ -214,9 +214,14 @@ const ENDED = {
   awaits: null,
 } as const
 
-/** Ends a run by an exclusion; one that had ended keeps its outcome. */
-export async function endRun(db: Db, shopId: string, id: number): Promise<void> {
-  const outcome = sql`coalesce(${runs.outcome}, 'left')`
+/** Ends a run by an exclusion or by hand; one that had ended keeps its outcome. */
+export async function endRun(
+  db: Db,
+  shopId: string,
+  id: number,
+  how: 'left' | 'takenOut' = 'left',
+): Promise<void> {
+  const outcome = sql`coalesce(${runs.outcome}, ${how})`
   await db
     .update(runs)
     .set({ ...ENDED, outcome })

@@ -50,8 +50,8 @@ export const runs = pgTable(
     owed: jsonb('owed').$type<string[]>().notNull().default([]),
     /** True once it was moved to another version, in which steps may come again. */
     moved: boolean('moved').notNull().default(false),
-    /** How it ended: by an exclusion, at its end, or because the workflow was retired. */
-    outcome: text('outcome', { enum: ['completed', 'left', 'retired'] }),
+    /** How it ended: by an exclusion, at its end, because the workflow was retired, or by hand. */
+    outcome: text('outcome', { enum: ['completed', 'left', 'retired', 'takenOut'] }),
   },
   (table) => [
     primaryKey({ columns: [table.shopId, table.id] }),
@@ -83,13 +83,14 @@ export const ledger = pgTable(
     id: instant('id').notNull().generatedAlwaysAsIdentity(),
     /** By the shop clock. */
     at: instant('at').notNull(),
-    workflowId: text('workflow_id').notNull(),
-    version: integer('version').notNull(),
+    /** Null for what somebody of the shop did to a person outside of any workflow. */
+    workflowId: text('workflow_id'),
+    version: integer('version'),
     runId: instant('run_id'),
     customerId: text('customer_id').notNull(),
     subjectId: text('subject_id'),
     kind: text('kind').notNull(),
-    /** The decision as the core made it. */
+    /** The decision as the core made it, or what was done. */
     entry: jsonb('entry').notNull(),
   },
   (table) => [
@@ -100,7 +101,7 @@ export const ledger = pgTable(
     // What is counted by the day on which it happened.
     index('ledger_days')
       .on(table.shopId, table.at)
-      .where(sql`kind in ('entered', 'ended', 'left', 'retired', 'sent')`),
+      .where(sql`kind in ('entered', 'ended', 'left', 'retired', 'sent', 'takenOut')`),
     index('ledger_customer').on(table.shopId, table.customerId, table.id),
   ],
 )

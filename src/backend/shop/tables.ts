@@ -86,13 +86,15 @@ export const customers = pgTable(
     tagChanges: jsonb('tag_changes').$type<Record<string, boolean>>().notNull().default({}),
     lists: jsonb('lists').$type<string[]>().notNull().default([]),
     properties: jsonb('properties').$type<Record<string, string>>().notNull().default({}),
+    /** No marketing from any workflow before that: somebody of the shop asked for it. */
+    quietUntil: instant('quiet_until'),
     /** The time of the newest event that told of each field. */
     recordedAt: jsonb('recorded_at').$type<Record<string, number>>().notNull().default({}),
     /** The time of the newest event that told of them. */
     asOf: instant('as_of').notNull(),
     /** What they are looked for by. */
     search: text('search').generatedAlwaysAs(
-      sql`coalesce(first_name || ' ', '') || coalesce(last_name || ' ', '') || coalesce(email, '')`,
+      sql`coalesce(first_name || ' ', '') || coalesce(last_name || ' ', '') || coalesce(email || ' ', '') || coalesce(phone, '')`,
     ),
   },
   (table) => [

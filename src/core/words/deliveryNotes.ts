@@ -31,6 +31,10 @@ export function deliveryWords(
       return `Moved from version ${note.from} to version ${note.to} by ${note.person}`
     case 'retired':
       return `Ended by ${note.person}: the workflow was retired`
+    case 'takenOut':
+      return `Taken out by ${note.person}`
+    case 'hurried':
+      return `${note.person} ended the wait “${name}”`
     default:
       return assertNever(note, 'delivery note')
   }

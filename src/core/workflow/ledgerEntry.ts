@@ -16,6 +16,9 @@ export type DeliveryNote =
   /** What somebody did to the whole workflow, as far as this run is concerned. */
   | { kind: 'moved'; step: string | null; from: number; to: number; person: string }
   | { kind: 'retired'; step: string | null; person: string }
+  /** What somebody did to this run alone: ended it, or ended the wait it was in. */
+  | { kind: 'takenOut'; step: string | null; person: string }
+  | { kind: 'hurried'; step: string; person: string }
 
 /** What the ledger keeps of a run: what was decided, and what came of it. */
 export type LedgerEntry = Decision | DeliveryNote
@@ -30,6 +33,8 @@ const NOTE_KINDS: Readonly<Record<DeliveryNote['kind'], true>> = {
   stuck: true,
   moved: true,
   retired: true,
+  takenOut: true,
+  hurried: true,
 }
 
 /** True for what happened after a decision. */

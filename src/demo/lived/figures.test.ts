@@ -81,7 +81,8 @@ async function load(): Promise<void> {
     ({ status, currency }) => currency === 'EUR' && status !== 'cancelled' && status !== 'refunded',
   )
   const rows = await db.select().from(ledgerTable).where(eq(ledgerTable.shopId, DEMO_SHOP)).orderBy(sql`id`) // prettier-ignore
-  ledger = rows.map(({ entry, ...row }) => ({ ...row, entry: entry as LedgerEntry }))
+  // What was done to people outside of any workflow counts for none.
+  ledger = rows.flatMap(({ entry, workflowId, ...row }) => workflowId === null ? [] : [{ ...row, workflowId, entry: entry as LedgerEntry }]) // prettier-ignore
   reports = new Map()
   const all = await db.select().from(eventsTable).where(eq(eventsTable.shopId, DEMO_SHOP))
   told = all.map(({ type, time, customerId }) => ({ type, at: time, customerId }))

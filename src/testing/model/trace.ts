@@ -1,5 +1,5 @@
 import type { Instant } from '../../core/shared/time.ts'
-import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
+import { isDeliveryNote, type LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
 
 /** One decision, reduced to what every interpreter must agree on. */
 export interface Trace {
@@ -15,6 +15,7 @@ export function traceOf(at: Instant, entry: LedgerEntry): Trace | null {
 }
 
 function whatOf(entry: LedgerEntry): string | null {
+  if (isDeliveryNote(entry)) return null
   switch (entry.kind) {
     case 'entered':
       return 'entered'
@@ -39,15 +40,6 @@ function whatOf(entry: LedgerEntry): string | null {
     case 'ended':
       return `ended ${entry.step ?? ''}`.trimEnd()
     case 'calls':
-    case 'failed':
-    case 'held':
-    case 'moved':
-    case 'repaired':
-    case 'retired':
-    case 'retries':
-    case 'sent':
-    case 'stuck':
-    case 'unsure':
     case 'waits':
       return null
   }

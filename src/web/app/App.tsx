@@ -86,6 +86,18 @@ const router = createBrowserRouter([
             }),
           },
           {
+            path: '/people',
+            lazy: async () => ({
+              Component: (await import('../people/PeoplePage.tsx')).PeoplePage,
+            }),
+          },
+          {
+            path: '/people/:id',
+            lazy: async () => ({
+              Component: (await import('../people/PersonPage.tsx')).PersonPage,
+            }),
+          },
+          {
             path: '/ledger',
             lazy: async () => ({
               Component: (await import('../ledger/LedgerPage.tsx')).LedgerPage,

@@ -13,6 +13,7 @@ import { useFocusWhileBusy } from '../ui/hooks/useFocusWhileBusy.ts'
 const PLACES = [
   { to: '/today', label: 'Today' },
   { to: '/workflows', label: 'Workflows' },
+  { to: '/people', label: 'People' },
   { to: '/ledger', label: 'Ledger' },
   { to: '/mailbox', label: 'Mailbox' },
   { to: '/coupons', label: 'Coupons' },

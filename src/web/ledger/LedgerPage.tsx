@@ -24,6 +24,7 @@ const SHOWS: Readonly<Record<LedgerShow, string>> = {
   sent: 'Sent',
   notSent: 'Skipped or left',
   turnedAway: 'Turned away',
+  acts: 'Done by hand',
   attention: 'Needs attention',
 }
 
@@ -138,7 +139,11 @@ const COLUMNS: readonly DataColumn<LedgerRow>[] = [
     isWide: true,
     className: 'max-w-56 truncate',
     title: ({ customer }) => customer.email ?? undefined,
-    cell: whoIs,
+    cell: (row) => (
+      <Link className="hover:underline" to={`/people/${encodeURIComponent(row.customer.id)}`}>
+        {whoIs(row)}
+      </Link>
+    ),
   },
   {
     id: 'order',
@@ -152,7 +157,7 @@ const COLUMNS: readonly DataColumn<LedgerRow>[] = [
     head: 'Workflow',
     isWide: true,
     className: 'max-w-44 truncate text-secondary',
-    cell: ({ workflow }) => workflow.name,
+    cell: ({ workflow }) => workflow?.name ?? '–',
   },
   { id: 'words', head: 'What was decided', cell: (row) => <Decided row={row} /> },
 ]
@@ -162,9 +167,10 @@ function Decided({ row }: { row: LedgerRow }): ReactNode {
   return (
     <>
       <span className="block text-xs text-secondary md:hidden">
-        {whoIs(row)}, {row.workflow.name}
+        {whoIs(row)}
+        {row.workflow && `, ${row.workflow.name}`}
       </span>
-      <Link className="hover:underline" to={row.runId === null ? whyOf(row) : `/runs/${row.runId}`}>
+      <Link className="hover:underline" to={behind(row)}>
         {row.words}
       </Link>
     </>
@@ -172,8 +178,11 @@ function Decided({ row }: { row: LedgerRow }): ReactNode {
 }
 
 /** Who was turned away has no run: somebody like them is taken through instead, as they were then. */
-const whyOf = ({ workflow, customer, at }: LedgerRow): string =>
-  `/workflows/${workflow.id}/rehearsal${queryOf({ person: customer.id, at: String(at) })}`
+function behind({ runId, workflow, customer, at }: LedgerRow): string {
+  if (runId !== null) return `/runs/${runId}`
+  if (workflow === null) return `/people/${encodeURIComponent(customer.id)}`
+  return `/workflows/${workflow.id}/rehearsal${queryOf({ person: customer.id, at: String(at) })}`
+}
 
 function Rows({ rows }: { rows: LedgerRow[] }): ReactNode {
   if (rows.length === 0) {

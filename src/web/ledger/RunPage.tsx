@@ -136,6 +136,7 @@ const OUTCOMES: Readonly<Record<NonNullable<RunResponse['outcome']>, string>> = 
   completed: 'finished',
   left: 'left by an exclusion',
   retired: 'ended when the workflow was retired',
+  takenOut: 'taken out by hand',
 }
 
 const NOT_SENT = new Set(['left', 'skipped', 'failed', 'unsure', 'stuck'])

@@ -5,7 +5,7 @@ import { noticesResponse, type NoticeResponse } from '../../contract/notices.ts'
 import { getJson, send } from '../ui/data/api.ts'
 import { Loading, Problem } from '../ui/states.tsx'
 import { useFocusNear } from '../ui/hooks/useFocusNear.ts'
-import { useChange } from './useChange.tsx'
+import { useChange } from '../ui/data/useChange.tsx'
 
 /** Who sends the shop's built-in notices: the shop itself, or a workflow that has taken one over. */
 export function Notices({ mayEdit }: { mayEdit: boolean }): ReactNode {

@@ -20,7 +20,7 @@ import { StaffGroups } from './addresses/StaffGroups.tsx'
 import { Notices } from './Notices.tsx'
 import { ShopRules } from './ShopRules.tsx'
 import { useFocusNear } from '../ui/hooks/useFocusNear.ts'
-import { useChange } from './useChange.tsx'
+import { useChange } from '../ui/data/useChange.tsx'
 
 /** What is set once: rules for all workflows, and the keys with which other systems send events. */
 export function SettingsPage(): ReactNode {

@@ -9,7 +9,7 @@ import { Time } from '../ui/data/shop.tsx'
 import { ChoiceField, Field } from '../ui/fields/fields.tsx'
 import { Loading, Problem, ProblemList } from '../ui/states.tsx'
 import { HoldoutField } from './HoldoutField.tsx'
-import { useChange } from './useChange.tsx'
+import { useChange } from '../ui/data/useChange.tsx'
 
 const GAPS = ['PT12H', 'PT20H', 'PT24H', 'P2D', 'P3D', 'P7D'] as const
 

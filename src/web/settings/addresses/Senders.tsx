@@ -8,7 +8,7 @@ import { FormField, useZodForm } from '../../ui/fields/form.tsx'
 import { Loading } from '../../ui/states.tsx'
 import { useAddressBook } from '../../ui/data/useAddressBook.ts'
 import { useFocusNear } from '../../ui/hooks/useFocusNear.ts'
-import { useChange } from '../useChange.tsx'
+import { useChange } from '../../ui/data/useChange.tsx'
 
 /** From whom messages may come: each address is confirmed by whoever reads its mail. */
 export function Senders(): ReactNode {

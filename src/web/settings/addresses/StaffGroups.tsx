@@ -6,7 +6,7 @@ import { FormField, useZodForm } from '../../ui/fields/form.tsx'
 import { Empty, Loading } from '../../ui/states.tsx'
 import { useAddressBook } from '../../ui/data/useAddressBook.ts'
 import { useFocusNear } from '../../ui/hooks/useFocusNear.ts'
-import { useChange } from '../useChange.tsx'
+import { useChange } from '../../ui/data/useChange.tsx'
 
 /** Who of the staff gets notes and copies together. */
 export function StaffGroups(): ReactNode {

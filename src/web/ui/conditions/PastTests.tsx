@@ -2,6 +2,7 @@ import type { ReactNode } from 'react'
 import type { MessagesCondition, WorkflowsCondition } from '../../../core/conditions/condition.ts'
 import { ChoiceField } from '../fields/fields.tsx'
 import { useWorkflowNames } from '../data/useWorkflowNames.ts'
+import { useScope } from './scope.ts'
 import { WindowField } from './WindowField.tsx'
 
 const STATES = { isIn: 'is in it now', hasBeen: 'has been in it' } as const
@@ -82,5 +83,7 @@ export function MessagesTest({
 
 function useWorkflowChoices(): Record<string, string> {
   const names = useWorkflowNames()
-  return { any: 'any workflow', this: 'this workflow', ...Object.fromEntries(names) }
+  const { isOfPeople = false } = useScope()
+  const own = isOfPeople ? {} : { this: 'this workflow' }
+  return { any: 'any workflow', ...own, ...Object.fromEntries(names) }
 }

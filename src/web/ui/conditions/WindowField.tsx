@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react'
 import type { Window } from '../../../core/conditions/condition.ts'
 import { ChoiceField } from '../fields/fields.tsx'
+import { useScope } from './scope.ts'
 import { useToday } from '../data/useToday.ts'
 
 const WINDOWS = {
@@ -18,6 +19,9 @@ interface Props {
 /** The span of time in which past things count. */
 export function WindowField({ value, onChange }: Props): ReactNode {
   const today = useToday()
+  const { isOfPeople = false } = useScope()
+  const { sinceEntry, ...others } = WINDOWS
+  const choices = isOfPeople ? others : { ...others, sinceEntry }
   return (
     <div className="flex flex-wrap items-center gap-2">
       <div className="min-w-32 flex-1">
@@ -25,7 +29,7 @@ export function WindowField({ value, onChange }: Props): ReactNode {
           hideLabel
           label="When"
           value={value.kind}
-          choices={WINDOWS}
+          choices={choices as typeof WINDOWS}
           onChange={(kind) => onChange(windowOf(kind, today()))}
         />
       </div>

@@ -12,6 +12,8 @@ export interface ConditionScope {
   kinds: readonly TestCondition['kind'][]
   /** What "this" is called: "this order". */
   subject: string
+  /** It is asked of people by themselves, who have entered no workflow. */
+  isOfPeople?: boolean
 }
 
 const LINED: ReadonlySet<string> = new Set(['order', 'checkout', 'basket'])
@@ -38,6 +40,14 @@ export function scopeOfEvent(event: EventType): ConditionScope {
     kinds: LINED.has(entity) ? ['field', 'lines'] : ['field'],
     subject: entity,
   }
+}
+
+/** What people can be asked about by themselves. */
+export const PEOPLE_SCOPE: ConditionScope = {
+  has: ({ about }) => about === 'customer',
+  kinds: ['field', 'history', 'workflows', 'messages'],
+  subject: 'customer',
+  isOfPeople: true,
 }
 
 /** What one line of an order can be asked about. */

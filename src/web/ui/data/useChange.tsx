@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient, type UseMutationResult } from '@tanstack/react-query'
 import { toast } from 'sonner'
-import { ProblemList } from '../ui/states.tsx'
+import { ProblemList } from '../states.tsx'
 
 /**
  * Changes something on the server, asks anew for what that may have changed (the key of its query), and
