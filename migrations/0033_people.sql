@@ -15,7 +15,3 @@ ALTER TABLE "customers" ADD COLUMN "search" text GENERATED ALWAYS AS (coalesce(f
 ALTER TABLE "customers" ADD COLUMN "quiet_until" bigint;--> statement-breakpoint
 CREATE UNIQUE INDEX "segments_name" ON "segments" USING btree ("shop_id",lower(name));--> statement-breakpoint
 CREATE INDEX "customers_search" ON "customers" USING gin ("search" gin_trgm_ops);
---> statement-breakpoint
-DROP INDEX "ledger_days";
---> statement-breakpoint
-CREATE INDEX "ledger_days" ON "ledger" USING btree ("shop_id","at") WHERE kind in ('entered', 'ended', 'left', 'retired', 'sent', 'takenOut');

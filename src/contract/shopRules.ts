@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { CUSTOMER_CHANNELS } from '../core/channels/catalogue.ts'
 import { isDuration } from '../core/shared/duration.ts'
 import { isTimeOfDay } from '../core/shared/localTime.ts'
 
@@ -8,6 +9,17 @@ const timeOfDay = z.string().refine(isTimeOfDay, 'must be a time like 21:00')
 export const shopRules = z.object({
   /** The least time between two marketing messages to one person. */
   messageGap: z.string().refine(isDuration, 'must be a duration like PT24H').nullable(),
+  /** At most so many of them to one person in so many days. Left out: as it is. */
+  caps: z
+    .array(
+      z.strictObject({
+        channel: z.enum([...CUSTOMER_CHANNELS, 'all']),
+        most: z.int().min(1).max(100),
+        days: z.int().min(1).max(365),
+      }),
+    )
+    .max(6)
+    .optional(),
   quietHours: z
     .strictObject({ from: timeOfDay, to: timeOfDay })
     .refine(({ from, to }) => from !== to, 'must not begin when they end')

@@ -24,6 +24,7 @@ export const mails = pgTable(
   },
   (table) => [
     primaryKey({ columns: [table.shopId, table.id] }),
+    index('mails_message').on(table.shopId, table.messageId),
     index('mails_newest').on(table.shopId, table.date, table.id),
   ],
 )

@@ -138,6 +138,19 @@ export async function skipAllOf(db: Db, shopId: string, workflowId: string): Pro
     .where(and(eq(messages.shopId, shopId), eq(messages.workflowId, workflowId), waiting))
 }
 
+/** Has what is held back of a person asked about again now. */
+export async function releaseHeldOf(
+  db: Db,
+  shopId: string,
+  customerId: string,
+  now: Instant,
+): Promise<void> {
+  await db
+    .update(messages)
+    .set({ heldUntil: now })
+    .where(and(eq(messages.shopId, shopId), eq(messages.customerId, customerId), eq(messages.status, 'held')))
+} // prettier-ignore
+
 /** Queues held messages whose time has come, but for those of a paused workflow. Returns their runs. */
 export async function releaseHeld(db: Db, shopId: string, now: Instant): Promise<number[]> {
   const rows = await rowsOf(

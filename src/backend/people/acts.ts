@@ -5,6 +5,8 @@ import type { PersonAct } from '../../core/people/act.ts'
 import { formatInstant } from '../../core/shared/time.ts'
 import { arrayOf, rowsOf, type Database, type Db, type Transaction } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
+import { releaseHeldOf } from '../messages/queue.ts'
+import { lookAgain } from '../runs/store.ts'
 import { appendActs } from '../runs/ledger.ts'
 import { ingestEvents, lockCustomers, readClock } from '../shop/index.ts'
 
@@ -35,10 +37,13 @@ async function carryOut(
 ): Promise<void> {
   switch (act.did) {
     case 'quiet': {
+      const { now } = await readClock(tx, shopId)
       const changed = await tx.execute(sql`update customers set quiet_until = ${act.until}
         where shop_id = ${shopId} and id = ${customerId}`)
       if (changed.rowCount === 0) throw new AppError('not_found', 'There is nobody by that id.')
-      return
+      // What an earlier quiet has held back asks again.
+      await lookAgain(tx, shopId, customerId, now)
+      return releaseHeldOf(tx, shopId, customerId, now)
     }
     case 'consent':
       return

@@ -2,6 +2,7 @@ import { sql, type SQL } from 'drizzle-orm'
 import { z } from 'zod'
 import { personRow, type PeopleSort, type PersonRow } from '../../contract/people.ts'
 import { arrayOf, containing, rowsOf, type Db } from '../platform/db.ts'
+import { readJson } from '../platform/readJson.ts'
 import type { Shop } from '../shop/index.ts'
 
 /** People in the order of a list: by a value, and where it is the same by their id. */
@@ -24,10 +25,9 @@ const ORDERS: Readonly<Record<PeopleSort, Order>> = {
 const place = z.tuple([z.union([z.string(), z.number()]), z.string()])
 export type Place = z.infer<typeof place>
 
-/** Reads where a page begins; null for the first. Throws ZodError for what no page has said. */
+/** Reads where a page begins; null for the first. Throws AppError `bad_input` for what no page has said. */
 export function readPlace(text: string | null): Place | null {
-  if (text === null) return null
-  return place.parse(JSON.parse(Buffer.from(text, 'base64url').toString()))
+  return text === null ? null : readJson(place, Buffer.from(text, 'base64url').toString(), 'after')
 }
 
 export const writePlace = (at: Place): string =>

@@ -3,8 +3,10 @@ import { z } from 'zod'
 import { personResponse, type ConsentState, type PersonResponse } from '../../contract/people.ts'
 import { CUSTOMER_CHANNELS } from '../../core/channels/catalogue.ts'
 import { zoneOfPlace } from '../../core/shared/placeZones.ts'
+import { stepSentence } from '../../core/words/stepSentences.ts'
 import { stepName } from '../../core/words/steps.ts'
 import { allSteps } from '../../core/workflow/lists.ts'
+import type { Step } from '../../core/workflow/steps.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { arrayOf, document, rowsOf, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
@@ -65,7 +67,7 @@ export async function personFacts(
     properties: facts.properties,
     consents: consentsOf(row.email, facts),
     marketing: { messages: facts.marketing, lastAt: facts.lastMarketingAt },
-    runs: await runsOf(db, shop.id, id),
+    runs: await runsOf(db, shop, id),
     lastOrders: await ordersOf(db, shop.id, id),
   }
 }
@@ -132,8 +134,12 @@ const runRow = z.object({
 
 const WAITS: ReadonlySet<string> = new Set(['wait', 'until', 'waitFor'])
 
+function standsAt(definition: Definition, key: string, step: Step | undefined, shop: Shop): string {
+  return step && WAITS.has(step.kind) ? stepSentence(step, shop) : `At “${stepName(definition, key)}”.`
+} // prettier-ignore
+
 /** The workflows somebody is in. */
-async function runsOf(db: Db, shopId: string, customerId: string): Promise<PersonResponse['runs']> {
+async function runsOf(db: Db, shop: Shop, customerId: string): Promise<PersonResponse['runs']> {
   const rows = await rowsOf(
     db,
     runRow,
@@ -143,7 +149,7 @@ async function runsOf(db: Db, shopId: string, customerId: string): Promise<Perso
     join workflow_versions v on v.shop_id = r.shop_id and v.workflow_id = r.workflow_id
       and v.version = r.version
     left join orders o on o.shop_id = r.shop_id and o.id = r.subject_id
-    where r.shop_id = ${shopId} and r.customer_id = ${customerId} and r.status = 'inProgress'
+    where r.shop_id = ${shop.id} and r.customer_id = ${customerId} and r.status = 'inProgress'
     order by r.parked_until nulls last, r.id`,
   )
   return rows.map(({ workflowId, definition, step, ...row }) => {
@@ -151,7 +157,7 @@ async function runsOf(db: Db, shopId: string, customerId: string): Promise<Perso
     return {
       ...row,
       workflow: { id: workflowId, name: definition.name },
-      step: step === null ? null : stepName(definition, step),
+      step: step === null ? null : standsAt(definition, step, at, shop),
       waits: at !== undefined && WAITS.has(at.kind),
     }
   })

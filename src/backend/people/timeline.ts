@@ -8,7 +8,8 @@ import { toldWords } from '../../core/words/toldWords.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
 import { arrayOf, document, rowsOf, type Db } from '../platform/db.ts'
-import { saidOf } from '../runs/index.ts'
+import { readJson } from '../platform/readJson.ts'
+import { saidOf, wordsFor } from '../runs/index.ts'
 import type { Shop } from '../shop/index.ts'
 
 const PAGE = 60
@@ -51,14 +52,14 @@ const TYPES: Readonly<Record<TimelineShow, SQL | null>> = {
   acts: null,
 }
 
-/** A page of everything that is known to have happened to somebody, newest first. Throws ZodError for a place that no page has named. */
+/** A page of everything that is known to have happened to somebody, newest first. Throws AppError `bad_input` for a place that no page has named. */
 export async function personTimeline(
   db: Db,
   shop: Shop,
   customerId: string,
   { show, after }: { show: TimelineShow; after?: string | undefined },
 ): Promise<{ lines: TimelineLine[]; after: string | null }> {
-  const from = after === undefined ? null : place.parse(JSON.parse(after))
+  const from = after === undefined ? null : readJson(place, after, 'after')
   const told = TYPES[show] === null ? [] : await toldOf(db, shop, customerId, TYPES[show], from)
   const decided = KINDS[show] === null ? [] : await decidedOf(db, shop, customerId, KINDS[show], from) // prettier-ignore
   const all = [...told, ...decided].toSorted((a, b) => compare(b.place, a.place))
@@ -134,6 +135,7 @@ async function decidedOf(
     order by l.at desc, l.id desc limit ${PAGE + 1}`,
   )
   const mails = await mailsOf(db, shop.id, rows)
+  const words = await wordsFor(db, shop, rows.map(({ entry }) => entry)) // prettier-ignore
   return rows.map(({ id, at, kind, entry, runId, workflowId, definition }) => ({
     place: [at, DECIDED, id],
     line: {
@@ -141,7 +143,7 @@ async function decidedOf(
       key: `l${id}`,
       at,
       kind,
-      words: saidOf(entry, definition, shop).words,
+      words: saidOf(entry, definition, words).words,
       workflow: workflowId === null ? null : { id: workflowId, name: definition?.name ?? '' },
       runId,
       mailId: mails.get(id) ?? null,

@@ -3,11 +3,13 @@ import { z } from 'zod'
 import type { LedgerRow, LedgerShow } from '../../contract/activity.ts'
 import type { ActEntry } from '../../core/people/act.ts'
 import { actEntryWords } from '../../core/words/actWords.ts'
+import type { WordContext } from '../../core/words/conditions.ts'
 import { entryWords } from '../../core/words/decisions.ts'
 import { reasonOf, type LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { arrayOf, containing, document, rowsOf, type Db } from '../platform/db.ts'
 import type { Shop } from '../shop/index.ts'
+import { wordsFor } from './titles.ts'
 
 const PAGE = 60
 
@@ -65,7 +67,8 @@ export async function ledgerPage(
     where ${conditions(shop.id, filter, customers)}
     order by l.id desc limit ${PAGE + 1}`,
   )
-  return { rows: rows.slice(0, PAGE).map((row) => toLine(row, shop)), more: rows.length > PAGE }
+  const words = await wordsFor(db, shop, rows.map(({ entry }) => entry)) // prettier-ignore
+  return { rows: rows.slice(0, PAGE).map((row) => toLine(row, words)), more: rows.length > PAGE }
 }
 
 /** More than that are not looked through one by one. */
@@ -129,12 +132,12 @@ function conditions(
   return sql.join(parts, sql` and `)
 }
 
-function toLine(row: Row, shop: Shop): LedgerRow {
+function toLine(row: Row, words: WordContext): LedgerRow {
   return {
     id: row.id,
     at: row.at,
     kind: row.kind,
-    ...saidOf(row.entry, row.definition, shop),
+    ...saidOf(row.entry, row.definition, words),
     runId: row.runId,
     workflow:
       row.workflowId === null ? null : { id: row.workflowId, name: row.definition?.name ?? '' },
@@ -147,13 +150,14 @@ function toLine(row: Row, shop: Shop): LedgerRow {
 export function saidOf(
   entry: LedgerEntry | ActEntry,
   definition: Definition | null,
-  shop: Shop,
+  context: WordContext,
 ): Pick<LedgerRow, 'reason' | 'words' | 'step'> {
-  if (entry.kind === 'acted') return { reason: null, words: actEntryWords(entry, shop), step: null }
+  if (entry.kind === 'acted')
+    return { reason: null, words: actEntryWords(entry, context), step: null }
   if (definition === null) throw new RangeError(`A decision “${entry.kind}” without its workflow`)
   return {
     reason: reasonOf(entry),
-    words: entryWords(entry, definition, shop),
+    words: entryWords(entry, definition, context),
     step: 'step' in entry ? entry.step : null,
   }
 }

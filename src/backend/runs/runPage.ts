@@ -3,12 +3,14 @@ import { z } from 'zod'
 import type { RunResponse } from '../../contract/activity.ts'
 import { ORDER_STATUSES, orderStatus } from '../../core/events/entities.ts'
 import { formatMoney } from '../../core/shared/money.ts'
+import type { WordContext } from '../../core/words/conditions.ts'
 import { entryWords } from '../../core/words/decisions.ts'
 import { reasonOf, type LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import { document, rowsOf, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import type { Shop } from '../shop/index.ts'
+import { wordsFor } from './titles.ts'
 import { fullName } from './ledgerPage.ts'
 
 const runRow = z.object({
@@ -84,7 +86,7 @@ export async function runPage(db: Db, shop: Shop, runId: number): Promise<RunRes
     status: run.status,
     outcome: run.outcome,
     dueAt: run.dueAt,
-    lines: linesOf(entries, run.definition, shop),
+    lines: linesOf(entries, run.definition, await wordsFor(db, shop, entries.map(({ entry }) => entry))), // prettier-ignore
   }
 }
 
@@ -94,14 +96,14 @@ function orderOf(order: NonNullable<RunRow['order']>, shop: Shop) {
   return { id, number, total, status: ORDER_STATUSES[status] }
 }
 
-function linesOf(entries: readonly EntryRow[], definition: Definition, shop: Shop) {
+function linesOf(entries: readonly EntryRow[], definition: Definition, context: WordContext) {
   const seen = new Set<number>()
   return entries.flatMap(({ id, at, kind, entry, mailId }) => {
     // A mail that was handed over twice appears once; the mailbox shows both.
     if (seen.has(id)) return []
     seen.add(id)
     const step = 'step' in entry ? entry.step : null
-    const words = entryWords(entry, definition, shop)
+    const words = entryWords(entry, definition, context)
     return [{ id, at, kind, reason: reasonOf(entry), words, step, mailId }]
   })
 }

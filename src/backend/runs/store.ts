@@ -276,6 +276,19 @@ export async function wakeRuns(
       and (runs.awaits = n.type or (runs.awaits = 'subject' and runs.subject_id = n."subjectId"))`)
 }
 
+/** Has all runs of a person that wait looked at now; those that nothing has changed for go on waiting. */
+export async function lookAgain(
+  db: Db,
+  shopId: string,
+  customerId: string,
+  now: Instant,
+): Promise<void> {
+  await db
+    .update(runs)
+    .set({ dueAt: now })
+    .where(and(eq(runs.shopId, shopId), eq(runs.customerId, customerId), isInProgress, gt(runs.dueAt, now)))
+} // prettier-ignore
+
 /** Takes the runs of a workflow out of the index of due ones, so that a long pause costs nothing. */
 export async function holdRuns(db: Db, shopId: string, workflowId: string): Promise<void> {
   await db

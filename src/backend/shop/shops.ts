@@ -1,5 +1,5 @@
 import { eq, sql } from 'drizzle-orm'
-import type { ShopFacts } from '../../core/events/facts.ts'
+import type { MessageCap, ShopFacts } from '../../core/events/facts.ts'
 import { plainBrand, type Brand } from '../../core/messages/brand.ts'
 import type { Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
@@ -32,6 +32,7 @@ export async function findShop(db: Db, shopId: string): Promise<Shop> {
     currency,
     locale,
     messageGap,
+    caps: row.caps,
     quietHours,
     holdout: currentHoldout(row.holdouts),
     defaultSender,
@@ -68,17 +69,19 @@ export async function saveNotice(
   await db.update(shops).set({ notices }).where(eq(shops.id, shopId))
 }
 
-/** Sets the message gap, the quiet hours and where staff and customers look at orders; null for none. */
+/** Sets the message gap, the caps, the quiet hours and where staff and customers look at orders; null for none. */
 export async function saveShopRules(
   db: Db,
   shopId: string,
   {
     messageGap,
+    caps,
     quietHours,
     backOfficeUrl,
     orderPageUrl,
   }: Pick<ShopFacts, 'messageGap' | 'quietHours'> & {
     /** Left out: as it is. */
+    caps?: MessageCap[] | undefined
     backOfficeUrl?: string | null | undefined
     orderPageUrl?: string | null | undefined
   },
@@ -87,6 +90,7 @@ export async function saveShopRules(
     .update(shops)
     .set({
       messageGap,
+      caps,
       quietFrom: quietHours?.from ?? null,
       quietTo: quietHours?.to ?? null,
       backOfficeUrl,

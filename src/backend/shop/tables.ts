@@ -7,7 +7,7 @@ import type {
   SubscriptionData,
   SubscriptionStatus,
 } from '../../core/events/entities.ts'
-import type { OrderDetails, ShopHoldout } from '../../core/events/facts.ts'
+import type { MessageCap, OrderDetails, ShopHoldout } from '../../core/events/facts.ts'
 import type { Brand } from '../../core/messages/brand.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import { instant, shopId } from '../platform/columns.ts'
@@ -28,6 +28,8 @@ export const shops = pgTable('shops', {
   defaultSenderAddress: text('default_sender_address').notNull(),
   /** The least time between two marketing messages to one person, as an ISO 8601 duration. */
   messageGap: text('message_gap'),
+  /** At most so many marketing messages to one person in so many days. */
+  caps: jsonb('caps').$type<MessageCap[]>().notNull().default([]),
   /** Local hours of the recipient's in which no marketing leaves. */
   quietFrom: text('quiet_from'),
   quietTo: text('quiet_to'),

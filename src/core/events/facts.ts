@@ -25,6 +25,8 @@ export interface CustomerFacts {
   tags: readonly string[]
   lists: readonly string[]
   properties: Readonly<Record<string, string>>
+  /** No marketing from any workflow before that: somebody of the shop asked for it. Left out: none. */
+  quietUntil?: Instant | null
 }
 
 /** A line of an order or basket; also the product of a view, a review or a subscription. */
@@ -131,6 +133,8 @@ export interface PastMessage {
   step: string
   at: Instant
   marketing: boolean
+  /** How it left, or is about to. */
+  channel?: CustomerChannel
   openedAt: Instant | null
   clickedAt: Instant | null
 }
@@ -146,6 +150,14 @@ export interface CouponFacts {
 export interface QuietHours {
   from: string
   to: string
+}
+
+/** At most so many marketing messages to one person in so many days: by one channel, or by all together. */
+export interface MessageCap {
+  channel: CustomerChannel | 'all'
+  most: number
+  /** Each of 24 hours, counted back from the moment of asking. */
+  days: number
 }
 
 /** Some people, drawn by lot, get no marketing at all, so that it is seen what marketing causes. */
@@ -164,6 +176,8 @@ export interface ShopFacts {
   locale: string
   /** The least time between two marketing messages to one person, over all workflows. */
   messageGap: Duration | null
+  /** Left out: none. */
+  caps?: MessageCap[]
   quietHours: QuietHours | null
   /** Null where everybody may get marketing. */
   holdout: ShopHoldout | null

@@ -10,7 +10,7 @@ import { conditionWords, type WordContext } from './conditions.ts'
 import { EVENT_WORDS } from './eventWords.ts'
 import { exclusionRule } from './exclusionRule.ts'
 import { observationWords } from './observations.ts'
-import { dateWords, durationWords } from './quantities.ts'
+import { dateWords, durationWords, plural } from './quantities.ts'
 
 /** What would stop or move what is to come, and how that stands: `now` is what is the case. */
 export interface HindranceWords {
@@ -18,7 +18,7 @@ export interface HindranceWords {
   now: string
 }
 
-type Rules = Pick<ShopFacts, 'messageGap' | 'quietHours'>
+type Rules = Pick<ShopFacts, 'messageGap' | 'quietHours' | 'caps'>
 
 /** Each thing that would stop what is to come or move it, with its present value. */
 export function hindranceWords(
@@ -65,7 +65,7 @@ function gateWords(
   step: CustomerMessageStep,
   gates: GateFacts,
   context: WordContext,
-  { messageGap, quietHours }: Rules,
+  { messageGap, quietHours, caps }: Rules,
 ): HindranceWords[] {
   const { address } = CHANNELS[step.kind]
   const reach: HindranceWords[] = [
@@ -81,6 +81,8 @@ function gateWords(
     ...(messageGap === null
       ? []
       : [{ would: `It waits if other marketing leaves within ${durationWords(messageGap)} before it`, now: last === null ? 'none so far' : `the last on ${dateWords(last, context.zone)}` }]), // prettier-ignore
+    ...(gates.quietUntil === undefined ? [] : [{ would: 'It waits while somebody has asked for quiet', now: `until ${dateWords(gates.quietUntil, context.zone)}` }]), // prettier-ignore
+    ...(caps ?? []).filter(({ channel }) => channel === 'all' || channel === step.kind).map((cap) => ({ would: `It waits if they have had ${plural(cap.most, 'marketing message')} in ${plural(cap.days, 'day')} before it`, now: gates.capped ? 'they have' : 'they have not' })), // prettier-ignore
     ...(quietHours === null
       ? []
       : [{ would: `It waits for the end of quiet hours, ${quietHours.from} to ${quietHours.to} where they live`, now: gates.zone }]), // prettier-ignore

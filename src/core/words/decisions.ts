@@ -15,7 +15,8 @@ import type { WordContext } from './conditions.ts'
 import { exclusionRule } from './exclusionRule.ts'
 import { deliveryWords } from './deliveryNotes.ts'
 import { observationWords } from './observations.ts'
-import { dateWords, durationWords, spanWords } from './quantities.ts'
+import type { MessageCap } from '../events/facts.ts'
+import { dateWords, durationWords, plural, spanWords } from './quantities.ts'
 import { wayName } from './wayNames.ts'
 import { markWords, stepName } from './steps.ts'
 import { EVENT_WORDS } from './eventWords.ts'
@@ -64,7 +65,11 @@ function waitWords(entry: Kinds<'waits' | 'came' | 'datePast'>, context: WordCon
         case 'event':
           return `Waits for “${EVENT_WORDS[entry.reason.event].label}” until ${until}`
         case 'gap':
-          return `Held until ${until}: another message left on ${dateWords(entry.reason.lastAt, context.zone)}`
+          return `Held until ${until}: ${gapWords(entry.reason, context)}`
+        case 'cap':
+          return `Held until ${until}: ${capWords(entry.reason, context)}`
+        case 'quiet':
+          return `Held until ${until}: somebody asked for quiet`
         case 'quietHours':
           return `Held until ${until}: quiet hours`
         case 'date':
@@ -193,7 +198,11 @@ function skipWords(
     case 'onlyIf':
       return `its own condition does not hold${because(reason.observed, context)}`
     case 'gap':
-      return `another message left on ${dateWords(reason.lastAt, context.zone)}`
+      return gapWords(reason, context)
+    case 'cap':
+      return capWords(reason, context)
+    case 'quiet':
+      return `somebody asked for quiet until ${dateWords(reason.until, context.zone)}`
     case 'suppressed':
       return SUPPRESSION[reason.why]
     case 'noConsent':
@@ -210,6 +219,30 @@ function skipWords(
       return PLAIN_SKIPS[reason.code]
   }
 }
+
+/** Which message went first at the same moment: its workflow has the higher priority. */
+function behindWords(behind: string | undefined, context: WordContext): string {
+  if (behind === undefined) return ''
+  const name = context.titleOf?.('workflows', behind)
+  return `a message of ${name ? `“${name}”` : 'another workflow'} went first, by its priority; `
+}
+
+function gapWords(
+  { lastAt, behind }: { lastAt: number; behind?: string },
+  context: WordContext,
+): string {
+  return behind === undefined
+    ? `another message left on ${dateWords(lastAt, context.zone)}`
+    : behindWords(behind, context).replace(/; $/, '')
+}
+
+function capWords(
+  { cap, behind }: { cap: MessageCap; behind?: string },
+  context: WordContext,
+): string {
+  const way = cap.channel === 'all' ? '' : cap.channel === 'email' ? ' by email' : ' by text message'
+  return `${behindWords(behind, context)}they have had ${plural(cap.most, 'marketing message')}${way} in ${plural(cap.days, 'day')}, as many as the shop allows`
+} // prettier-ignore
 
 const PLAIN_SKIPS = {
   datePast: 'the date before it was past',

@@ -22,7 +22,7 @@ export function deliveryWords(
     case 'unsure':
       return unsureWords(name, note.resent)
     case 'held':
-      return `Held “${name}” until ${dateWords(note.until, context.zone)}: quiet hours`
+      return `Held “${name}” until ${dateWords(note.until, context.zone)}: ${note.asked ? 'somebody asked for quiet' : 'quiet hours'}`
     case 'repaired':
       return REPAIRS[note.did](note.person, name)
     case 'stuck':
@@ -34,7 +34,7 @@ export function deliveryWords(
     case 'takenOut':
       return `Taken out by ${note.person}`
     case 'hurried':
-      return `${note.person} ended the wait “${name}”`
+      return `${note.person} ended the wait`
     default:
       return assertNever(note, 'delivery note')
   }

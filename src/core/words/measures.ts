@@ -73,5 +73,7 @@ export const NOT_SENT_WORDS: Readonly<Record<SkipReason['code'] | 'left', string
   noConsent: 'no consent',
   alreadySent: 'sent before',
   gap: 'too soon after another',
+  cap: 'has had enough marketing',
+  quiet: 'quiet was asked for',
   holdout: 'held out, to compare',
 }

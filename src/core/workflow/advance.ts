@@ -243,6 +243,7 @@ function sends(
     step: key,
     at: facts.now,
     marketing,
+    ...(isToCustomer(step) && { channel: step.kind }),
     openedAt: null,
     clickedAt: null,
   }

@@ -4,6 +4,7 @@ import type { Observation } from '../conditions/observation.ts'
 import type { EventType } from '../events/eventTypes.ts'
 import type { CustomerFacts } from '../events/facts.ts'
 import type { Instant } from '../shared/time.ts'
+import type { Capped } from './caps.ts'
 import type { LocalHours } from './runState.ts'
 
 /** Why a step was passed over though its moment had come. */
@@ -18,7 +19,11 @@ export type SkipReason =
   | { code: 'suppressed'; why: Suppression }
   | { code: 'noConsent'; known: boolean }
   | { code: 'alreadySent' }
-  | { code: 'gap'; lastAt: Instant; opensAt: Instant }
+  | { code: 'gap'; lastAt: Instant; opensAt: Instant; behind?: string }
+  /** They have had as much marketing as the shop allows in such a time. */
+  | ({ code: 'cap'; behind?: string } & Capped)
+  /** Somebody of the shop asked for quiet. */
+  | { code: 'quiet'; until: Instant }
   /** Drawn into the holdout of the whole shop. */
   | { code: 'holdout' }
 
@@ -46,7 +51,10 @@ export type WaitReason =
   /** The date itself, from which the moment is reckoned; null for a fixed one. */
   | { code: 'date'; date: Instant | null }
   | { code: 'event'; event: EventType }
-  | { code: 'gap'; lastAt: Instant }
+  /** `behind`: the workflow whose message went first at this very moment, by its priority. */
+  | { code: 'gap'; lastAt: Instant; behind?: string }
+  | ({ code: 'cap'; behind?: string } & Capped)
+  | { code: 'quiet' }
   | { code: 'quietHours' }
 
 /** What the gates of a message saw, beside conditions. */
@@ -56,6 +64,12 @@ export interface GateFacts {
   consent: boolean | null
   /** When the last marketing message was decided; null for none, and for messages that do not ask. */
   lastMarketingAt: Instant | null
+  /** The workflow that it was of, where it was decided at this very moment. */
+  behind?: string
+  /** Until when somebody asked for quiet; left out where nobody did. */
+  quietUntil?: Instant
+  /** The cap that is reached; left out where none is. */
+  capped?: Capped
   sentBefore: boolean
   /** Marketing, to somebody in the holdout of the whole shop. */
   heldOut: boolean

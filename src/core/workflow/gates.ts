@@ -1,7 +1,8 @@
 import type { Reachable } from '../channels/catalogue.ts'
 import type { Asked } from '../conditions/compiled.ts'
 import type { Observation } from '../conditions/observation.ts'
-import { zoneOf, type Facts } from '../events/facts.ts'
+import { zoneOf, type Facts, type PastMessage } from '../events/facts.ts'
+import { cappedBy } from './caps.ts'
 import { addDuration } from '../shared/duration.ts'
 import { nextLocalTime, quietUntil } from '../shared/localTime.ts'
 import type { Instant } from '../shared/time.ts'
@@ -62,8 +63,8 @@ export function heldExclusion(
 
 /**
  * May this message leave now? The gates in their order: exclusions, a date that is past, the message's
- * own condition, a usable address, suppression, consent, sent already, message gap, quiet hours, the shop's
- * holdout (the last seven for customers; consent, hours and holdout for marketing only). The first that fails is the reason.
+ * own condition, a usable address, suppression, consent, sent already, quiet, message gap, caps, quiet hours, the
+ * shop's holdout (the last nine for customers; consent and what follows "sent already" for marketing only). The first that fails is the reason.
  * Asked by the interpreter when the moment comes and by the sender again just before it hands over.
  */
 export function gatesFor(
@@ -127,12 +128,19 @@ function gateFacts(step: MessageStep, facts: Facts): GateFacts {
   const { customer, messages, self, shop, now } = facts
   const marketing = isToCustomer(step) && step.purpose === 'marketing'
   const reachable = isToCustomer(step) ? customer.channels[step.kind] : ALWAYS_REACHED
-  const last = marketing ? messages.filter((one) => one.marketing).map(({ at }) => at) : []
+  const before = marketing ? messages.filter((one) => one.marketing) : []
+  const last = before.reduce<PastMessage | null>((latest, one) => latest === null || one.at >= latest.at ? one : latest, null) // prettier-ignore
+  const behind = last?.at === now && last.workflowId !== self.workflowId ? last.workflowId : undefined // prettier-ignore
+  const quietEnds = marketing ? (customer.quietUntil ?? null) : null
+  const capped = marketing ? cappedBy(shop.caps ?? [], before, step.kind, now) : null
   return {
     hasAddress: reachable.address !== null,
     suppressed: reachable.suppressed,
     consent: reachable.consent,
-    lastMarketingAt: last.length === 0 ? null : Math.max(...last),
+    lastMarketingAt: last?.at ?? null,
+    ...(behind !== undefined && { behind }),
+    ...(quietEnds !== null && quietEnds > now && { quietUntil: quietEnds }),
+    ...(capped && { capped }),
     // A run that is only starting has no id yet, and has sent nothing.
     sentBefore:
       self.runId !== null &&
@@ -185,19 +193,39 @@ function permittedFrom(
   return isQuiet ? until : permitted
 }
 
-function hoursGates(
-  step: CustomerMessageStep,
-  { lastMarketingAt, zone }: GateFacts,
+const behindOf = ({ behind }: GateFacts) => (behind === undefined ? {} : { behind })
+
+function gapRefusal(
+  skips: boolean,
+  gates: GateFacts,
   { now, shop }: Pick<Facts, 'now' | 'shop'>,
 ): Refusal | null {
-  if (shop.messageGap !== null && lastMarketingAt !== null) {
-    const opensAt = addDuration(lastMarketingAt, shop.messageGap, zone)
-    if (opensAt > now && step.onGap === 'skip') {
-      return { kind: 'skip', reason: { code: 'gap', lastAt: lastMarketingAt, opensAt } }
-    }
-    if (opensAt > now) {
-      return { kind: 'hold', until: opensAt, reason: { code: 'gap', lastAt: lastMarketingAt } }
-    }
+  const { lastMarketingAt: lastAt, zone } = gates
+  if (shop.messageGap === null || lastAt === null) return null
+  const opensAt = addDuration(lastAt, shop.messageGap, zone)
+  if (opensAt <= now) return null
+  const behind = behindOf(gates)
+  if (skips) return { kind: 'skip', reason: { code: 'gap', lastAt, opensAt, ...behind } }
+  return { kind: 'hold', until: opensAt, reason: { code: 'gap', lastAt, ...behind } }
+}
+
+/** What holds for marketing to one person over all workflows: quiet, gap, caps, quiet hours. */
+function hoursGates(
+  step: CustomerMessageStep,
+  gates: GateFacts,
+  { now, shop }: Pick<Facts, 'now' | 'shop'>,
+): Refusal | null {
+  const { zone, quietUntil: asked, capped } = gates
+  const skips = step.onGap === 'skip'
+  if (asked !== undefined) {
+    if (skips) return { kind: 'skip', reason: { code: 'quiet', until: asked } }
+    return { kind: 'hold', until: asked, reason: { code: 'quiet' } }
+  }
+  const gap = gapRefusal(skips, gates, { now, shop })
+  if (gap) return gap
+  if (capped) {
+    const reason = { code: 'cap', ...capped, ...behindOf(gates) } as const
+    return skips ? { kind: 'skip', reason } : { kind: 'hold', until: capped.opensAt, reason }
   }
   const until = shop.quietHours === null ? null : quietUntil(now, shop.quietHours, zone)
   return until === null ? null : { kind: 'hold', until, reason: { code: 'quietHours' } }

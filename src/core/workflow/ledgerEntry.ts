@@ -7,8 +7,8 @@ export type DeliveryNote =
   | { kind: 'failed'; step: string; error: string }
   | { kind: 'retries'; step: string; error: string; attempt: number }
   | { kind: 'unsure'; step: string; resent: boolean }
-  /** Held at the last moment: quiet hours had begun before it could leave. */
-  | { kind: 'held'; step: string; until: Instant }
+  /** Held at the last moment: quiet hours had begun before it could leave, or quiet was `asked` for. */
+  | { kind: 'held'; step: string; until: Instant; asked?: true }
   /** Somebody had it tried again, or gave it up. */
   | { kind: 'repaired'; step: string; person: string; did: 'tryAgain' | 'giveUp' }
   /** The interpreter could not go on; kept for repair. */

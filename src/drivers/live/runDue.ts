@@ -2,6 +2,7 @@ import type { Database, Transaction } from '../../backend/platform/db.ts'
 import { toError } from '../../backend/platform/errors.ts'
 import { claimDue, keepStanding, type KeptRun } from '../../backend/runs/index.ts'
 import { findShop, lockCustomers, readClock, type Shop } from '../../backend/shop/index.ts'
+import { grouped } from '../../core/shared/grouped.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import { advance } from '../../core/workflow/advance.ts'
 import type { Program } from '../../core/workflow/compile.ts'
@@ -84,8 +85,9 @@ export async function moveRuns(
   runs: readonly KeptRun[],
 ): Promise<void> {
   const programOf = await programsOf(tx, programs, shop.id, runs)
-  // Two workers that move runs of one person take turns, or the message gap would not hold.
-  if (shop.messageGap !== null && runs.some((run) => programOf(run).needs.messages)) {
+  // Two workers that move runs of one person take turns, or the message gap and the caps would not hold.
+  const isLimited = shop.messageGap !== null || (shop.caps ?? []).length > 0
+  if (isLimited && runs.some((run) => programOf(run).needs.messages)) {
     await lockCustomers(
       tx,
       shop.id,
@@ -94,8 +96,18 @@ export async function moveRuns(
   }
   const requests = runs.map((run) => requestOf(run, programOf(run)))
   const source = await loadFacts(tx, shop, requests, now)
-  const moved = runs.map((run) => move(run, programOf(run), source))
+  const moved = inTurn(runs, programOf).map((run) => move(run, programOf(run), source))
   await recordMoves(tx, shop, now, moved)
+}
+
+/**
+ * Of the runs of one person that are due at the same moment, those of the workflow with the highest priority go first: where
+ * a gap or a cap has held several back, only one of them can go.
+ */
+function inTurn(runs: readonly KeptRun[], programOf: (run: KeptRun) => Program): KeptRun[] {
+  const priority = (run: KeptRun): number => programOf(run).definition.priority
+  const groups = [...grouped(runs, ({ customerId, dueAt }) => `${dueAt} ${customerId}`).values()]
+  return groups.flatMap((own) => own.toSorted((a, b) => priority(b) - priority(a) || a.id - b.id))
 }
 
 /** What the program of a run may ask about. */

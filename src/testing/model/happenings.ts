@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import type { OrderData } from '../../core/events/entities.ts'
-import type { ShopFacts } from '../../core/events/facts.ts'
+import type { MessageCap, ShopFacts } from '../../core/events/facts.ts'
 import type { EventType } from '../../core/events/eventTypes.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
 import { formatInstant, type Instant } from '../../core/shared/time.ts'
@@ -110,11 +110,22 @@ export const happenings: fc.Arbitrary<Happening[]> = fc
       .toSorted((a, b) => a.arrivesAt - b.arrivesAt),
   )
 
-export type ModelShopRules = Pick<ShopFacts, 'messageGap' | 'quietHours' | 'holdout'>
+export type ModelShopRules = Pick<ShopFacts, 'messageGap' | 'caps' | 'quietHours' | 'holdout'>
 
 /** Rules of the shop that hold for all workflows. */
 export const shopRules: fc.Arbitrary<ModelShopRules> = fc.record({
   messageGap: fc.constantFrom(null, null, 'P2D'),
+  caps: fc.oneof(
+    { weight: 2, arbitrary: fc.constant<MessageCap[]>([]) },
+    fc.array(
+      fc.record({
+        channel: fc.constantFrom('all' as const, 'email' as const, 'sms' as const),
+        most: fc.constantFrom(1, 2, 3),
+        days: fc.constantFrom(1, 3, 10),
+      }),
+      { minLength: 1, maxLength: 2 },
+    ),
+  ),
   quietHours: fc.constantFrom(null, null, { from: '21:00', to: '08:00' }),
   holdout: fc.oneof(
     { weight: 3, arbitrary: fc.constant(null) },

@@ -7,6 +7,8 @@ import type { Instruction, Program } from '../../core/workflow/compile.ts'
 import type { Decision, GateFacts } from '../../core/workflow/decision.ts'
 import { freshRun, type RunState } from '../../core/workflow/runState.ts'
 import { aLine, facts as baseFacts } from '../coreFacts.ts'
+import { DAY_MS } from '../../core/shared/duration.ts'
+import type { Capped } from '../../core/workflow/caps.ts'
 import type { ModelShopRules } from './happenings.ts'
 
 /** A decision as the ledger has it. */
@@ -203,6 +205,13 @@ function channelsOf(gates: GateFacts | undefined): Facts['customer']['channels']
   return { email: { address, suppressed, consent }, sms: { address, suppressed, consent } }
 }
 
+/** As many messages as fill a cap, all of the moment by which it opens when it does. */
+function cappingMessages({ cap: { channel, most, days }, opensAt }: Capped) {
+  const way = channel === 'all' ? 'email' : channel
+  const at = opensAt - days * DAY_MS
+  return Array.from({ length: most }, () => ({ runId: 0, step: '', at, marketing: true, channel: way })) // prettier-ignore
+}
+
 function messagesOf(
   decision: Decision,
   gates: GateFacts | undefined,
@@ -212,7 +221,9 @@ function messagesOf(
     decision.kind === 'waits' && decision.reason.code === 'gap' ? decision.reason.lastAt : null
   const last = gates?.lastMarketingAt ?? gapAt
   const message = { workflowId: 'w1', openedAt: null, clickedAt: null }
+  const cap = gates?.capped ?? ((decision.kind === 'waits' && decision.reason.code === 'cap') ? decision.reason : undefined) // prettier-ignore
   return [
+    ...(cap ? cappingMessages(cap).map((one) => ({ ...message, ...one })) : []),
     ...(last === null ? [] : [{ ...message, runId: 0, step: '', at: last, marketing: true }]),
     ...(gates?.sentBefore && 'step' in decision && decision.step !== null
       ? [{ ...message, runId: 1, step: decision.step, at: now, marketing: false }]

@@ -53,13 +53,13 @@ function Bar({ userName }: { userName: string }): ReactNode {
       <NavLink to="/workflows" className="font-display text-lg font-bold tracking-tight">
         yomble
       </NavLink>
-      <nav aria-label="Main" className="flex flex-wrap gap-1">
+      <nav aria-label="Main" className="flex flex-wrap">
         {PLACES.map(({ to, label }) => (
           <NavLink
             key={to}
             to={to}
             className={({ isActive }) =>
-              `rounded-field px-2 py-1.5 text-sm xl:px-2.5 ${isActive ? 'bg-white/15' : 'hover:bg-white/10'}`
+              `rounded-field px-2 py-1.5 text-sm ${isActive ? 'bg-white/15' : 'hover:bg-white/10'}`
             }
           >
             {label}

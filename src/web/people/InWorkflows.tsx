@@ -50,11 +50,11 @@ function OneRun({ run, mayEdit }: { run: Run; mayEdit: boolean }): ReactNode {
         {run.about !== null && <span className="font-mono text-xs text-secondary"> {run.about}</span>}
       </p>
       <p className="text-xs text-secondary">
-        {run.step === null ? 'on the way' : `at “${run.step}”`}
+        {run.step ?? 'On the way.'}
         {run.dueAt !== null && (
           <>
-            {' until '}
-            <Time at={run.dueAt} />
+            {' '}
+            They go on <Time at={run.dueAt} />.
           </>
         )}
       </p>
@@ -65,7 +65,7 @@ function OneRun({ run, mayEdit }: { run: Run; mayEdit: boolean }): ReactNode {
             <ConfirmButton
               label="End the wait now"
               className="btn btn-xs"
-              consequence={`They go on from “${run.step ?? 'here'}” at once, as though its time had come. What comes next may be a message.`}
+              consequence="They go on at once, as though the time of this wait had come. What comes next may be a message."
               confirm="End the wait"
               onConfirm={() => act.mutate('endWait')}
             />

@@ -5,7 +5,6 @@ import { z } from 'zod'
 import { peopleSort, segment, type PeopleCount } from '../../contract/people.ts'
 import type { Condition } from '../../core/conditions/condition.ts'
 import { rateInterval } from '../../core/statistics/rates.ts'
-import { peopleWords } from '../../core/words/quantities.ts'
 import { getJson } from '../ui/data/api.ts'
 import { SearchField } from '../ui/fields/SearchField.tsx'
 import { useSettled } from '../ui/hooks/useSettled.ts'
@@ -141,7 +140,7 @@ const Nobody = ({ isAll }: { isAll: boolean }): ReactNode =>
 
 /** "412 of 4,000 people"; of many, from those that were drawn, with the span it lies in. */
 function countWords({ of, looked, held }: PeopleCount, isAll: boolean): string {
-  if (isAll) return peopleWords(of)
+  if (isAll) return of === 1 ? '1 person' : `${of.toLocaleString('en')} people`
   if (looked === of) return `${held.toLocaleString('en')} of ${of.toLocaleString('en')} people`
   const span = rateInterval({ did: held, of: looked })
   const about = (share: number): string => Math.round(share * of).toLocaleString('en')

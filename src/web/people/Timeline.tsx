@@ -92,7 +92,7 @@ export function Timeline({ id }: { id: string }): ReactNode {
 }
 
 /** What did not go as somebody may expect stands out. */
-const NOT_SENT = new Set(['left', 'skipped', 'failed', 'unsure', 'stuck', 'turnedAway'])
+const NOT_SENT = new Set(['left', 'skipped', 'failed', 'unsure', 'stuck'])
 
 function Line({ line }: { line: TimelineLine }): ReactNode {
   const { at, kind, words, workflow, runId, mailId } = line
@@ -103,7 +103,11 @@ function Line({ line }: { line: TimelineLine }): ReactNode {
         <Time at={at} />
       </span>
       <span className="min-w-0 flex-1">
-        <span className={`break-words ${NOT_SENT.has(kind) ? 'font-medium' : ''}`}>{words}</span>
+        <span
+          className={`break-words ${NOT_SENT.has(kind) ? 'font-medium' : ''} ${kind === 'turnedAway' ? 'text-secondary' : ''}`}
+        >
+          {words}
+        </span>
         {mailId !== null && (
           <Link className="link ml-2 text-xs" to={`/mailbox/${mailId}`}>
             show the mail

@@ -8,6 +8,7 @@ import { getJson, send } from '../ui/data/api.ts'
 import { Time } from '../ui/data/shop.tsx'
 import { ChoiceField, Field } from '../ui/fields/fields.tsx'
 import { Loading, Problem, ProblemList } from '../ui/states.tsx'
+import { CapsField } from './CapsField.tsx'
 import { HoldoutField } from './HoldoutField.tsx'
 import { useChange } from '../ui/data/useChange.tsx'
 
@@ -107,6 +108,7 @@ function RulesForm({ rules, onChange }: { rules: Rules; onChange: (rules: Rules)
           </span>
         )}
       </Field>
+      <CapsField caps={rules.caps ?? []} onChange={(caps) => onChange({ ...rules, caps })} />
       <PageField
         label="Where customers look at their order, for links in messages"
         placeholder="https://shop.example/orders/{number}"

@@ -25,6 +25,7 @@ const customerRow = z.object({
   tagChanges: z.record(z.string(), z.boolean()),
   lists: z.array(z.string()),
   properties: z.record(z.string(), z.string()),
+  quietUntil: z.number().nullable(),
 })
 
 /** Customers by their id. */
@@ -46,7 +47,7 @@ export async function loadCustomers(
           then 'unsubscribed'
       end as suppressed,
       created_at as "createdAt", last_order_at as "lastOrderAt", tags,
-      tag_changes as "tagChanges", lists, properties
+      tag_changes as "tagChanges", lists, properties, quiet_until as "quietUntil"
     from customers where shop_id = ${shopId} and id = any(${arrayOf(ids, 'text')})`,
   )
   return new Map(

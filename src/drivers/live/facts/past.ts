@@ -33,6 +33,7 @@ const messageRow = z.object({
   step: z.string(),
   at: z.number(),
   marketing: z.boolean(),
+  channel: z.enum(CUSTOMER_CHANNELS),
   openedAt: z.number().nullable(),
   clickedAt: z.number().nullable(),
 })
@@ -95,7 +96,7 @@ export async function loadMessages(
     db,
     messageRow,
     sql`select id, customer_id as "customerId", workflow_id as "workflowId", run_id as "runId", step,
-      decided_at as at, marketing, opened_at as "openedAt", clicked_at as "clickedAt"
+      decided_at as at, marketing, channel, opened_at as "openedAt", clicked_at as "clickedAt"
     from messages where shop_id = ${shopId} and customer_id = any(${arrayOf(customerIds, 'text')})
       and channel = any(${arrayOf(CUSTOMER_CHANNELS, 'text')})
       and status in ('queued', 'held', 'handingOver', 'sent', 'unsure')`,

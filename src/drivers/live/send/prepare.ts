@@ -41,7 +41,12 @@ export async function prepareNext(
   const facts = await factsFor(tx, shop, run, program, now)
   const gates = gatesNow(program, instruction, run, message, facts)
   if (gates.kind === 'hold') {
-    await hold(tx, shop.id, now, { run, message, until: gates.hold.until })
+    await hold(tx, shop.id, now, {
+      run,
+      message,
+      until: gates.hold.until,
+      why: gates.hold.reason.code,
+    })
     return 'passedOver'
   }
   if (gates.kind !== 'pass') {
@@ -67,7 +72,7 @@ export async function prepareNext(
 
 /**
  * The gates at the moment of handing over, with the facts of this moment but for what the run itself
- * did after it had decided: its messages and marks. The message gap was kept when it was decided.
+ * did after it had decided: its messages and marks. The message gap and the caps were kept when it was decided.
  */
 function gatesNow(
   program: Program,
@@ -79,7 +84,7 @@ function gatesNow(
   const { enteredAt } = run
   const then = {
     ...facts,
-    shop: { ...facts.shop, messageGap: null },
+    shop: { ...facts.shop, messageGap: null, caps: [] },
     customer: { ...facts.customer, ...message.marks },
     messages: facts.messages.filter(({ id }) => id !== undefined && id < message.id),
   }

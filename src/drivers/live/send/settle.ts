@@ -5,6 +5,7 @@ import { appendLedger, endRun, type RunRef } from '../../../backend/runs/index.t
 import { noteDeadAddresses, readClock, type Shop } from '../../../backend/shop/index.ts'
 import { assertNever } from '../../../core/shared/assertNever.ts'
 import type { Instant } from '../../../core/shared/time.ts'
+import type { WaitReason } from '../../../core/workflow/decision.ts'
 import type { GateResult } from '../../../core/workflow/gates.ts'
 import type { LedgerEntry } from '../../../core/workflow/ledgerEntry.ts'
 import type { Prepared } from './context.ts'
@@ -70,15 +71,16 @@ export async function fail(
   await note(tx, shopId, now, run, { kind: 'failed', step: message.step, error })
 }
 
-/** Keeps a message back until quiet hours end; then the gates are all asked again. */
+/** Keeps a message back until quiet hours end, or the quiet that was asked for; then the gates are all asked again. */
 export async function hold(
   tx: Transaction,
   shopId: string,
   now: Instant,
-  { message, run, until }: Sending & { until: Instant },
+  { message, run, until, why }: Sending & { until: Instant; why: WaitReason['code'] },
 ): Promise<void> {
   await changeMessage(tx, message, { status: 'held', until })
-  await note(tx, shopId, now, run, { kind: 'held', step: message.step, until })
+  const asked = why === 'quiet' ? { asked: true as const } : {}
+  await note(tx, shopId, now, run, { kind: 'held', step: message.step, until, ...asked })
 }
 
 /** Passes over a message that a gate has closed for in the meantime; an exclusion may end the run. */

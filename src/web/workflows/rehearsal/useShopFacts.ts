@@ -16,13 +16,14 @@ export function useShopFacts(): { facts: ShopFacts | undefined; error: Error | n
   const facts = useMemo(() => {
     if (!data) return undefined
     const { name, zone, currency, locale } = shop
-    const { messageGap, quietHours, backOfficeUrl = null, orderPageUrl = null } = data
+    const { messageGap, caps = [], quietHours, backOfficeUrl = null, orderPageUrl = null } = data
     return {
       name,
       zone,
       currency,
       locale,
       messageGap,
+      caps,
       quietHours,
       backOfficeUrl,
       orderPageUrl,
