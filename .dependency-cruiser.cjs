@@ -27,7 +27,7 @@ module.exports = {
     coreRoom('blocks', ['shared', 'conditions']),
     coreRoom('workflow', ['shared', 'channels', 'events', 'conditions', 'blocks']),
     coreRoom('messages', ['shared', 'channels', 'events', 'conditions', 'blocks', 'workflow']),
-    coreRoom('people', ['shared', 'channels']),
+    coreRoom('people', ['shared', 'channels', 'events']),
     coreRoom('coupons', ['shared', 'workflow']),
     coreRoom('reorder', ['shared', 'statistics', 'events']),
     coreRoom('life', ['shared', 'channels', 'events', 'workflow', 'reorder']),

@@ -1,6 +1,7 @@
 import { setTimeout as pause } from 'node:timers/promises'
 import { forgetChanged } from '../backend/changes/index.ts'
 import { sending } from '../backend/overview/index.ts'
+import { forgetOld } from '../backend/people/index.ts'
 import type { Database } from '../backend/platform/db.ts'
 import { toError } from '../backend/platform/errors.ts'
 import type { Log } from '../backend/platform/log.ts'
@@ -40,11 +41,12 @@ export function startCounting(db: Database, log: Log): () => Promise<void> {
   }
 }
 
-/** Counts all that screens ask for first of one shop. */
+/** Counts all that screens ask for first of one shop, and throws away what it keeps no longer. */
 export async function countShop(db: Database, shopId: string, signal?: AbortSignal): Promise<void> {
   const shop = await findShop(db, shopId)
   await forgetChanged(db, shopId)
   const { now } = await readClock(db, shopId)
+  await forgetOld(db, shopId, now)
   await db.transaction((tx) => sending(tx, shop, now))
   for (const { workflow } of await listWorkflows(db, shopId)) {
     if (signal?.aborted) return

@@ -1,5 +1,5 @@
 import { randomInt } from 'node:crypto'
-import { sql } from 'drizzle-orm'
+import { sql, type SQL } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Instant } from '../../core/shared/time.ts'
 import type { CouponStep } from '../../core/workflow/steps.ts'
@@ -93,4 +93,15 @@ async function insertCodes(
 
 function codeFrom(pattern: string): string {
   return pattern.replaceAll('#', () => ALPHABET[randomInt(ALPHABET.length)] ?? '#')
+}
+
+/** Takes the name of somebody who is erased off their codes, which go on to be counted. */
+export async function renameCoupons(
+  db: Db,
+  shopId: string,
+  customerId: string,
+  renamed: (id: SQL) => SQL,
+): Promise<void> {
+  await db.execute(sql`update coupons set customer_id = ${renamed(sql`customer_id`)}
+    where shop_id = ${shopId} and customer_id = ${customerId}`)
 }

@@ -190,3 +190,17 @@ const ofRun = (shopId: string, runId: number): SQL | undefined =>
 
 const byId = ({ shopId, id }: MessageRow): SQL | undefined =>
   and(eq(messages.shopId, shopId), eq(messages.id, id))
+
+/** Takes the name and address of somebody who is erased off their messages; what still waits is not sent. */
+export async function renameMessages(
+  db: Db,
+  shopId: string,
+  customerId: string,
+  renamed: (id: SQL) => SQL,
+): Promise<void> {
+  await db.execute(sql`
+    update messages set customer_id = ${renamed(sql`customer_id`)}, to_address = null, subject = null,
+      last_error = null, marks = null,
+      status = case when status in ('queued', 'held') then 'skipped' else status end
+    where shop_id = ${shopId} and customer_id = ${customerId}`)
+}

@@ -46,6 +46,7 @@ async function carryOut(
       return releaseHeldOf(tx, shopId, customerId, now)
     }
     case 'consent':
+    case 'erase':
       return
     case 'tag':
     case 'list':

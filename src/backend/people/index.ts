@@ -1,4 +1,5 @@
 export { actOnPerson } from './acts.ts'
+export { erasePerson } from './erasure/erase.ts'
 export { labelMany, labelsOf } from './labels.ts'
 export {
   countPeople,
@@ -11,4 +12,6 @@ export {
 } from './list.ts'
 export { personFacts } from './person.ts'
 export { addSegment, listSegments, removeSegment, saveSegment } from './segments.ts'
+export { forgetOld, readRetention, saveRetention } from './retention.ts'
+export { personData, type PersonData } from './personData.ts'
 export { personTimeline } from './timeline.ts'

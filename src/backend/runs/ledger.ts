@@ -1,8 +1,9 @@
-import { sql } from 'drizzle-orm'
+import { sql, type SQL } from 'drizzle-orm'
+import { z } from 'zod'
 import type { Instant } from '../../core/shared/time.ts'
 import type { ActEntry } from '../../core/people/act.ts'
 import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
-import { recordsOf, type Db } from '../platform/db.ts'
+import { document, recordsOf, rowsOf, type Db } from '../platform/db.ts'
 
 /** What a ledger row says besides the entry itself. */
 export interface LedgerSubject {
@@ -74,4 +75,41 @@ function byRun(rows: readonly LedgerRow[]): Entries[] {
     before = row
   }
   return groups
+}
+
+/** Takes the name of somebody who is erased off the ledger, and out of what its entries hold. */
+export async function renameLedger(
+  db: Db,
+  shopId: string,
+  customerId: string,
+  { renamed, entryOf }: { renamed: (id: SQL) => SQL; entryOf: (entry: unknown) => unknown },
+): Promise<void> {
+  const rows = await rowsOf(
+    db,
+    z.object({ id: z.int(), entry: document<object>() }),
+    sql`select id, entry from ledger where shop_id = ${shopId} and customer_id = ${customerId}`,
+  )
+  const records = rows.map(({ id, entry }) => ({ id, entry: entryOf(entry) }))
+  await db.execute(sql`
+    update ledger l set customer_id = ${renamed(sql`l.customer_id`)}, subject_id = ${renamed(sql`l.subject_id`)},
+      entry = r.entry
+    from jsonb_to_recordset(${recordsOf(records)}) as r(id bigint, entry jsonb)
+    where l.shop_id = ${shopId} and l.id = r.id`)
+}
+
+/** Throws away what was decided before a moment, at most so many entries, but for runs that still go on. Returns how many. */
+export async function forgetLedger(
+  db: Db,
+  shopId: string,
+  before: Instant,
+  most: number,
+): Promise<number> {
+  const gone = await db.execute(sql`
+    delete from ledger l using (
+      select o.id from ledger o
+      where o.shop_id = ${shopId} and o.at < ${before} and not exists (
+        select 1 from runs r where r.shop_id = o.shop_id and r.id = o.run_id and r.status = 'inProgress')
+      order by o.id limit ${most}) old
+    where l.shop_id = ${shopId} and l.id = old.id`)
+  return gone.rowCount ?? 0
 }

@@ -353,3 +353,18 @@ export async function unstick(db: Db, shopId: string, id: number, now: Instant):
 
 const byId = (shopId: string, id: number): SQL | undefined =>
   and(eq(runs.shopId, shopId), eq(runs.id, id))
+
+/** Ends what somebody who is erased is still in, and takes their name off all their runs. */
+export async function renameRuns(
+  db: Db,
+  shopId: string,
+  customerId: string,
+  renamed: (id: SQL) => SQL,
+): Promise<void> {
+  await db.execute(sql`
+    update runs set customer_id = ${renamed(sql`customer_id`)}, subject_id = ${renamed(sql`subject_id`)},
+      idempotency_key = ${renamed(sql`idempotency_key`)},
+      status = 'ended', outcome = coalesce(outcome, 'takenOut'), step = null, due_at = null, parked_until = null,
+      awaits = null
+    where shop_id = ${shopId} and customer_id = ${customerId}`)
+}

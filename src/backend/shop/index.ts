@@ -1,3 +1,4 @@
+export { eraseKeyOf, rememberErased } from './erased.ts'
 export { readClock, requestClockMove, setClock, stopClock } from './clock.ts'
 export { findPeople, toldOf } from './told.ts'
 export { listHoldouts, saveHoldout } from './holdouts.ts'

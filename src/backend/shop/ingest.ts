@@ -12,6 +12,7 @@ import { noteChanges } from '../changes/index.ts'
 import { AppError, type Problem } from '../platform/errors.ts'
 import { addJobs } from '../platform/jobs.ts'
 import { readClock } from './clock.ts'
+import { aboutErased } from './erased.ts'
 import { projectEvents, type TimedEvent } from './project/index.ts'
 
 /** How far a sender's clock may be ahead of the shop's. */
@@ -23,6 +24,8 @@ export type Receipt =
   | { status: 'accepted'; index: number; id: string; ignored?: string[] }
   /** Known already by its (source, id); nothing changed. */
   | { status: 'duplicate'; index: number; id: string }
+  /** It is about somebody who was erased, and from before that, or no new beginning; nothing of it is kept. */
+  | { status: 'erased'; index: number; id: string }
   | { status: 'refused'; index: number; id: string | null; problems: Problem[] }
 
 /**
@@ -36,7 +39,9 @@ export async function ingestEvents(
 ): Promise<Receipt[]> {
   const { now } = await readClock(db, shopId)
   const read = inputs.map((input) => readTimedEvent(input, now))
-  const good = read.flatMap((one) => (one.ok ? [one.timed] : []))
+  const readable = read.flatMap((one) => (one.ok ? [one.timed] : []))
+  const erased = await aboutErased(db, shopId, readable)
+  const good = readable.filter((timed) => !erased.has(timed))
   const fresh =
     good.length === 0
       ? new Set<TimedEvent>()
@@ -44,6 +49,7 @@ export async function ingestEvents(
   return read.map((one, index): Receipt => {
     if (!one.ok) return { status: 'refused', index, id: one.id, problems: one.problems }
     const { id } = one.timed.event
+    if (erased.has(one.timed)) return { status: 'erased', index, id }
     if (!fresh.has(one.timed)) return { status: 'duplicate', index, id }
     const { ignored } = one
     return { status: 'accepted', index, id, ...(ignored.length > 0 && { ignored }) }
@@ -96,11 +102,13 @@ export async function importPast(
   inputs: readonly unknown[],
 ): Promise<void> {
   const { now } = await readClock(db, shopId)
-  const events = inputs.map((input, index) => {
+  const told = inputs.map((input, index) => {
     const read = readTimedEvent(input, now)
     if (read.ok) return read.timed
     throw new AppError('bad_input', `Event ${index} of the past cannot be taken in.`, read.problems)
   })
+  const erased = await aboutErased(db, shopId, told)
+  const events = told.filter((timed) => !erased.has(timed))
   await db.transaction(async (tx) => {
     const inserted = await insertEvents(tx, shopId, events, { receivedAt: now, considered: true })
     await projectEvents(

@@ -9,6 +9,7 @@ import type {
 } from '../../core/events/entities.ts'
 import type { MessageCap, OrderDetails, ShopHoldout } from '../../core/events/facts.ts'
 import type { Brand } from '../../core/messages/brand.ts'
+import type { Retention } from '../../core/people/retention.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import { instant, shopId } from '../platform/columns.ts'
 
@@ -43,6 +44,10 @@ export const shops = pgTable('shops', {
   backOfficeUrl: text('back_office_url'),
   /** Where customers look at an order of theirs, with {id} or {number} in its place. */
   orderPageUrl: text('order_page_url'),
+  /** How many days each kind of thing is kept; what is left out is kept for good. */
+  retention: jsonb('retention').$type<Retention>().notNull().default({}),
+  /** Keys the digests by which people who were erased are known again; null until the first was. */
+  erasureKey: text('erasure_key'),
   /** Signs the hooks of this shop (Standard Webhooks). */
   hookSecret: text('hook_secret'),
   /** Where a clock moved by hand stands; null when the shop goes by real time. */
@@ -118,6 +123,25 @@ export const deadAddresses = pgTable(
     since: instant('since').notNull(),
   },
   (table) => [primaryKey({ columns: [table.shopId, table.address] })],
+)
+
+/**
+ * Who was erased: digests of their id, address and phone number, so that what comes in late does not bring them back. Rows
+ * hold nothing else of them.
+ */
+export const erasures = pgTable(
+  'erasures',
+  {
+    shopId: shopId(),
+    /** Keyed with the shop's erasure key. */
+    digest: text('digest').notNull(),
+    /** When, by the shop clock, and who did it. */
+    erasedAt: instant('erased_at').notNull(),
+    person: text('person').notNull(),
+    /** When they came back by themselves: what is told of them from then on is kept. */
+    returnedAt: instant('returned_at'),
+  },
+  (table) => [primaryKey({ columns: [table.shopId, table.digest] })],
 )
 
 export const products = pgTable(

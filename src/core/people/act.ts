@@ -19,6 +19,7 @@ export const personActSchema = z.discriminatedUnion('did', [
   z.strictObject({ did: z.literal('list'), name, change: z.enum(['add', 'remove']) }),
   /** An address from which mail came back is written to again. */
   z.strictObject({ did: z.literal('revive'), address: z.string().max(254) }),
+  z.strictObject({ did: z.literal('erase') }),
 ])
 export type PersonAct = z.infer<typeof personActSchema>
 

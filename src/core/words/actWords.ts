@@ -23,6 +23,8 @@ function actWords(act: PersonAct, { zone }: WordContext): string {
       return act.change === 'add' ? `put them on the list “${act.name}”` : `took them off the list “${act.name}”`
     case 'revive':
       return `had ${act.address} written to again, from which mail had come back`
+    case 'erase':
+      return 'erased what identified them'
     default:
       return assertNever(act, 'act')
   }

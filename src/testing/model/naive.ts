@@ -4,6 +4,7 @@ import type { Instant } from '../../core/shared/time.ts'
 import type { Definition } from '../../core/workflow/definition.ts'
 import type { MessageStep, Step } from '../../core/workflow/steps.ts'
 import { armFor, rollOf } from '../../core/workflow/arms.ts'
+import { capsOpenAt } from './naiveCaps.ts'
 import { ORDERS, type Happening, type ModelShopRules } from './happenings.ts'
 import { isShown, isShownAfter } from './naiveCoupons.ts'
 import { enough, lineHolds, totalHolds } from './naiveTests.ts'
@@ -325,24 +326,9 @@ class Naive {
       const opens = later(last, this.rules.messageGap)
       if (opens > this.now) return step.onGap === 'skip' ? 'gap' : opens
     }
-    const full = this.capOpens()
+    const full = capsOpenAt(this.rules.caps ?? [], this.marketingAt, this.now)
     if (full !== null) return step.onGap === 'skip' ? 'cap' : full
     return this.quietEnd() ?? (isHeldOut(this.rules.holdout, this.now) ? 'holdout' : 'open')
-  }
-
-  /** When all caps let a mail through again; null when they do now. Tried moment by moment of those that count. */
-  capOpens(): Instant | null {
-    const isOpen = (at: Instant): boolean =>
-      (this.rules.caps ?? []).every(
-        ({ channel, most, days }) =>
-          channel === 'sms' ||
-          this.marketingAt.filter((sent) => sent > at - days * DAY_MS).length < most,
-      )
-    if (isOpen(this.now)) return null
-    const moments = (this.rules.caps ?? []).flatMap(({ days }) =>
-      this.marketingAt.map((sent) => sent + days * DAY_MS),
-    )
-    return Math.min(...moments.filter((at) => at > this.now && isOpen(at)))
   }
 
   /** A message that is held leaves at an hour of its own wait, unless that is a quiet one. */

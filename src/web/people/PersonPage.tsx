@@ -11,6 +11,7 @@ import { Consents } from './Consents.tsx'
 import { Marks } from './Marks.tsx'
 import { calledBy } from './PeopleTable.tsx'
 import { Quiet } from './Quiet.tsx'
+import { TheirRight } from './TheirRight.tsx'
 import { Timeline } from './Timeline.tsx'
 import { InWorkflows } from './InWorkflows.tsx'
 
@@ -41,6 +42,7 @@ export function PersonPage(): ReactNode {
           <Consents person={data} mayEdit={mayEdit} />
           <InWorkflows person={data} mayEdit={mayEdit} />
           <Marks person={data} mayEdit={mayEdit} />
+          {mayEdit && <TheirRight person={data} />}
         </div>
         <Timeline id={data.id} />
       </div>

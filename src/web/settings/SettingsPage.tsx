@@ -18,6 +18,7 @@ import { Empty, Loading, Problem } from '../ui/states.tsx'
 import { Senders } from './addresses/Senders.tsx'
 import { StaffGroups } from './addresses/StaffGroups.tsx'
 import { Notices } from './Notices.tsx'
+import { RetentionForm } from './RetentionForm.tsx'
 import { ShopRules } from './ShopRules.tsx'
 import { useFocusNear } from '../ui/hooks/useFocusNear.ts'
 import { useChange } from '../ui/data/useChange.tsx'
@@ -63,6 +64,8 @@ export function SettingsPage(): ReactNode {
       {isMarketer ? (
         <>
           <ShopRules />
+          <RetentionForm />
+          <RetentionForm />
           <ApiKeys />
         </>
       ) : (

@@ -8,7 +8,7 @@ import { requireKey } from '../../guards.ts'
 const receipt = z.object({
   index: z.int(),
   id: z.string().nullable(),
-  status: z.enum(['accepted', 'duplicate', 'refused']),
+  status: z.enum(['accepted', 'duplicate', 'erased', 'refused']),
   /** Paths of what was sent and has no meaning here. */
   ignored: z.array(z.string()).optional(),
   problems: z.array(z.object({ path: z.string(), message: z.string() })).optional(),

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { actOnPerson, labelMany, labelsOf, personFacts, personTimeline } from '../../../backend/people/index.ts' // prettier-ignore
+import { actOnPerson, erasePerson, personData, readRetention, saveRetention, labelMany, labelsOf, personFacts, personTimeline } from '../../../backend/people/index.ts' // prettier-ignore
 import { findShop } from '../../../backend/shop/index.ts'
 import {
   labelAnswer,
@@ -14,6 +14,9 @@ import {
   timelineQuery,
   timelineResponse,
 } from '../../../contract/people.ts'
+import { retentionSchema } from '../../../core/people/retention.ts'
+import { AppError } from '../../../backend/platform/errors.ts'
+import { personDataPage } from '../../personPage.ts'
 import { personActSchema } from '../../../core/people/act.ts'
 import { actOnRun } from '../../../drivers/people/actOnRun.ts'
 import { countPeopleWhere, idsWhere, peoplePage } from '../../../drivers/people/peopleWhere.ts'
@@ -70,10 +73,39 @@ export function peopleRoutes(app: App, { db, reading }: ServerContext): void {
     },
   )
 
+  app.get('/api/people/:id/data', { schema: { params }, preHandler: requireMarketer }, async ({ user, params: { id } }, reply) => {
+    const data = await reading.run(askerOf(reply), (tx) => personData(tx, user.shopId, id))
+    return reply.header('content-disposition', 'attachment; filename="person.json"').send(data)
+  })
+
+  app.get('/api/people/:id/data-page', { schema: { params }, preHandler: requireMarketer }, async ({ user, params: { id } }, reply) => {
+    const shop = await findShop(db, user.shopId)
+    const data = await reading.run(askerOf(reply), (tx) => personData(tx, user.shopId, id))
+    return reply.type('text/html; charset=utf-8').send(personDataPage(shop, data))
+  })
+
+  app.post(
+    '/api/people/:id/erase',
+    { schema: { params, body: z.strictObject({ id: z.string() }) }, preHandler: requireMarketer },
+    async ({ user, params: { id }, body }, reply) => {
+      if (body.id !== id) throw new AppError('bad_input', 'Type the id of the person who is to be erased.', [{ path: 'id', message: 'is another’s' }])
+      await erasePerson(db, user.shopId, id, user.name)
+      return reply.status(204).send()
+    },
+  )
+
+  app.get('/api/retention', { schema: { response: { 200: retentionSchema } } }, ({ user }) => readRetention(db, user.shopId))
+
+  app.put('/api/retention', { schema: { body: retentionSchema }, preHandler: requireMarketer }, async ({ user, body }, reply) => {
+    await saveRetention(db, user.shopId, body)
+    return reply.status(204).send()
+  })
+
   app.post(
     '/api/people/:id/acts',
     { schema: { params, body: personActSchema }, preHandler: requireMarketer },
     async ({ user, params: { id }, body }, reply) => {
+      if (body.did === 'erase') throw new AppError('bad_input', 'Erasing is asked for by itself.')
       await actOnPerson(db, user.shopId, id, { act: body, person: user.name })
       return reply.status(204).send()
     },
