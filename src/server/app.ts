@@ -40,6 +40,7 @@ import { clockRoutes } from './routes/shop/clock.ts'
 import { couponRoutes, shopCouponRoutes } from './routes/shop/coupons.ts'
 import { reorderRoutes } from './routes/shop/reorders.ts'
 import { peopleRoutes } from './routes/people/people.ts'
+import { importRoutes } from './routes/people/imports.ts'
 import { segmentRoutes } from './routes/people/segments.ts'
 import { counterRoutes } from './routes/work/counter.ts'
 import { eventRoutes } from './routes/incoming/events.ts'
@@ -158,6 +159,7 @@ const SIGNED_IN = [
   counterRoutes,
   peopleRoutes,
   segmentRoutes,
+  importRoutes,
   apiKeyRoutes,
   activityRoutes,
 ]

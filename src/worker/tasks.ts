@@ -2,6 +2,7 @@ import type { JobHelpers, Logger, TaskList } from 'graphile-worker'
 import { z } from 'zod'
 import { toError } from '../backend/platform/errors.ts'
 import { addJobs, type JobPayloads } from '../backend/platform/jobs.ts'
+import { runImport } from '../backend/imports/index.ts'
 import { reckonReorders } from '../backend/reorder/index.ts'
 import { readClock } from '../backend/shop/index.ts'
 import { startRuns } from '../drivers/live/startRuns.ts'
@@ -23,6 +24,11 @@ const sendMessagesPayload: z.ZodType<JobPayloads['sendMessages']> = z.object({
 
 const reckonReordersPayload: z.ZodType<JobPayloads['reckonReorders']> = z.object({
   shopId: z.string(),
+})
+
+const runImportPayload: z.ZodType<JobPayloads['runImport']> = z.object({
+  shopId: z.string(),
+  importId: z.string(),
 })
 
 /** How often a message is tried before a person has to look at it: over six hours or so. */
@@ -60,6 +66,10 @@ export function makeTasks(deps: SendDeps): TaskList {
       const { shopId } = reckonReordersPayload.parse(payload)
       const { now } = await readClock(deps.db, shopId)
       await reckonReorders(deps.db, shopId, now)
+    },
+    runImport: async (payload) => {
+      const { shopId, importId } = runImportPayload.parse(payload)
+      await runImport(deps.db, shopId, importId)
     },
   }
 }

@@ -11,6 +11,8 @@ export interface JobPayloads {
   sendMessages: { shopId: string; runIds: number[] }
   /** A shop whose orders are to be looked at for when things are bought again. */
   reckonReorders: { shopId: string }
+  /** A file that is brought in. */
+  runImport: { shopId: string; importId: string }
 }
 export type JobName = keyof JobPayloads
 

@@ -8,7 +8,7 @@ export { noteDeadAddresses } from './deadAddresses.ts'
 export { namesOfCustomers, numbersOfOrders } from './names.ts'
 export { productTitles } from './productTitles.ts'
 export { readPhone } from './phone.ts'
-export { importPast, ingestEvents, MAX_BATCH, type Receipt } from './ingest.ts'
+export { importPast, ingestEvents, MAX_BATCH, takePast, type Receipt } from './ingest.ts'
 export {
   actOnOrder,
   counterCustomers,

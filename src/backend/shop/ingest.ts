@@ -46,6 +46,13 @@ export async function ingestEvents(
     good.length === 0
       ? new Set<TimedEvent>()
       : await db.transaction((tx) => store(tx, shopId, good, now))
+  return receiptsOf(read, { fresh, erased })
+}
+
+function receiptsOf(
+  read: readonly Reading[],
+  { fresh, erased }: { fresh: ReadonlySet<TimedEvent>; erased: ReadonlySet<TimedEvent> },
+): Receipt[] {
   return read.map((one, index): Receipt => {
     if (!one.ok) return { status: 'refused', index, id: one.id, problems: one.problems }
     const { id } = one.timed.event
@@ -101,22 +108,30 @@ export async function importPast(
   shopId: string,
   inputs: readonly unknown[],
 ): Promise<void> {
-  const { now } = await readClock(db, shopId)
-  const told = inputs.map((input, index) => {
-    const read = readTimedEvent(input, now)
-    if (read.ok) return read.timed
-    throw new AppError('bad_input', `Event ${index} of the past cannot be taken in.`, read.problems)
-  })
-  const erased = await aboutErased(db, shopId, told)
-  const events = told.filter((timed) => !erased.has(timed))
   await db.transaction(async (tx) => {
-    const inserted = await insertEvents(tx, shopId, events, { receivedAt: now, considered: true })
-    await projectEvents(
-      tx,
-      shopId,
-      firstOfEach(events).filter(({ event }) => inserted.has(keyOf(event))),
-    )
+    for (const receipt of await takePast(tx, shopId, inputs)) {
+      if (receipt.status !== 'refused') continue
+      const { index, problems } = receipt
+      throw new AppError('bad_input', `Event ${index} of the past cannot be taken in.`, problems)
+    }
   })
+}
+
+/** Takes in events of the past in the caller's transaction: they start nothing. Says what became of each. */
+export async function takePast(
+  tx: Transaction,
+  shopId: string,
+  inputs: readonly unknown[],
+): Promise<Receipt[]> {
+  const { now } = await readClock(tx, shopId)
+  const read = inputs.map((input) => readTimedEvent(input, now))
+  const told = read.flatMap((one) => (one.ok ? [one.timed] : []))
+  const erased = await aboutErased(tx, shopId, told)
+  const events = told.filter((timed) => !erased.has(timed))
+  const inserted = await insertEvents(tx, shopId, events, { receivedAt: now, considered: true })
+  const fresh = new Set(firstOfEach(events).filter(({ event }) => inserted.has(keyOf(event))))
+  await projectEvents(tx, shopId, [...fresh])
+  return receiptsOf(read, { fresh, erased })
 }
 
 const keyOf = (event: CloudEvent): string => JSON.stringify([event.source, event.id])

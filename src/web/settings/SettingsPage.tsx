@@ -65,7 +65,6 @@ export function SettingsPage(): ReactNode {
         <>
           <ShopRules />
           <RetentionForm />
-          <RetentionForm />
           <ApiKeys />
         </>
       ) : (

@@ -1,0 +1,121 @@
+import { sql } from 'drizzle-orm'
+import type { Database } from '../platform/db.ts'
+import { AppError } from '../platform/errors.ts'
+import { findShop, readClock } from '../shop/index.ts'
+import { rowsOfFile } from './rows.ts'
+import { endImport, findImport, keepRefused, noteProgress, type Import } from './store.ts'
+import { takeThings } from './takeThings.ts'
+import type { ImportCounts } from './tables.ts'
+import { thingsIn, type Reading, type Thing } from './things.ts'
+
+/** So many things are taken in by one transaction. */
+const BATCH = 1000
+
+async function readingOf(db: Database, shopId: string, found: Import): Promise<Reading> {
+  const { zone, currency } = await findShop(db, shopId)
+  const { now } = await readClock(db, shopId)
+  const { kind, mapping, format } = found
+  return { kind, mapping, format: { ...format, zone }, currency, now }
+}
+
+/**
+ * Brings a file in, a transaction for each thousand things with how far it has come. Run again after a crash it goes on where
+ * it had got to. What cannot be read ends it, and is said.
+ */
+export async function runImport(db: Database, shopId: string, importId: string): Promise<void> {
+  const found = await findImport(db, shopId, importId)
+  if (found.state !== 'running') return
+  const reading = await readingOf(db, shopId, found)
+  let counts = found.counts
+  const batches = batched(thingsIn(rowsOfFile(db, shopId, importId), reading), counts.rows)
+  try {
+    for await (const batch of batches) counts = await takeBatch(db, shopId, importId, { batch, counts }) // prettier-ignore
+    await endImport(db, shopId, importId, { state: 'done' })
+  } catch (error) {
+    if (!(error instanceof AppError)) throw error
+    await endImport(db, shopId, importId, { state: 'failed', error: error.message })
+  }
+}
+
+/** Things by the thousand, without those whose rows were gone through before. */
+async function* batched(things: AsyncIterable<Thing>, done: number): AsyncGenerator<Thing[]> {
+  let batch: Thing[] = []
+  for await (const thing of things) {
+    if ((thing.rows.at(-1)?.place ?? 0) <= done) continue
+    batch.push(thing)
+    if (batch.length < BATCH) continue
+    yield batch
+    batch = []
+  }
+  if (batch.length > 0) yield batch
+}
+
+function takeBatch(
+  db: Database,
+  shopId: string,
+  importId: string,
+  { batch, counts }: { batch: readonly Thing[]; counts: ImportCounts },
+): Promise<ImportCounts> {
+  return db.transaction(async (tx) => {
+    await tx.execute(sql`
+      update imports set first_seq = (select coalesce(max(seq), 0) from events where shop_id = ${shopId})
+      where shop_id = ${shopId} and id = ${importId} and first_seq is null`)
+    const { taken, known, refused } = await takeThings(tx, shopId, importId, batch)
+    await keepRefused(tx, shopId, importId, refused)
+    const last = batch.reduce((most, { rows }) => Math.max(most, rows.at(-1)?.place ?? 0), counts.rows)
+    const next = {
+      rows: last,
+      taken: counts.taken + taken,
+      known: counts.known + known,
+      refused: counts.refused + refused.length,
+    }
+    await noteProgress(tx, shopId, importId, next)
+    await tx.execute(sql`
+      update imports set last_seq = (select coalesce(max(seq), 0) from events where shop_id = ${shopId})
+      where shop_id = ${shopId} and id = ${importId}`)
+    return next
+  })
+} // prettier-ignore
+
+/** What bringing a file in would come to. */
+export interface DryRun {
+  counts: ImportCounts
+  /** The first rows that would be refused. */
+  refused: { place: number; cells: readonly string[]; problems: { at: string | null; message: string }[] }[]
+  /** It was not gone through to its end, for it is long. */
+  isPart: boolean
+} // prettier-ignore
+
+/** So many things are tried; of a longer file that is enough to know. */
+const MOST_TRIED = 5000
+
+class RolledBack extends Error {}
+
+/** Tries how it would be to bring a file in. Nothing of it stays. */
+export async function tryImport(db: Database, shopId: string, importId: string): Promise<DryRun> {
+  const found = await findImport(db, shopId, importId)
+  const reading = await readingOf(db, shopId, found)
+  const things: Thing[] = []
+  let isPart = false
+  for await (const thing of thingsIn(rowsOfFile(db, shopId, importId), reading)) {
+    if (things.length >= MOST_TRIED) {
+      isPart = true
+      break
+    }
+    things.push(thing)
+  }
+  let result: DryRun | null = null
+  try {
+    await db.transaction(async (tx) => {
+      const { taken, known, refused } = await takeThings(tx, shopId, importId, things)
+      const rows = things.reduce((sum, thing) => sum + thing.rows.length, 0)
+      const first = refused.slice(0, 50).map(({ row, problems }) => ({ ...row, problems }))
+      result = { counts: { rows, taken, known, refused: refused.length }, refused: first, isPart }
+      throw new RolledBack()
+    })
+  } catch (error) {
+    if (!(error instanceof RolledBack)) throw error
+  }
+  if (!result) throw new RangeError('The transaction was not tried')
+  return result
+}
