@@ -41,6 +41,8 @@ import { couponRoutes, shopCouponRoutes } from './routes/shop/coupons.ts'
 import { reorderRoutes } from './routes/shop/reorders.ts'
 import { peopleRoutes } from './routes/people/people.ts'
 import { importRoutes } from './routes/people/imports.ts'
+import { labelRoutes } from './routes/people/labels.ts'
+import { rightsRoutes } from './routes/people/rights.ts'
 import { segmentRoutes } from './routes/people/segments.ts'
 import { counterRoutes } from './routes/work/counter.ts'
 import { eventRoutes } from './routes/incoming/events.ts'
@@ -159,6 +161,8 @@ const SIGNED_IN = [
   counterRoutes,
   peopleRoutes,
   segmentRoutes,
+  labelRoutes,
+  rightsRoutes,
   importRoutes,
   apiKeyRoutes,
   activityRoutes,

@@ -69,5 +69,5 @@ const IS_MOMENT = /(^|_)(at|time|until|since|of|after|before)$/
 
 function valueWords(name: string, value: unknown, zone: string): string {
   if (typeof value === 'number' && IS_MOMENT.test(name) && value > 1e10) return clockWords(value, zone) // prettier-ignore
-  return typeof value === 'object' ? JSON.stringify(value) : String(value)
+  return typeof value === 'string' ? value : JSON.stringify(value)
 }

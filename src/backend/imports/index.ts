@@ -1,12 +1,4 @@
-export { runImport, tryImport, type DryRun } from './run.ts'
+export { runImport, tryImport } from './run.ts'
 export { firstRows } from './rows.ts'
-export {
-  beginImport,
-  findImport,
-  keepFile,
-  listImports,
-  refusedRows,
-  setReading,
-  type Import,
-} from './store.ts'
+export { beginImport, findImport, keepFile, listImports, refusedRows, setReading } from './store.ts'
 export { undoImport } from './undo.ts'

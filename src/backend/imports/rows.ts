@@ -76,8 +76,9 @@ export async function* rowsOfFile(
   importId: string,
 ): AsyncGenerator<FileRow> {
   const texts = decoded(piecesOf(db, shopId, importId))
-  const { value: start = '', done } = await texts.next()
-  if (done === true) return
+  const first = await texts.next()
+  if (first.done === true) return
+  const start = first.value
   const all = (async function* () {
     yield start
     yield* texts
@@ -153,7 +154,7 @@ async function* jsonRows(texts: AsyncIterable<string>): AsyncGenerator<FileRow> 
 const cellOf = (value: unknown): string => {
   if (value === null || value === undefined) return ''
   if (Array.isArray(value)) return value.join(', ')
-  return typeof value === 'object' ? JSON.stringify(value) : String(value as string | number | boolean) // prettier-ignore
+  return typeof value === 'string' ? value : JSON.stringify(value)
 }
 
 function checked(cells: string[], place: number): string[] {

@@ -9,7 +9,7 @@ import type { ImportCounts } from './tables.ts'
 import { thingsIn, type Reading, type Thing } from './things.ts'
 
 /** So many things are taken in by one transaction. */
-const BATCH = 1000
+const BATCH = 2000
 
 async function readingOf(db: Database, shopId: string, found: Import): Promise<Reading> {
   const { zone, currency } = await findShop(db, shopId)
@@ -19,7 +19,7 @@ async function readingOf(db: Database, shopId: string, found: Import): Promise<R
 }
 
 /**
- * Brings a file in, a transaction for each thousand things with how far it has come. Run again after a crash it goes on where
+ * Brings a file in, a transaction for each few thousand things with how far it has come. Run again after a crash it goes on where
  * it had got to. What cannot be read ends it, and is said.
  */
 export async function runImport(db: Database, shopId: string, importId: string): Promise<void> {
@@ -29,7 +29,16 @@ export async function runImport(db: Database, shopId: string, importId: string):
   let counts = found.counts
   const batches = batched(thingsIn(rowsOfFile(db, shopId, importId), reading), counts.rows)
   try {
-    for await (const batch of batches) counts = await takeBatch(db, shopId, importId, { batch, counts }) // prettier-ignore
+    // The next things are read while the database is at work on these.
+    let next = batches.next()
+    for (;;) {
+      const read = await next
+      if (read.done === true) break
+      next = batches.next()
+      // Should the batch fail, that is what is said, not what the reading met.
+      next.catch(() => undefined)
+      counts = await takeBatch(db, shopId, importId, { batch: read.value, counts })
+    }
     await endImport(db, shopId, importId, { state: 'done' })
   } catch (error) {
     if (!(error instanceof AppError)) throw error
@@ -37,7 +46,7 @@ export async function runImport(db: Database, shopId: string, importId: string):
   }
 }
 
-/** Things by the thousand, without those whose rows were gone through before. */
+/** Things in batches, without those whose rows were gone through before. */
 async function* batched(things: AsyncIterable<Thing>, done: number): AsyncGenerator<Thing[]> {
   let batch: Thing[] = []
   for await (const thing of things) {

@@ -1,6 +1,8 @@
+import type { EventType } from '../../core/events/eventTypes.ts'
 import type { CellFormat } from '../../core/imports/cells.ts'
 import type { ImportKind, Mapping } from '../../core/imports/kinds.ts'
-import { madeOf, orderIdOf, readRow, type FileRow, type Made, type RowProblem, type Told } from '../../core/imports/toEvents.ts' // prettier-ignore
+import { readPast, type PastReading } from '../shop/index.ts'
+import { laterStatus, madeOf, orderIdOf, readRow, type FileRow, type Made, type RowProblem, type Told } from '../../core/imports/toEvents.ts' // prettier-ignore
 
 /** How a file is read. */
 export interface Reading {
@@ -16,7 +18,13 @@ export const IMPORT_SOURCE = 'yomble:import'
 
 /** Something a file tells, with the rows it was made of; or rows that tell nothing, and why. */
 export type Thing =
-  | { ok: true; made: Made; rows: FileRow[]; told: Told }
+  | {
+      ok: true
+      made: Made
+      rows: FileRow[]
+      /** The events that it comes to, read while the database is at work on others: the first, and how it stands now. */
+      read: PastReading[]
+    }
   | { ok: false; rows: FileRow[]; problems: RowProblem[] }
 
 /** An order whose rows are still coming. */
@@ -70,12 +78,31 @@ export async function* thingsIn(
   if (last) yield last
 } // prettier-ignore
 
-function thingOf(
-  rows: FileRow[],
-  told: { place: number; told: Told }[],
-  { kind, currency, now }: Reading,
-): Thing {
-  const made = madeOf({ kind, currency, source: IMPORT_SOURCE, now }, told)
+function thingOf(rows: FileRow[], told: { place: number; told: Told }[], reading: Reading): Thing {
+  const { kind, currency } = reading
+  const made = madeOf({ kind, currency, source: IMPORT_SOURCE, now: reading.now }, told)
   if ('message' in made) return { ok: false, rows, problems: [made] }
-  return { ok: true, made, rows, told: told[0]?.told ?? {} }
+  if (made.kind !== 'event') return { ok: true, made, rows, read: [] }
+  const first = readPast(made.event, reading.now)
+  const later = kind === 'orders' ? laterStatus(told[0]?.told ?? {}) : null
+  // How an order stands now is told of the same order: it need not be read once more.
+  return {
+    ok: true,
+    made,
+    rows,
+    read: first.ok && later ? [first, followedBy(first, later)] : [first],
+  }
+}
+
+/** The event that follows another a second later, about the same. */
+function followedBy(
+  { timed, ignored }: Extract<PastReading, { ok: true }>,
+  type: EventType,
+): PastReading {
+  const { event, at } = timed
+  return {
+    ok: true,
+    ignored,
+    timed: { event: { ...event, id: `${event.id} ${type}`, type }, at: at + 1000 },
+  }
 }

@@ -2,7 +2,7 @@ export { attentionList } from './attention.ts'
 export { ledgerPage, saidOf } from './ledgerPage.ts'
 export { wordsFor } from './titles.ts'
 export { runPage } from './runPage.ts'
-export { appendActs, appendLedger, type LedgerRow } from './ledger.ts'
+export { appendLedger, type LedgerRow } from './ledger.ts'
 export {
   claimDue,
   endRun,

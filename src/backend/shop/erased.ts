@@ -15,7 +15,7 @@ interface Traces {
 }
 
 /** The key of a shop's digests; it is made with the first erasure. */
-export async function eraseKeyOf(db: Db, shopId: string): Promise<string> {
+async function eraseKeyOf(db: Db, shopId: string): Promise<string> {
   await db
     .update(shops)
     .set({ erasureKey: randomBytes(32).toString('base64url') })

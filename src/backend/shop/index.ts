@@ -1,4 +1,4 @@
-export { eraseKeyOf, rememberErased } from './erased.ts'
+export { rememberErased } from './erased.ts'
 export { readClock, requestClockMove, setClock, stopClock } from './clock.ts'
 export { findPeople, toldOf } from './told.ts'
 export { listHoldouts, saveHoldout } from './holdouts.ts'
@@ -8,7 +8,15 @@ export { noteDeadAddresses } from './deadAddresses.ts'
 export { namesOfCustomers, numbersOfOrders } from './names.ts'
 export { productTitles } from './productTitles.ts'
 export { readPhone } from './phone.ts'
-export { importPast, ingestEvents, MAX_BATCH, takePast, type Receipt } from './ingest.ts'
+export {
+  importPast,
+  ingestEvents,
+  MAX_BATCH,
+  readPast,
+  takePast,
+  type PastReading,
+  type Receipt,
+} from './ingest.ts'
 export {
   actOnOrder,
   counterCustomers,

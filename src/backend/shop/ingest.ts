@@ -7,7 +7,7 @@ import {
 } from '../../core/events/cloudEvent.ts'
 import { MINUTE_MS } from '../../core/shared/duration.ts'
 import { formatInstant, parseInstant, type Instant } from '../../core/shared/time.ts'
-import { recordsOf, type Database, type Db, type Transaction } from '../platform/db.ts'
+import { arrayOf, recordsOf, type Database, type Db, type Transaction } from '../platform/db.ts'
 import { noteChanges } from '../changes/index.ts'
 import { AppError, type Problem } from '../platform/errors.ts'
 import { addJobs } from '../platform/jobs.ts'
@@ -50,7 +50,7 @@ export async function ingestEvents(
 }
 
 function receiptsOf(
-  read: readonly Reading[],
+  read: readonly PastReading[],
   { fresh, erased }: { fresh: ReadonlySet<TimedEvent>; erased: ReadonlySet<TimedEvent> },
 ): Receipt[] {
   return read.map((one, index): Receipt => {
@@ -63,11 +63,12 @@ function receiptsOf(
   })
 }
 
-type Reading =
+/** An event that was read, or why it could not be. */
+export type PastReading =
   | { ok: true; timed: TimedEvent; ignored: string[] }
   | { ok: false; id: string | null; problems: Problem[] }
 
-function readTimedEvent(input: unknown, now: Instant): Reading {
+function readTimedEvent(input: unknown, now: Instant): PastReading {
   const result = readCloudEvent(input)
   if (!result.ok) return { ok: false, id: idOf(input), problems: result.problems }
   const { event, ignored } = result
@@ -108,8 +109,10 @@ export async function importPast(
   shopId: string,
   inputs: readonly unknown[],
 ): Promise<void> {
+  const { now } = await readClock(db, shopId)
+  const read = inputs.map((input) => readPast(input, now))
   await db.transaction(async (tx) => {
-    for (const receipt of await takePast(tx, shopId, inputs)) {
+    for (const receipt of await takePast(tx, shopId, read)) {
       if (receipt.status !== 'refused') continue
       const { index, problems } = receipt
       throw new AppError('bad_input', `Event ${index} of the past cannot be taken in.`, problems)
@@ -117,14 +120,16 @@ export async function importPast(
   })
 }
 
+/** Reads an event of the past, or says why it cannot be taken in. */
+export const readPast = (input: unknown, now: Instant): PastReading => readTimedEvent(input, now)
+
 /** Takes in events of the past in the caller's transaction: they start nothing. Says what became of each. */
 export async function takePast(
   tx: Transaction,
   shopId: string,
-  inputs: readonly unknown[],
+  read: readonly PastReading[],
 ): Promise<Receipt[]> {
   const { now } = await readClock(tx, shopId)
-  const read = inputs.map((input) => readTimedEvent(input, now))
   const told = read.flatMap((one) => (one.ok ? [one.timed] : []))
   const erased = await aboutErased(tx, shopId, told)
   const events = told.filter((timed) => !erased.has(timed))
@@ -173,10 +178,23 @@ async function insertEvents(
     order by e.position
     on conflict (shop_id, source, event_id) do nothing
     returning source, event_id, seq`)
-  await noteChanges(db, shopId, records)
+  // What is brought along from before changes counts only of people who have been in a workflow.
+  await noteChanges(db, shopId, considered ? await ofThoseInRuns(db, shopId, records) : records)
   return new Map(
     rows.map((row) => [JSON.stringify([row['source'], row['event_id']]), Number(row['seq'])]),
   )
+}
+
+async function ofThoseInRuns<Of extends { customerId: string }>(
+  db: Db,
+  shopId: string,
+  records: readonly Of[],
+): Promise<Of[]> {
+  const ids = [...new Set(records.map(({ customerId }) => customerId))]
+  const { rows } = await db.execute(sql`select id from unnest(${arrayOf(ids, 'text')}) as w(id)
+    where exists (select 1 from runs where shop_id = ${shopId} and customer_id = w.id)`)
+  const known = new Set(rows.map((row) => row['id']))
+  return records.filter(({ customerId }) => known.has(customerId))
 }
 
 export const MAX_BATCH = 1000

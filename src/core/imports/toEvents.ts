@@ -1,3 +1,4 @@
+import type { EventType } from '../events/eventTypes.ts'
 import { formatInstant, type Instant } from '../shared/time.ts'
 import { readCell, type CellFormat, type CellValue } from './cells.ts'
 import { TARGETS, type ImportKind, type Mapping } from './kinds.ts'
@@ -93,33 +94,10 @@ export function madeOf(
       const type = told['createdAt'] ? 'customer.created' : 'customer.changed'
       return event(type, `customer ${id} ${stamp(told)}`, told['createdAt'], { customer: customerOf(told, id) }) // prettier-ignore
     }
-    case 'consents': {
-      const customerId = idOf(told, 'customerId')
-      if (customerId === undefined) return nobody
-      const channel = text(told['channel'])?.toLowerCase().startsWith('s') ? 'sms' : 'email'
-      const consent = { customerId, channel, given: told['given'], how: text(told['how']) ?? 'brought in from a file' } // prettier-ignore
-      const email = text(told['email'])
-      return event('consent.changed', `consent ${customerId} ${stamp(told)}`, told['at'], { consent, ...(email && { customer: { id: customerId, email } }) }) // prettier-ignore
-    }
-    case 'subscriptions': {
-      const customerId = idOf(told, 'customerId')
-      if (customerId === undefined) return nobody
-      const moment = (key: string) => typeof told[key] === 'number' ? { [key]: formatInstant(told[key] as number) } : {} // prettier-ignore
-      const subscription = {
-        id: told['id'],
-        customerId,
-        status: text(told['status'])?.toLowerCase() ?? 'running',
-        productId: told['productId'],
-        title: told['title'],
-        amountMinor: told['amount'],
-        currency: text(told['currency'])?.toUpperCase() ?? currency,
-        interval: text(told['interval']) ?? 'month',
-        ...moment('startedAt'),
-        ...moment('nextPaymentAt'),
-        ...moment('endsAt'),
-      }
-      return event('subscription.created', `subscription ${String(told['id'])} ${stamp(told)}`, told['startedAt'], { subscription, customer: customerOf(told, customerId) }) // prettier-ignore
-    }
+    case 'consents':
+      return consentOf(told, event) ?? nobody
+    case 'subscriptions':
+      return subscriptionOf(told, currency, event) ?? nobody
     case 'orders': {
       const customerId = idOf(told, 'customerId')
       if (customerId === undefined) return nobody
@@ -128,6 +106,40 @@ export function madeOf(
     }
   }
 } // prettier-ignore
+
+type MakeEvent = (type: string, id: string, at: CellValue | undefined, data: object) => Made
+
+function consentOf(told: Told, event: MakeEvent): Made | null {
+  const customerId = idOf(told, 'customerId')
+  if (customerId === undefined) return null
+  const channel = text(told['channel'])?.toLowerCase().startsWith('s') ? 'sms' : 'email'
+  const consent = { customerId, channel, given: told['given'], how: text(told['how']) ?? 'brought in from a file' } // prettier-ignore
+  const email = text(told['email'])
+  return event('consent.changed', `consent ${customerId} ${stamp(told)}`, told['at'], { consent, ...(email && { customer: { id: customerId, email } }) }) // prettier-ignore
+}
+
+function subscriptionOf(told: Told, currency: string, event: MakeEvent): Made | null {
+  const customerId = idOf(told, 'customerId')
+  if (customerId === undefined) return null
+  const moment = (key: string) => {
+    const at = told[key]
+    return typeof at === 'number' ? { [key]: formatInstant(at) } : {}
+  }
+  const subscription = {
+    id: told['id'],
+    customerId,
+    status: text(told['status'])?.toLowerCase() ?? 'running',
+    productId: told['productId'],
+    title: told['title'],
+    amountMinor: told['amount'],
+    currency: text(told['currency'])?.toUpperCase() ?? currency,
+    interval: text(told['interval']) ?? 'month',
+    ...moment('startedAt'),
+    ...moment('nextPaymentAt'),
+    ...moment('endsAt'),
+  }
+  return event('subscription.created', `subscription ${String(told['id'])} ${stamp(told)}`, told['startedAt'], { subscription, customer: customerOf(told, customerId) }) // prettier-ignore
+}
 
 /** The id of an order: its own, else its number. */
 export const orderIdOf = (told: Told): string => text(told['id']) ?? text(told['number']) ?? ''
@@ -154,7 +166,7 @@ function orderOf(lines: readonly Told[], customerId: string, currency: string): 
 }
 
 /** What a status of an order amounts to, besides having been placed. */
-const LATER: Readonly<Record<string, string>> = {
+const LATER: Readonly<Record<string, EventType>> = {
   paid: 'order.paid',
   fulfilled: 'order.fulfilled',
   shipped: 'order.fulfilled',
@@ -166,13 +178,9 @@ const LATER: Readonly<Record<string, string>> = {
   refunded: 'order.refunded',
 }
 
-/** The event that says how an order stands now, a second after it was placed; null where it was only placed. */
-export function statusEvent(placed: object, told: Told): object | null {
-  const type = LATER[text(told['status'])?.toLowerCase() ?? '']
-  if (type === undefined || typeof told['placedAt'] !== 'number') return null
-  const { id } = placed as { id: string }
-  return { ...placed, id: `${id} ${type}`, type, time: formatInstant(told['placedAt'] + 1000) }
-}
+/** The event by which an order came to stand as it does; null where it was only placed. */
+export const laterStatus = (told: Told): EventType | null =>
+  LATER[text(told['status'])?.toLowerCase() ?? ''] ?? null
 
 /** A short digest of what is told: rows that say something new of the same thing are new, the same rows are not. */
 function stamp(told: Told): string {

@@ -321,12 +321,10 @@ class Naive {
     if (step.onlyIf && !this.holds(step.onlyIf, run)) return 'onlyIf'
     if (step.kind !== 'email' || step.purpose === 'transactional') return 'open'
     if (!CONSENT) return 'noConsent'
-    const last = Math.max(...this.marketingAt)
-    if (this.rules.messageGap !== null && this.marketingAt.length > 0) {
-      const opens = later(last, this.rules.messageGap)
-      if (opens > this.now) return step.onGap === 'skip' ? 'gap' : opens
-    }
-    const full = capsOpenAt(this.rules.caps ?? [], this.marketingAt, this.now)
+    const { messageGap, caps = [] } = this.rules
+    const opens = messageGap && this.marketingAt.length > 0 ? later(Math.max(...this.marketingAt), messageGap) : 0 // prettier-ignore
+    if (opens > this.now) return step.onGap === 'skip' ? 'gap' : opens
+    const full = capsOpenAt(caps, this.marketingAt, this.now)
     if (full !== null) return step.onGap === 'skip' ? 'cap' : full
     return this.quietEnd() ?? (isHeldOut(this.rules.holdout, this.now) ? 'holdout' : 'open')
   }

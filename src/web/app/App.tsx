@@ -92,6 +92,18 @@ const router = createBrowserRouter([
             }),
           },
           {
+            path: '/people/files',
+            lazy: async () => ({
+              Component: (await import('../imports/ImportsPage.tsx')).ImportsPage,
+            }),
+          },
+          {
+            path: '/people/files/:id',
+            lazy: async () => ({
+              Component: (await import('../imports/ImportPage.tsx')).ImportPage,
+            }),
+          },
+          {
             path: '/people/:id',
             lazy: async () => ({
               Component: (await import('../people/PersonPage.tsx')).PersonPage,

@@ -1,11 +1,12 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
-import { useSearchParams } from 'react-router'
+import { Link, useSearchParams } from 'react-router'
 import { z } from 'zod'
 import { peopleSort, segment, type PeopleCount } from '../../contract/people.ts'
 import type { Condition } from '../../core/conditions/condition.ts'
 import { rateInterval } from '../../core/statistics/rates.ts'
 import { getJson } from '../ui/data/api.ts'
+import { useSession } from '../ui/data/shop.tsx'
 import { SearchField } from '../ui/fields/SearchField.tsx'
 import { useSettled } from '../ui/hooks/useSettled.ts'
 import { PageHeading } from '../ui/PageHeading.tsx'
@@ -18,6 +19,7 @@ import { usePeople, usePeopleCount, type Which } from './usePeople.ts'
 
 /** Everybody the shop knows: searched, asked about with conditions, kept as segments, put on lists. */
 export function PeoplePage(): ReactNode {
+  const mayEdit = useSession().user.role === 'marketer'
   const [query, setQuery] = useSearchParams()
   const search = query.get('search') ?? ''
   const sort = peopleSort.catch('lastOrder').parse(query.get('sort'))
@@ -51,6 +53,11 @@ export function PeoplePage(): ReactNode {
           value={search}
           onSearch={(text) => set({ search: text })}
         />
+        {mayEdit && (
+          <Link className="btn btn-sm ml-auto" to="/people/files">
+            Bring in files
+          </Link>
+        )}
       </div>
       <div className="flex min-h-0 flex-1 gap-4 max-md:flex-col">
         <FilterPanel

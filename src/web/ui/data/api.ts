@@ -30,7 +30,7 @@ async function request(
 ): Promise<Response> {
   const init: RequestInit = { method, credentials: 'same-origin', ...(signal && { signal }) }
   if (body instanceof File) {
-    init.headers = { 'content-type': body.type }
+    init.headers = { 'content-type': body.type || 'application/octet-stream' }
     init.body = body
   } else if (body !== undefined) {
     init.headers = { 'content-type': 'application/json' }
