@@ -66,6 +66,26 @@ export const segmentBody = z.object({
   condition: peopleConditionSchema,
 })
 
+const conditionText = z
+  .string()
+  .max(8000)
+  .transform((text, context) => {
+    try {
+      return peopleConditionSchema.parse(JSON.parse(text))
+    } catch {
+      context.addIssue({ code: 'custom', message: 'must be a condition on people, as JSON' })
+      return z.NEVER
+    }
+  })
+
+/** Whom to write into a file, and how. */
+export const peopleExportQuery = z.object({
+  search: which.search,
+  sort: peopleSort.default('lastOrder'),
+  condition: conditionText.optional(),
+  format: z.enum(['csv', 'jsonl']).default('csv'),
+})
+
 /** Which kinds of lines a person's time line shows. */
 export const timelineShow = z.enum(['all', 'events', 'messages', 'decisions', 'acts'])
 export type TimelineShow = z.infer<typeof timelineShow>

@@ -5,6 +5,7 @@ import type { Database } from '../backend/platform/db.ts'
 import { saveGroup } from '../backend/addresses/index.ts'
 import { senders } from '../backend/addresses/tables.ts'
 import { storeImage } from '../backend/files/index.ts'
+import { addSegments } from './segments.ts'
 import { findShop, saveBrand, saveNotice, setClock } from '../backend/shop/index.ts'
 import { reckonReorders } from '../backend/reorder/index.ts'
 import { shops } from '../backend/shop/tables.ts'
@@ -69,6 +70,7 @@ export async function seedPast(
   await addShop(db, from)
   await addBrand(db)
   await addWorkflows(db)
+  await addSegments(db, DEMO_SHOP)
   await setClock(db, DEMO_SHOP, until)
   const known = withComplaint(history)
   say(`Living through a year of Combwright, half of it with its workflows: ${known.length} events to begin with`) // prettier-ignore
@@ -111,7 +113,7 @@ const complaint = (at: Instant): DemoEvent =>
   demoEvent('message.complained', at - DAY_MS, 'c-0012', { message: { customerId: 'c-0012' } })
 
 const SHOP_TABLES = [
-  'files', 'intake_people', 'intakes', 'reorder_intervals', 'expected_reorders', 'reorder_reckonings', 'changes', 'result_days', 'sending_days', 'kept_blocks', 'designs', 'ways_out', 'dead_addresses', 'link_targets', 'short_links', 'documents', 'mails', 'messages', 'coupons', 'ledger', 'runs', 'date_sweeps', 'workflow_states', 'workflow_versions', 'workflows',
+  'segments', 'erasures', 'imports', 'import_pieces', 'import_refusals', 'import_before', 'files', 'intake_people', 'intakes', 'reorder_intervals', 'expected_reorders', 'reorder_reckonings', 'changes', 'result_days', 'sending_days', 'kept_blocks', 'designs', 'ways_out', 'dead_addresses', 'link_targets', 'short_links', 'documents', 'mails', 'messages', 'coupons', 'ledger', 'runs', 'date_sweeps', 'workflow_states', 'workflow_versions', 'workflows',
   'events', 'order_lines', 'orders', 'carts', 'subscriptions', 'reviews', 'products', 'customers',
   'senders', 'staff_groups', 'api_keys', 'sessions', 'users',
 ] as const // prettier-ignore

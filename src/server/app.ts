@@ -43,6 +43,7 @@ import { peopleRoutes } from './routes/people/people.ts'
 import { importRoutes } from './routes/people/imports.ts'
 import { labelRoutes } from './routes/people/labels.ts'
 import { rightsRoutes } from './routes/people/rights.ts'
+import { peopleExportRoutes } from './routes/people/export.ts'
 import { segmentRoutes } from './routes/people/segments.ts'
 import { counterRoutes } from './routes/work/counter.ts'
 import { eventRoutes } from './routes/incoming/events.ts'
@@ -161,6 +162,7 @@ const SIGNED_IN = [
   counterRoutes,
   peopleRoutes,
   segmentRoutes,
+  peopleExportRoutes,
   labelRoutes,
   rightsRoutes,
   importRoutes,

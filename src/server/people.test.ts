@@ -73,6 +73,25 @@ describe('people are found', () => {
   })
 })
 
+test('people as a file: all of them, formulas inert, whom a condition is about', async () => {
+  const formula = aCustomer({
+    id: 'f1',
+    email: 'f1@example.org',
+    firstName: '=1+1',
+    lastName: null,
+  })
+  await api.world.post(eventOf('customer.created', START, { customer: formula }))
+  const csv = (await api.call('GET', '/api/people-file')).body
+  expect(csv.trim().split('\n')).toHaveLength(132)
+  expect(csv).toContain("'=1+1")
+  const condition = encodeURIComponent(JSON.stringify(club))
+  const lines = (await api.call('GET', `/api/people-file?format=jsonl&condition=${condition}`)).body.trim().split('\n') // prettier-ignore
+  expect(lines).toHaveLength(13)
+  expect(JSON.parse(lines[0] ?? '')).toMatchObject({ currency: 'EUR', tags: 'club' })
+  expect((await api.call('GET', '/api/people-file?condition=nonsense')).statusCode).toBe(400)
+  await api.call('POST', '/api/people/f1/erase', { id: 'f1' })
+})
+
 test('a segment is kept under a name of its own, held against people, changed, forgotten', async () => {
   const body = { name: 'The club', condition: club }
   const { id } = (await api.call('POST', '/api/segments', body)).json<{ id: string }>()

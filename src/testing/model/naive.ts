@@ -336,9 +336,7 @@ class Naive {
     return this.quietEnd(then) === null ? then : until
   }
 
-  quietEnd(at = this.now): Instant | null {
-    return quietEnd(this.rules.quietHours, at)
-  }
+  quietEnd = (at = this.now): Instant | null => quietEnd(this.rules.quietHours, at)
 
   left(key: string, run: Run): boolean {
     const first = this.definition.exclusions.find(({ when }) => this.holds(when, run))

@@ -1,11 +1,12 @@
 import { useQuery } from '@tanstack/react-query'
+import { Download } from 'lucide-react'
 import { useState, type ReactNode } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { z } from 'zod'
 import { peopleSort, segment, type PeopleCount } from '../../contract/people.ts'
 import type { Condition } from '../../core/conditions/condition.ts'
 import { rateInterval } from '../../core/statistics/rates.ts'
-import { getJson } from '../ui/data/api.ts'
+import { getJson, queryOf } from '../ui/data/api.ts'
 import { useSession } from '../ui/data/shop.tsx'
 import { SearchField } from '../ui/fields/SearchField.tsx'
 import { useSettled } from '../ui/hooks/useSettled.ts'
@@ -89,6 +90,7 @@ interface FoundProps {
 function Found({ which, sort, onSort }: FoundProps): ReactNode {
   const found = usePeople(which, sort)
   const count = usePeopleCount(which)
+  const mayExport = useSession().user.role === 'marketer'
   const [columns, setColumns] = useColumns()
   const isAll = which.condition === null && which.search === ''
   return (
@@ -110,6 +112,11 @@ function Found({ which, sort, onSort }: FoundProps): ReactNode {
             </option>
           ))}
         </select>
+        {mayExport && (
+          <a className="btn btn-sm" href={fileOf(which, sort)} download>
+            <Download size={14} aria-hidden="true" /> CSV
+          </a>
+        )}
         <ColumnChoice chosen={columns} onChange={setColumns} />
       </div>
       <div className="panel min-h-0 overflow-auto">
@@ -135,6 +142,9 @@ function Found({ which, sort, onSort }: FoundProps): ReactNode {
     </section>
   )
 } // prettier-ignore
+
+const fileOf = ({ search, condition }: Which, sort: string): string =>
+  `/api/people-file${queryOf({ search, sort, condition: condition ? JSON.stringify(condition) : undefined })}`
 
 const Nobody = ({ isAll }: { isAll: boolean }): ReactNode =>
   isAll ? (
