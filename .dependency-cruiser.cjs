@@ -28,6 +28,7 @@ module.exports = {
     coreRoom('workflow', ['shared', 'channels', 'events', 'conditions', 'blocks']),
     coreRoom('messages', ['shared', 'channels', 'events', 'conditions', 'blocks', 'workflow']),
     coreRoom('people', ['shared', 'channels', 'events']),
+    coreRoom('connections', ['shared']),
     coreRoom('imports', ['shared', 'events']),
     coreRoom('coupons', ['shared', 'workflow']),
     coreRoom('reorder', ['shared', 'statistics', 'events']),

@@ -67,3 +67,37 @@ test('a file of orders is brought in by hand, and undone', async ({ page }) => {
   await page.goto('/people?search=zoe.file')
   await expect(page.getByText('Nobody like that.')).toBeVisible()
 })
+
+test('a body in another language is kept, mapped beside it, and replayed once the mapping is mended', async ({
+  page,
+}) => {
+  await signIn(page)
+  await page.goto('/settings/connections')
+  await page.getByLabel('Name of the connection').fill('Market till')
+  await page.getByRole('button', { name: 'Add a connection' }).click()
+  const made = page.getByRole('region', { name: 'The new address' })
+  const address = new URL((await made.locator('code').innerText()).trim())
+  const sent = await page.request.post(address.pathname, {
+    data: { nr: 7, mail: 'market@example.org', said: true, on: '2026-04-01T10:00:00Z' },
+  })
+  expect(sent.status()).toBe(202)
+  await made.getByRole('link').click()
+  await expect(page.getByRole('region', { name: 'What came' })).toContainText('is not written yet')
+  const mapping = page.getByLabel('A JSONata expression that gives one event, or a list of them')
+  await mapping.fill(
+    '{ "type": "consent.changed", "time": on, "data": { "consent": { "customerId": "m-" & nr, "channel": "post", "given": said, "how": "market stall" } } }',
+  )
+  await expect(page.getByRole('region', { name: 'Mapping' })).toContainText(
+    '0.data.consent.channel',
+  )
+  await mapping.fill(
+    '{ "type": "consent.changed", "time": on, "data": { "consent": { "customerId": "m-" & nr, "channel": "email", "given": said, "how": "market stall" }, "customer": { "id": "m-" & nr, "email": mail } } }',
+  )
+  await expect(page.getByText('Makes 1 event:')).toBeVisible()
+  await expectAccessible(page)
+  await page.getByRole('button', { name: 'Save the mapping' }).click()
+  await page.getByRole('button', { name: 'Map what was refused once more' }).click()
+  await expect(page.getByRole('region', { name: 'What came' })).toContainText('taken in')
+  await page.goto('/people?search=market@example.org')
+  await expect(page.getByRole('table').getByRole('link')).toHaveCount(1)
+})

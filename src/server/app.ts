@@ -45,6 +45,9 @@ import { labelRoutes } from './routes/people/labels.ts'
 import { rightsRoutes } from './routes/people/rights.ts'
 import { peopleExportRoutes } from './routes/people/export.ts'
 import { segmentRoutes } from './routes/people/segments.ts'
+import { Evaluator } from '../backend/connections/index.ts'
+import { incomingConnectionRoutes } from './routes/incoming/connections.ts'
+import { connectionRoutes } from './routes/shop/connections.ts'
 import { counterRoutes } from './routes/work/counter.ts'
 import { eventRoutes } from './routes/incoming/events.ts'
 import { designRoutes } from './routes/workflows/designs.ts'
@@ -102,6 +105,11 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
   await app.register(async (outside) =>
     eventRoutes(outside.withTypeProvider<ZodTypeProvider>(), context),
   )
+  const evaluator = new Evaluator()
+  app.addHook('onClose', () => evaluator.close())
+  await app.register(async (outside) =>
+    incomingConnectionRoutes(outside.withTypeProvider<ZodTypeProvider>(), context, evaluator),
+  )
   await app.register(async (outside) =>
     reportRoutes(outside.withTypeProvider<ZodTypeProvider>(), context),
   )
@@ -132,6 +140,7 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
     messageRoutes(typed, context, mailer)
     rehearsalRoutes(typed, context, mailer)
     addressRoutes(typed, context, mailer)
+    connectionRoutes(typed, context, evaluator)
   })
   app.get('/api/openapi.json', () => app.swagger())
   app.get('/api/schema/workflow.json', () => workflowJsonSchema())

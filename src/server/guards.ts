@@ -39,10 +39,10 @@ export async function requireMarketer(request: FastifyRequest): Promise<void> {
  * How often a minute one link of a message may be followed, or one person's choices sent. It is far more
  * than people do; whoever knows a link must not keep the database busy with it.
  */
-export function limitPerToken() {
+export function limitPerToken(max = 120) {
   return {
     rateLimit: {
-      max: 120,
+      max,
       timeWindow: '1 minute',
       keyGenerator: (request: FastifyRequest) => (request.params as { token: string }).token,
     },

@@ -162,6 +162,18 @@ const router = createBrowserRouter([
             }),
           },
           {
+            path: '/settings/connections',
+            lazy: async () => ({
+              Component: (await import('../connections/ConnectionsPage.tsx')).ConnectionsPage,
+            }),
+          },
+          {
+            path: '/settings/connections/:id',
+            lazy: async () => ({
+              Component: (await import('../connections/ConnectionPage.tsx')).ConnectionPage,
+            }),
+          },
+          {
             path: '/settings/files',
             lazy: async () => ({
               Component: (await import('../settings/files/FilesPage.tsx')).FilesPage,

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
-import { Images, Palette } from 'lucide-react'
-import { useEffect, useRef, type ReactNode } from 'react'
+import { Cable, Images, Palette } from 'lucide-react'
+import { type ComponentType, useEffect, useRef, type ReactNode } from 'react'
 import { Link, useLocation } from 'react-router'
 import { z } from 'zod'
 import {
@@ -30,30 +30,17 @@ export function SettingsPage(): ReactNode {
   return (
     <div className="mx-auto max-w-3xl p-4">
       <PageHeading title="Settings" className="mb-3 text-xl" />
-      <Link
-        className="panel mb-4 flex items-center gap-3 p-4 hover:border-primary"
-        to="/settings/brand"
-      >
-        <Palette size={18} aria-hidden="true" />
-        <span>
-          <span className="block font-medium">Brand</span>
-          <span className="text-secondary">
-            Logo, colours, typefaces and footer of every designed message.
-          </span>
-        </span>
-      </Link>
-      <Link
-        className="panel mb-4 flex items-center gap-3 p-4 hover:border-primary"
-        to="/settings/files"
-      >
-        <Images size={18} aria-hidden="true" />
-        <span>
-          <span className="block font-medium">Pictures and files</span>
-          <span className="text-secondary">
-            What was put in for messages, where it is used, and replaced everywhere.
-          </span>
-        </span>
-      </Link>
+      <Door to="/settings/brand" Icon={Palette} title="Brand">
+        Logo, colours, typefaces and footer of every designed message.
+      </Door>
+      <Door to="/settings/files" Icon={Images} title="Pictures and files">
+        What was put in for messages, where it is used, and replaced everywhere.
+      </Door>
+      {isMarketer && (
+        <Door to="/settings/connections" Icon={Cable} title="Connections">
+          What other systems send in a language of their own, and the events that are made of it.
+        </Door>
+      )}
       {isMarketer && (
         <>
           <Senders />
@@ -192,5 +179,25 @@ function KeyTable({ keys }: { keys: ApiKeyResponse[] }): ReactNode {
         ))}
       </tbody>
     </table>
+  )
+}
+
+interface DoorProps {
+  to: string
+  Icon: ComponentType<{ size: number; 'aria-hidden': 'true' }>
+  title: string
+  children: ReactNode
+}
+
+/** The way to a page of settings of its own. */
+function Door({ to, Icon, title, children }: DoorProps): ReactNode {
+  return (
+    <Link className="panel mb-4 flex items-center gap-3 p-4 hover:border-primary" to={to}>
+      <Icon size={18} aria-hidden="true" />
+      <span>
+        <span className="block font-medium">{title}</span>
+        <span className="text-secondary">{children}</span>
+      </span>
+    </Link>
   )
 }

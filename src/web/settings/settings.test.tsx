@@ -37,6 +37,7 @@ async function open(answers: Answers = {}, role: 'marketer' | 'staff' = 'markete
       '/api/notices': [NOTICE],
       '/api/keys': [KEY],
       '/api/shop-rules': { ...RULES, hookSecret: null, holdoutSince: null },
+      '/api/retention': { visits: 365 },
       ...answers,
     },
     { address: '/settings', role },
@@ -115,6 +116,18 @@ describe('the rules for marketing', () => {
     // Who only looks into a field changes nothing.
     await type('To', '08:00')
     expect(sent()).toHaveLength(2)
+  })
+
+  test('a cap counts once its number is left, and is taken away', async () => {
+    const { server } = await rules()
+    fireEvent.click(screen.getByRole('button', { name: 'limit' }))
+    await waitFor(() => expect(server.rules.caps).toEqual([{ channel: 'all', most: 3, days: 7 }]))
+    await type('How many', '2')
+    await waitFor(() => expect(server.rules.caps?.[0]?.most).toBe(2))
+    fireEvent.change(screen.getByLabelText('By which way'), { target: { value: 'sms' } })
+    await waitFor(() => expect(server.rules.caps?.[0]?.channel).toBe('sms'))
+    fireEvent.click(screen.getByRole('button', { name: 'Remove this limit' }))
+    await waitFor(() => expect(server.rules.caps).toEqual([]))
   })
 
   test('a holdout begins at once and is ended only on purpose', async () => {
@@ -227,4 +240,12 @@ test('staff sees who sends what, and changes nothing', async () => {
   expect(screen.getByText('Only marketers can change settings.')).toBeDefined()
   expect(screen.getByLabelText('Who sends: Order confirmation').matches(':disabled')).toBe(true)
   expect(asked.map(({ path }) => path)).toEqual(['/api/notices'])
+})
+
+test('how long things are kept is chosen for each kind', async () => {
+  const { sent } = await open({ 'PUT /api/retention': () => done() })
+  const visits = await screen.findByLabelText('What people looked at, opened and clicked')
+  expect(visits).toHaveProperty('value', '365')
+  fireEvent.change(visits, { target: { value: '' } })
+  await waitFor(() => expect(sent()).toMatchObject([{ body: { visits: null } }]))
 })

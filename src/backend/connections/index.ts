@@ -1,0 +1,13 @@
+export { Evaluator } from './evaluate.ts'
+export { receive, replayRefused, tryMapping } from './receive.ts'
+export {
+  addConnection,
+  changeConnection,
+  connectionAt,
+  findConnection,
+  lastBodies,
+  listConnections,
+  newAddress,
+  removeConnection,
+  type Connection,
+} from './store.ts'
