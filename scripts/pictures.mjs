@@ -88,13 +88,10 @@ const VIEWS = {
     await page.frameLocator('iframe[title="Second order"]').getByText('goes well').waitFor()
   },
   ledger: (page) => page.goto(`${base}/ledger`),
-  run: async (page) => {
-    await page.goto(`${base}/ledger?show=notSent`)
-    await page
-      .getByRole('link', { name: /^(Left|Skipped)/ })
-      .first()
-      .click()
-    await page.getByRole('list', { name: 'What was decided' }).waitFor()
+  person: async (page) => {
+    await page.goto(`${base}/people?search=hartwig`)
+    await page.getByRole('table').getByRole('link').first().click()
+    await page.getByRole('list', { name: 'Time line' }).waitFor()
   },
   mailbox: (page) => page.goto(`${base}/mailbox`),
   reorders: async (page) => {
