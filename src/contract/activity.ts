@@ -27,6 +27,8 @@ export type LedgerShow = z.infer<typeof ledgerShow>
 export const ledgerQuery = z.object({
   show: ledgerShow.default('all'),
   workflow: z.string().optional(),
+  /** The id of one person, exactly. */
+  customer: z.string().max(200).optional(),
   /** Part of a customer's name or address, or an order number. */
   search: z.string().trim().max(100).optional(),
   before: z.coerce.number().int().optional(),

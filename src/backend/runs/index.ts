@@ -1,3 +1,4 @@
+export { outstandingUpTo } from './outstanding.ts'
 export { attentionList } from './attention.ts'
 export { ledgerPage, saidOf } from './ledgerPage.ts'
 export { wordsFor } from './titles.ts'

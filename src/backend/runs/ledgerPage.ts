@@ -42,6 +42,8 @@ type Row = z.infer<typeof ledgerRow>
 export interface LedgerFilter {
   show: LedgerShow
   workflow?: string | undefined
+  /** The id of one person, exactly. */
+  customer?: string | undefined
   search?: string | undefined
   before?: number | undefined
 }
@@ -110,12 +112,13 @@ type Found = Awaited<ReturnType<typeof customersFound>>
 
 function conditions(
   shopId: string,
-  { show, workflow, search, before }: LedgerFilter,
+  { show, workflow, customer, search, before }: LedgerFilter,
   found: Found | null,
 ): SQL {
   const parts = [sql`l.shop_id = ${shopId}`]
   if (before !== undefined) parts.push(sql`l.id < ${before}`)
   if (workflow !== undefined) parts.push(sql`l.workflow_id = ${workflow}`)
+  if (customer !== undefined) parts.push(sql`l.customer_id = ${customer}`)
   // "Decided to send" is followed by "sent" in the same breath; shown together they read twice.
   if (show === 'all') parts.push(sql`l.kind <> 'sends'`)
   else parts.push(sql`l.kind = any(${sql.param(KINDS[show])}::text[])`)

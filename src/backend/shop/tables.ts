@@ -316,6 +316,9 @@ export const events = pgTable(
     primaryKey({ columns: [table.shopId, table.source, table.eventId] }),
     index('events_seq').on(table.shopId, table.seq),
     index('events_history').on(table.shopId, table.customerId, table.type, table.time),
+    index('events_new')
+      .on(table.shopId, table.seq)
+      .where(sql`not considered`),
     index('events_type').on(table.shopId, table.type, table.time),
     // What mail systems report names the message.
     index('events_message')

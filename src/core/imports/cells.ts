@@ -51,13 +51,21 @@ function readYesNo(cell: string): ReadCell {
   return NO.has(word) ? good(false) : bad('must be yes or no')
 }
 
-/** "1.234,56", "1,234.56 EUR", "-3.5": in hundredths. */
+const AMOUNTS = {
+  '.': /^-?(\d{1,11}|\d{1,3}(,\d{3})+)(\.\d{1,4})?$/,
+  ',': /^-?(\d{1,11}|\d{1,3}(\.\d{3})+)(,\d{1,4})?$/,
+} as const
+
+/**
+ * "1.234,56", "1,234.56 EUR", "-3.5": in hundredths. What stands between thousands must part three digits, or a point that is
+ * meant for the cents would make a hundred times as much of it.
+ */
 function readAmount(cell: string, decimal: CellFormat['decimal']): ReadCell {
   const bare = cell.replace(/[^\d.,'-]/g, '').replaceAll("'", '')
+  if (!AMOUNTS[decimal].test(bare))
+    return bad(`must be an amount like 1${decimal === '.' ? ',' : '.'}234${decimal}50`)
   const thousands = decimal === '.' ? ',' : '.'
-  const plain = bare.replaceAll(thousands, '').replace(decimal, '.')
-  if (!/^-?\d{1,11}(\.\d{0,4})?$/.test(plain)) return bad('must be an amount like 12.50')
-  return good(Math.round(Number(plain) * 100))
+  return good(Math.round(Number(bare.replaceAll(thousands, '').replace(decimal, '.')) * 100))
 }
 
 const YEAR_FIRST = /^(\d{4})[-/.](\d{1,2})[-/.](\d{1,2})(?:[T ](\d{1,2}):(\d{2})(?::\d{2})?)?$/

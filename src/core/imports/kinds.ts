@@ -61,7 +61,7 @@ export const TARGETS: Readonly<Record<ImportKind, readonly Target[]>> = {
   ],
   orders: [
     target('id', 'id of the order', 'text', 'id orderid'),
-    target('number', 'order number', 'text', 'number ordernumber orderno name order bestellnummer', true),
+    target('number', 'order number', 'text', 'number ordernumber orderno bestellnummer order name', true),
     target('placedAt', 'when it was placed', 'moment', 'placedat createdat created date orderdate datum bestelldatum', true),
     CUSTOMER_ID,
     EMAIL,

@@ -1,4 +1,5 @@
 import type { EventType } from '../events/eventTypes.ts'
+import { minorDigits } from '../shared/money.ts'
 import { formatInstant, type Instant } from '../shared/time.ts'
 import { readCell, type CellFormat, type CellValue } from './cells.ts'
 import { TARGETS, type ImportKind, type Mapping } from './kinds.ts'
@@ -85,7 +86,7 @@ export function madeOf(
   }) // prettier-ignore
   switch (kind) {
     case 'products':
-      return { kind: 'product', product: told, places }
+      return { kind: 'product', product: { ...told, price: minorOf(told['price'], currencyOf(told, currency)) }, places }
     case 'suppressions':
       return { kind: 'suppression', told, places }
     case 'customers': {
@@ -107,6 +108,17 @@ export function madeOf(
   }
 } // prettier-ignore
 
+const currencyOf = (told: Told, shops: string): string =>
+  text(told['currency'])?.toUpperCase() ?? shops
+
+/** What was read in hundredths, in the smallest unit of its currency: yen have none smaller, dinars have thousandths. */
+function minorOf(hundredths: CellValue | undefined, currency: string): number | null {
+  if (typeof hundredths !== 'number') return null
+  return /^[A-Z]{3}$/.test(currency)
+    ? Math.round((hundredths / 100) * 10 ** minorDigits(currency))
+    : hundredths
+}
+
 type MakeEvent = (type: string, id: string, at: CellValue | undefined, data: object) => Made
 
 function consentOf(told: Told, event: MakeEvent): Made | null {
@@ -125,14 +137,15 @@ function subscriptionOf(told: Told, currency: string, event: MakeEvent): Made | 
     const at = told[key]
     return typeof at === 'number' ? { [key]: formatInstant(at) } : {}
   }
+  const own = currencyOf(told, currency)
   const subscription = {
     id: told['id'],
     customerId,
     status: text(told['status'])?.toLowerCase() ?? 'running',
     productId: told['productId'],
     title: told['title'],
-    amountMinor: told['amount'],
-    currency: text(told['currency'])?.toUpperCase() ?? currency,
+    amountMinor: minorOf(told['amount'], own),
+    currency: own,
     interval: text(told['interval']) ?? 'month',
     ...moment('startedAt'),
     ...moment('nextPaymentAt'),
@@ -146,13 +159,14 @@ export const orderIdOf = (told: Told): string => text(told['id']) ?? text(told['
 
 function orderOf(lines: readonly Told[], customerId: string, currency: string): object {
   const [told = {}] = lines
+  const own = currencyOf(told, currency)
   const optional = (...keys: string[]) => Object.fromEntries(keys.filter((key) => told[key] !== undefined && told[key] !== null).map((key) => [key, told[key]])) // prettier-ignore
   return {
     id: orderIdOf(told),
     number: told['number'],
     customerId,
-    currency: text(told['currency'])?.toUpperCase() ?? currency,
-    totalMinor: told['total'],
+    currency: own,
+    totalMinor: minorOf(told['total'], own),
     ...optional('shippingCountry', 'paymentMethod', 'couponCodes'),
     lines: lines.map((line) => ({
       productId: line['productId'] ?? line['title'],
@@ -160,7 +174,7 @@ function orderOf(lines: readonly Told[], customerId: string, currency: string): 
       ...(line['category'] ? { category: line['category'] } : {}),
       ...(line['variant'] ? { variant: line['variant'] } : {}),
       quantity: line['quantity'] ?? 1,
-      unitPriceMinor: line['unitPrice'] ?? 0,
+      unitPriceMinor: minorOf(line['unitPrice'], own) ?? 0,
     })),
   }
 }

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { AppError } from '../../../backend/platform/errors.ts'
 import { ingestEvents, MAX_BATCH, type Receipt } from '../../../backend/shop/index.ts'
+import { outstandingUpTo } from '../../../backend/runs/index.ts'
 import type { App, ServerContext } from '../../context.ts'
 import { parse } from '../../bodies.ts'
 import { requireKey } from '../../guards.ts'
@@ -29,6 +30,7 @@ const BATCH = 'application/cloudevents-batch+json'
  */
 export function eventRoutes(app: App, context: ServerContext): void {
   const { db } = context
+  workRoute(app, context)
   app.addContentTypeParser([STRUCTURED, BATCH], { parseAs: 'string' }, (_request, body, done) => {
     const parsed = parse(body as string)
     if ('error' in parsed) done(parsed.error)
@@ -50,6 +52,26 @@ export function eventRoutes(app: App, context: ServerContext): void {
       const status = body.refused === 0 ? 200 : body.refused < inputs.length ? 207 : 400
       return reply.status(status as 200).send(body)
     },
+  )
+}
+
+const workQuery = z.object({ source: z.string().min(1).max(500), id: z.string().min(1).max(500) })
+const workResponse = z.object({
+  done: z.boolean(),
+  events: z.int(),
+  runs: z.int(),
+  messages: z.int(),
+})
+
+/** Whether all that an event and those before it bring has been done: for whoever has to wait for it, as tests do. */
+function workRoute(app: App, context: ServerContext): void {
+  app.get(
+    '/v1/work',
+    {
+      schema: { querystring: workQuery, response: { 200: workResponse } },
+      onRequest: requireKey(context),
+    },
+    ({ keyShopId, query }) => outstandingUpTo(context.db, keyShopId, query),
   )
 }
 

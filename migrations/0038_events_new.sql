@@ -1,0 +1,1 @@
+CREATE INDEX "events_new" ON "events" USING btree ("shop_id","seq") WHERE not considered;
