@@ -3,9 +3,11 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { z } from 'zod'
 import { forgetOld } from '../backend/people/index.ts'
 import { rowsOf } from '../backend/platform/db.ts'
+import { ingestEvents, readClock } from '../backend/shop/index.ts'
+import { formatInstant } from '../core/shared/time.ts'
 import { DAY_MS } from '../core/shared/duration.ts'
 import { makeApi, type Api } from '../testing/api.ts'
-import { aCustomer, aDefinition, anEmail, anOrder, eventOf, on, START, wait } from '../testing/builders.ts' // prettier-ignore
+import { aCustomer, aSubscription, beforePayment, aDefinition, anEmail, anOrder, eventOf, on, START, wait } from '../testing/builders.ts' // prettier-ignore
 import { SHOP } from '../testing/world.ts'
 
 let api: Api
@@ -118,4 +120,26 @@ test('what is kept no longer goes, and nothing else', async () => {
     ledger: expect.any(Number),
   })
   expect(await api.world.mails()).toEqual([])
+})
+
+test('work that was on its way when somebody was erased comes to nothing, and holds nobody else up', async () => {
+  const { now } = await readClock(api.world.db, SHOP)
+  const email = anEmail('soon', { purpose: 'transactional', subject: 'Soon' })
+  const trigger = beforePayment({ field: 'subscription.nextPaymentAt', days: 3 })
+  await api.world.publish(aDefinition({ name: 'Renewal', trigger, steps: [email] }))
+  const told = (id: string) => {
+    const customer = aCustomer({ id, email: `${id}@example.org` })
+    const subscription = aSubscription({ id: `s-${id}`, customerId: id, nextPaymentAt: formatInstant(now + 10 * DAY_MS) }) // prettier-ignore
+    return eventOf('subscription.created', now, { subscription, customer })
+  }
+  await ingestEvents(api.world.db, SHOP, [told('late-1'), told('late-2')])
+  const queued = anOrder({ id: 'o-late', number: 'late', customerId: 'late-1' })
+  await ingestEvents(api.world.db, SHOP, [eventOf('order.placed', now, { order: queued })])
+  expect((await api.call('POST', '/api/people/late-1/erase', { id: 'late-1' })).statusCode).toBe(
+    204,
+  )
+  await api.world.moveTo(now + 11 * DAY_MS)
+  expect(api.world.complaints).toEqual([])
+  const written = (await api.world.mails()).filter(({ subject }) => subject === 'Soon')
+  expect(written.map(({ to }) => to)).toEqual(['late-2@example.org'])
 })

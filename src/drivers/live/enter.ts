@@ -77,6 +77,8 @@ export async function enterAll(
   const entries = await entryHistories(tx, shop.id, candidates)
   const considered: Considered[] = []
   for (const candidate of candidates) {
+    // Whoever was erased meanwhile is nobody who could enter.
+    if (!source.has(candidate.customerId)) continue
     for (const one of eachLine(candidate, factsOf(candidate))) {
       considered.push(consider(one, withLine(factsOf(candidate), one.line), entries, source))
     }

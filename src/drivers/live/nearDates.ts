@@ -110,6 +110,7 @@ function nearDates(
   source: FactSource,
   { shop, now }: { shop: Shop; now: Instant },
 ): OwnDate[] {
+  if (!source.has(candidate.customerId)) return []
   const facts = source.of(factRequest(candidate))
   const datesIn = ({ type, data, at }: RecordedInFull): OwnDate[] =>
     datesOf(trigger.field, { ...facts, ...entityFacts(type, data, at) })

@@ -68,6 +68,7 @@ export async function whoQualifies(
   const people: Qualified[] = []
   const turnedAway: Record<string, number> = {}
   for (const candidate of looked) {
+    if (!source.has(candidate.customerId)) continue
     const facts = source.of(factRequest(candidate))
     for (const one of eachLine(candidate, facts)) {
       const own = withLine(facts, one.line)
@@ -181,6 +182,7 @@ async function pastDates(
   const fresh = await withoutKnown(db, shop.id, all)
   const source = await loadFacts(db, shop, fresh.map(factRequest), now)
   const been = fresh.flatMap((candidate): Candidate[] => {
+    if (!source.has(candidate.customerId)) return []
     const date = candidate.at
     const zone = trigger.zone === 'shop' ? shop.zone : zoneOf(source.of(factRequest(candidate)))
     const moment = triggerMoment(trigger, date, zone)

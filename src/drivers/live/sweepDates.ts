@@ -98,6 +98,8 @@ async function dueDates(
   const requests = near.map(({ candidate }) => factRequest(candidate))
   const source = await loadFacts(tx, shop, requests, now)
   const due = near.flatMap(({ row, candidate }) => {
+    // Of somebody who was erased what was bought is still there, but nobody to write to.
+    if (!source.has(candidate.customerId)) return []
     const zone = trigger.zone === 'shop' ? shop.zone : zoneOf(source.of(factRequest(candidate)))
     const moment = triggerMoment(trigger, row.date, zone)
     const isNew = moment > sweptUntil && moment <= now
