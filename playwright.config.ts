@@ -4,8 +4,8 @@ const port = 8137
 
 export default defineConfig({
   testDir: 'e2e',
-  timeout: 90_000,
-  expect: { timeout: 15_000 },
+  timeout: 240_000,
+  expect: { timeout: 30_000 },
   retries: 0,
   workers: 1,
   outputDir: '.data/playwright',

@@ -42,7 +42,7 @@ test('people are asked about, kept as a segment, put on a list; one is looked at
 test('a file of orders is brought in by hand, and undone', async ({ page }) => {
   await signIn(page)
   await page.goto('/people')
-  await page.getByRole('link', { name: 'Bring in files' }).click()
+  await page.getByRole('link', { name: 'Files', exact: true }).click()
   const rows = [
     'Order Number;Date;Email;First Name;Total;Product;Quantity',
     'Z-1;03.02.2026;zoe.file@example.org;Zoë;12,50;Bee brush;1',

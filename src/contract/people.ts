@@ -83,6 +83,8 @@ export const peopleExportQuery = z.object({
   search: which.search,
   sort: peopleSort.default('lastOrder'),
   condition: conditionText.optional(),
+  /** The id of a segment, whose condition is meant instead. */
+  segment: z.string().max(100).optional(),
   format: z.enum(['csv', 'jsonl']).default('csv'),
 })
 

@@ -43,7 +43,8 @@ import { peopleRoutes } from './routes/people/people.ts'
 import { importRoutes } from './routes/people/imports.ts'
 import { labelRoutes } from './routes/people/labels.ts'
 import { rightsRoutes } from './routes/people/rights.ts'
-import { peopleExportRoutes } from './routes/people/export.ts'
+import { exportRoutes } from './routes/people/exports.ts'
+import { peopleExportRoutes } from './routes/people/peopleFile.ts'
 import { segmentRoutes } from './routes/people/segments.ts'
 import { Evaluator } from '../backend/connections/index.ts'
 import { incomingConnectionRoutes } from './routes/incoming/connections.ts'
@@ -172,6 +173,7 @@ const SIGNED_IN = [
   peopleRoutes,
   segmentRoutes,
   peopleExportRoutes,
+  exportRoutes,
   labelRoutes,
   rightsRoutes,
   importRoutes,

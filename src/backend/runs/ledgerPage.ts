@@ -53,6 +53,7 @@ export async function ledgerPage(
   db: Db,
   shop: Shop,
   filter: LedgerFilter,
+  most = PAGE,
 ): Promise<{ rows: LedgerRow[]; more: boolean }> {
   const customers = filter.search ? await customersFound(db, shop.id, filter.search) : null
   const rows = await rowsOf(
@@ -67,10 +68,10 @@ export async function ledgerPage(
     left join customers c on c.shop_id = l.shop_id and c.id = l.customer_id
     left join orders o on o.shop_id = l.shop_id and o.id = l.subject_id
     where ${conditions(shop.id, filter, customers)}
-    order by l.id desc limit ${PAGE + 1}`,
+    order by l.id desc limit ${most + 1}`,
   )
   const words = await wordsFor(db, shop, rows.map(({ entry }) => entry)) // prettier-ignore
-  return { rows: rows.slice(0, PAGE).map((row) => toLine(row, words)), more: rows.length > PAGE }
+  return { rows: rows.slice(0, most).map((row) => toLine(row, words)), more: rows.length > most }
 }
 
 /** More than that are not looked through one by one. */

@@ -22,7 +22,8 @@ const bad = (message: string): ReadCell => ({ ok: false, message })
 
 /** Reads a cell. Amounts come back in hundredths, moments as instants. */
 export function readCell(text: string, type: CellType, format: CellFormat): ReadCell {
-  const cell = text.trim()
+  // A mark before what a spreadsheet would take for a formula is no part of it.
+  const cell = text.trim().replace(/^'(?=[=+\-@＝＋－＠])/, '')
   if (cell === '') return good(null)
   switch (type) {
     case 'text':

@@ -30,7 +30,7 @@ export function ImportPage(): ReactNode {
     <div className="mx-auto max-w-6xl p-4">
       <p className="mb-1 text-xs text-secondary">
         <Link to="/people/files" className="hover:underline">
-          Bring in files
+          Files
         </Link>
       </p>
       <PageHeading title={data.name} />

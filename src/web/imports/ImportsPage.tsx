@@ -11,6 +11,7 @@ import { PageHeading } from '../ui/PageHeading.tsx'
 import { Empty, Loading, Problem } from '../ui/states.tsx'
 import { DataTable, type DataColumn } from '../ui/table/DataTable.tsx'
 import { countsWords, STATE_WORDS } from './importWords.ts'
+import { TakeOut } from './TakeOut.tsx'
 
 const COLUMNS: readonly DataColumn<ImportSummary>[] = [
   { id: 'at', head: 'When', cell: ({ createdAt }) => <Time at={createdAt} /> },
@@ -44,10 +45,10 @@ export function ImportsPage(): ReactNode {
         </Link>
       </p>
       <div className="mb-3 flex flex-wrap items-center gap-3">
-        <PageHeading title="Bring in files" />
+        <PageHeading title="Files" />
         <span className="ml-auto">
           <UploadButton
-            label="Choose a file"
+            label="Bring in a file"
             accept=".csv,.tsv,.txt,.jsonl,.ndjson,text/csv,application/x-ndjson"
             className="btn-sm btn-primary"
             send={upload}
@@ -61,12 +62,14 @@ export function ImportsPage(): ReactNode {
         before you have seen what it would come to, and for a day it can be undone. What is brought in from the past starts no
         workflow.
       </p>
+      <h2 className="mb-2 font-medium">Brought in</h2>
       <div className="panel overflow-x-auto">
         {error && <Problem error={error} retry={() => void refetch()} />}
         {!data && !error && <Loading what="what was brought in" />}
         {data?.length === 0 && <Empty title="Nothing was brought in yet." />}
         {data && data.length > 0 && <DataTable<ImportSummary> rows={data} columns={COLUMNS} idOf={({ id }) => id} />}
       </div>
+      <TakeOut />
     </div>
   )
 } // prettier-ignore

@@ -56,7 +56,7 @@ export function PeoplePage(): ReactNode {
         />
         {mayEdit && (
           <Link className="btn btn-sm ml-auto" to="/people/files">
-            Bring in files
+            Files
           </Link>
         )}
       </div>

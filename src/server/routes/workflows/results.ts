@@ -22,14 +22,12 @@ import {
   peopleResponse,
   resultsQuery,
   resultsResponse,
-  type CohortResults,
   type ResultsQuery,
 } from '../../../contract/results.ts'
 import { DAY_MS } from '../../../core/shared/duration.ts'
-import { formatInstant } from '../../../core/shared/time.ts'
-import { stepName } from '../../../core/words/steps.ts'
 import { askerOf } from '../../asker.ts'
 import type { App, ServerContext } from '../../context.ts'
+import { resultRows } from '../../resultRows.ts'
 
 const params = z.object({ id: z.string() })
 /** More people than this are not listed at once. */
@@ -118,11 +116,7 @@ export function resultRoutes(app: App, { db, reading }: ServerContext): void {
       const { workflow } = await findWorkflow(db, shopId, id)
       const countsOf = await rolledUp(db, shopId)
       const { over, open } = await reading.runAndKeep(askerOf(reply), (tx) => workflowResults(tx, cohort, countsOf)) // prettier-ignore
-      const about = { from: formatInstant(cohort.from), to: formatInstant(cohort.to), windowDays: cohort.windowDays } // prettier-ignore
-      const rows = [
-        ...csvRows(over, 'over', (step) => stepName(workflow.draft, step)),
-        ...csvRows(open, 'still open', (step) => stepName(workflow.draft, step)),
-      ].map((row) => ({ ...about, ...row }))
+      const rows = resultRows({ over, open }, workflow.draft, cohort)
       return reply
         .type('text/csv; charset=utf-8')
         .header('content-disposition', `attachment; filename="results-${id}.csv"`)
@@ -136,19 +130,3 @@ const overOf = ({ over, through }: Awaited<ReturnType<typeof resultsWithNumbers>
   ...over,
   through: through.over,
 })
-
-const csvRows = (
-  { entered, messages }: CohortResults,
-  window: string,
-  nameOf: (step: string) => string,
-): object[] =>
-  messages.map(({ step, notSent, ...figures }) => ({
-    window,
-    entered,
-    message: nameOf(step),
-    step,
-    ...figures,
-    notSent: notSent
-      .map(({ code, exclusion, count }) => `${count} ${exclusion ?? code}`)
-      .join('; '),
-  }))

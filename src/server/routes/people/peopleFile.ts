@@ -1,31 +1,35 @@
-import { stringify } from 'csv-stringify'
-import { Readable } from 'node:stream'
+import { listSegments } from '../../../backend/people/index.ts'
+import { AppError } from '../../../backend/platform/errors.ts'
 import { findShop, type Shop } from '../../../backend/shop/index.ts'
-import type { Database } from '../../../backend/platform/db.ts'
+import type { Database, Db } from '../../../backend/platform/db.ts'
 import { peopleExportQuery, type PersonRow } from '../../../contract/people.ts'
+import type { Condition } from '../../../core/conditions/condition.ts'
 import { decimalAmount } from '../../../core/shared/money.ts'
 import { formatInstant } from '../../../core/shared/time.ts'
 import { peoplePage, type PeopleFilter } from '../../../drivers/people/peopleWhere.ts'
 import type { App, ServerContext } from '../../context.ts'
 import { requireMarketer } from '../../guards.ts'
+import { sendRows } from '../../sendRows.ts'
 
-/** People as a file: all of them, or those of a search and a condition, written as they are found. */
+/** People as a file: all of them, or those of a search and a condition or a segment, written as they are found. */
 export function peopleExportRoutes(app: App, { db }: ServerContext): void {
   app.get(
     '/api/people-file',
     { schema: { querystring: peopleExportQuery }, preHandler: requireMarketer },
     async ({ user, query }, reply) => {
       const shop = await findShop(db, user.shopId)
-      const { format, condition = null, search, sort } = query
-      const rows = Readable.from(everyPage(db, shop, { search, condition, sort }))
-      reply.header('content-disposition', `attachment; filename="people.${format}"`)
-      if (format === 'jsonl') return reply.type('application/x-ndjson').send(rows.map((row: object) => `${JSON.stringify(row)}\n`))
-      const file = stringify({ header: true, bom: true, escape_formulas: true })
-      rows.on('error', (error) => file.destroy(error))
-      return reply.type('text/csv; charset=utf-8').send(rows.pipe(file))
+      const { format, segment, search, sort } = query
+      const condition = segment === undefined ? (query.condition ?? null) : await conditionOf(db, shop.id, segment)
+      return sendRows(reply, { name: 'people', format, rows: everyPage(db, shop, { search, condition, sort }) })
     },
   )
 } // prettier-ignore
+
+async function conditionOf(db: Db, shopId: string, id: string): Promise<Condition> {
+  const found = (await listSegments(db, shopId)).find((segment) => segment.id === id)
+  if (!found) throw new AppError('not_found', 'There is no such segment.')
+  return found.condition
+}
 
 async function* everyPage(
   db: Database,

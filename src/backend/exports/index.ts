@@ -1,0 +1,1 @@
+export { exportRows } from './exportRows.ts'
