@@ -180,3 +180,26 @@ export const labelAnswer = z.object({
   /** What nobody is known by. */
   unknown: z.array(z.string()),
 })
+
+/** Whose consent is asked for: an address, or a number as E.164 has it. */
+export const reachableQuery = z.object({
+  channel: z.enum(['email', 'sms']).default('email'),
+  address: z.string().trim().min(3).max(254),
+})
+export const reachableResponse = z.object({
+  mayMarket: z.boolean(),
+  /** Why not, as codes. */
+  reasons: z.array(z.enum(['unknown', 'deadAddress', 'saidNo', 'neverAsked', 'quiet'])),
+  deadSince: z.int().nullable(),
+  people: z.array(
+    z.object({
+      customerId: z.string(),
+      may: z.boolean().nullable(),
+      /** Their own last word, where they said one. */
+      saidAt: z.int().nullable(),
+      saidHow: z.string().nullable(),
+      quietUntil: z.int().nullable(),
+    }),
+  ),
+})
+export type Reachable = z.infer<typeof reachableResponse>

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { keyScope } from './scopes.ts'
 
 export const signInBody = z.object({
   email: z.string().trim().min(1, 'Enter your email address').max(254),
@@ -33,24 +34,17 @@ export const moveClockBody = z.union([
   z.strictObject({ toNextDue: z.literal(true) }),
 ])
 
-export const errorResponse = z.object({
-  code: z.string(),
-  message: z.string(),
-  problems: z.array(
-    z.object({ path: z.string(), code: z.string().optional(), message: z.string() }),
-  ),
-})
-export type ErrorResponse = z.infer<typeof errorResponse>
-
 export const apiKeyResponse = z.object({
   id: z.string(),
   name: z.string(),
   prefix: z.string(),
+  scopes: z.array(keyScope),
   createdAt: z.int(),
   lastUsedAt: z.int().nullable(),
 })
 export type ApiKeyResponse = z.infer<typeof apiKeyResponse>
 export const newApiKeyBody = z.object({
   name: z.string().trim().min(1, 'Give the key a name').max(80),
+  scopes: z.array(keyScope).min(1, 'Choose what it may do').default(['events']),
 })
 export const newApiKeyResponse = apiKeyResponse.extend({ key: z.string() })

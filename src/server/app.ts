@@ -13,6 +13,7 @@ import fastify, {
 } from 'fastify'
 import {
   jsonSchemaTransform,
+  jsonSchemaTransformObject,
   serializerCompiler,
   validatorCompiler,
   type ZodTypeProvider,
@@ -26,7 +27,9 @@ import type { App, ServerContext } from './context.ts'
 import { readDkim, smtpMailer } from '../backend/messages/index.ts'
 import { readBodies, SMALL_BODY_BYTES } from './bodies.ts'
 import { answerError } from './errors.ts'
+import { completed, INFO, problemList } from './documented/openapi.ts'
 import { requireUser, sameOrigin } from './guards.ts'
+import { answerOnce } from './idempotency.ts'
 import { addressRoutes, confirmSenderRoutes } from './routes/shop/addresses.ts'
 import { activityRoutes } from './routes/work/activity.ts'
 import { rehearsalRoutes } from './routes/workflows/rehearsal.ts'
@@ -100,8 +103,9 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
   await app.register(cookie)
   await app.register(rateLimit, { global: false })
   await app.register(swagger, {
-    openapi: { info: { title: 'Yomble', version: '1' } },
+    openapi: { openapi: '3.1.0', info: INFO },
     transform: jsonSchemaTransform,
+    transformObject: (given) => completed(jsonSchemaTransformObject(given)),
   })
   await app.register(async (outside) =>
     eventRoutes(outside.withTypeProvider<ZodTypeProvider>(), context),
@@ -135,6 +139,7 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
     inside.addHook('onRequest', sameOrigin(context))
     inside.addHook('onRequest', requireUser(context))
     const typed = inside.withTypeProvider<ZodTypeProvider>()
+    answerOnce(typed, context)
     for (const routes of SIGNED_IN) routes(typed, context)
     const mailer = smtpMailer(config.SMTP_URL, { connections: 1, dkim: readDkim(config) })
     inside.addHook('onClose', () => mailer.close())
@@ -144,6 +149,7 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
     connectionRoutes(typed, context, evaluator)
   })
   app.get('/api/openapi.json', () => app.swagger())
+  app.get('/api/problems', problemList)
   app.get('/api/schema/workflow.json', () => workflowJsonSchema())
   await serveWeb(app, webFolder)
   return app

@@ -1,7 +1,7 @@
 import type { FastifyInstance, FastifyBaseLogger, RawServerDefault } from 'fastify'
 import type { IncomingMessage, ServerResponse } from 'node:http'
 import type { ZodTypeProvider } from 'fastify-type-provider-zod'
-import type { SignedIn } from '../backend/accounts/index.ts'
+import type { KeyHolder, SignedIn } from '../backend/accounts/index.ts'
 import type { Config } from '../backend/platform/config.ts'
 import type { Database } from '../backend/platform/db.ts'
 import type { Reading } from '../backend/platform/reading.ts'
@@ -31,5 +31,7 @@ declare module 'fastify' {
     user: SignedIn
     /** The shop whose API key the request carries; only on routes behind `requireKey`. */
     keyShopId: string
+    /** Whose API key the request carries, where it carries one. */
+    keyHolder?: KeyHolder
   }
 }

@@ -125,7 +125,7 @@ describe('pictures', () => {
     const square = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR4nGNgYGBgAAAABQABh6FO1AAAAABJRU5ErkJggg==', 'base64') // prettier-ignore
     const other = await api.call('PUT', `/api/files/${id}`, square, png)
     expect(other.statusCode).toBe(400)
-    expect(other.json()).toMatchObject({ message: expect.stringContaining('1 × 1 instead of 3 × 2') }) // prettier-ignore
+    expect(other.json()).toMatchObject({ detail: expect.stringContaining('1 × 1 instead of 3 × 2') }) // prettier-ignore
     expect((await api.call('PUT', '/api/files/none', IMAGE, png)).statusCode).toBe(404)
     expect((await api.call('DELETE', `/api/files/${id}`)).statusCode).toBe(204)
     expect(await list()).toEqual([])
@@ -138,6 +138,6 @@ describe('pictures', () => {
     huge.writeUInt32BE(20_000, 20)
     const answer = await api.call('POST', '/api/files?name=bomb.png', huge, png)
     expect(answer.statusCode).toBe(400)
-    expect(answer.json()).toMatchObject({ message: expect.stringContaining('20000 × 20000 pixels') }) // prettier-ignore
+    expect(answer.json()).toMatchObject({ detail: expect.stringContaining('20000 × 20000 pixels') }) // prettier-ignore
   })
 })

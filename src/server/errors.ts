@@ -1,8 +1,8 @@
 import type { FastifyError, FastifyReply, FastifyRequest } from 'fastify'
 import { hasZodFastifySchemaValidationErrors } from 'fastify-type-provider-zod'
-import type { ErrorResponse } from '../contract/session.ts'
+import { PROBLEM_TITLES, problemType, type ProblemCode, type ProblemResponse } from '../contract/problem.ts' // prettier-ignore
 import type { SignedIn } from '../backend/accounts/index.ts'
-import { AppError, ERROR_STATUS, type ErrorCode } from '../backend/platform/errors.ts'
+import { AppError, ERROR_STATUS, type ErrorCode, type Problem } from '../backend/platform/errors.ts'
 import { AskerGoneError } from '../backend/platform/reading.ts'
 import { databaseTrouble, type DatabaseTrouble } from '../backend/platform/trouble.ts'
 
@@ -11,20 +11,31 @@ export function answerError(error: FastifyError, request: FastifyRequest, reply:
   const { status, body, retryAfterS } = describe(error)
   note(error, request, status)
   if (retryAfterS !== undefined) reply.header('retry-after', String(retryAfterS))
-  return reply.status(status).send(body)
+  return reply.status(status).type('application/problem+json').send(body)
+}
+
+/** Problem details (RFC 9457), with our code and what is wrong where as members of their own. */
+function problemOf(
+  code: ProblemCode,
+  status: number,
+  detail: string,
+  problems: readonly Problem[] = [],
+): ProblemResponse {
+  const title = PROBLEM_TITLES[code]
+  return { type: problemType(code), title, status, detail, code, problems: [...problems] }
 }
 
 interface Answer {
   status: number
-  body: ErrorResponse
+  body: ProblemResponse
   retryAfterS?: number | undefined
 }
 
 function describe(error: FastifyError): Answer {
   if (error instanceof AppError) {
     const { code, message, problems, retryAfterS } = error
-    const body = { code, message, problems: [...problems] }
-    return { status: ERROR_STATUS[code], body, retryAfterS }
+    const status = ERROR_STATUS[code]
+    return { status, body: problemOf(code, status, message, problems), retryAfterS }
   }
   if (hasZodFastifySchemaValidationErrors(error)) {
     const problems = error.validation.slice(0, MOST_PROBLEMS).map((issue) => ({
@@ -32,17 +43,20 @@ function describe(error: FastifyError): Answer {
       message: issue.message ?? 'is not valid',
     }))
     const message = 'This cannot be taken as it is.'
-    return { status: 400, body: { code: 'bad_input', message, problems } }
+    return { status: 400, body: problemOf('bad_input', 400, message, problems) }
   }
   if (error instanceof AskerGoneError) return IN_TROUBLE.slow
   const trouble = databaseTrouble(error)
   if (trouble) return IN_TROUBLE[trouble]
   const status = error.statusCode ?? 500
   if (status < 500) {
-    return { status, body: { code: 'bad_input', message: error.message, problems: [] } }
+    return {
+      status,
+      body: problemOf(status === 429 ? 'too_many' : 'bad_input', status, error.message),
+    }
   }
   const message = 'Yomble ran into an error of its own. Nothing was changed; try again.'
-  return { status: 500, body: { code: 'internal', message, problems: [] } }
+  return { status: 500, body: problemOf('internal', 500, message) }
 }
 
 /** More than anybody mends at a time. */
@@ -50,7 +64,7 @@ const MOST_PROBLEMS = 20
 
 const busy = (message: string, retryAfterS: number): Answer => ({
   status: ERROR_STATUS.busy,
-  body: { code: 'busy', message, problems: [] },
+  body: problemOf('busy', ERROR_STATUS.busy, message),
   retryAfterS,
 })
 

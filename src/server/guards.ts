@@ -1,7 +1,15 @@
 import type { FastifyReply, FastifyRequest } from 'fastify'
-import { findSession, rotateSession, shopOfApiKey } from '../backend/accounts/index.ts'
+import {
+  findSession,
+  holderOfKey,
+  rotateSession,
+  type KeyHolder,
+} from '../backend/accounts/index.ts'
 import { AppError } from '../backend/platform/errors.ts'
+import type { Database } from '../backend/platform/db.ts'
+import { SCOPE_WORDS } from '../contract/scopes.ts'
 import type { ServerContext } from './context.ts'
+import { OPERATIONS, operationKey } from './documented/operations.ts'
 
 const LIFETIME_S = 14 * 24 * 3600
 
@@ -14,10 +22,21 @@ export function sessionCookie(publicUrl: string) {
   }
 }
 
-/** Lets only signed-in people through, and gives an old session a new token on the way. */
+/** Lets only signed-in people through, and keys that may do it; gives an old session a new token on the way. */
 export function requireUser({ db, publicUrl }: ServerContext) {
   const cookie = sessionCookie(publicUrl)
   return async (request: FastifyRequest, reply: FastifyReply): Promise<void> => {
+    if (request.headers.authorization !== undefined) {
+      const { shopId, id, name } = await keyHolderOf(db, request)
+      request.user = {
+        shopId,
+        userId: `key:${id}`,
+        name: `API key “${name}”`,
+        email: '',
+        role: 'marketer',
+      }
+      return
+    }
     const token = request.cookies[cookie.name]
     const found = token ? await findSession(db, token) : null
     if (!token || !found) throw new AppError('not_signed_in', 'Sign in to go on.')
@@ -57,7 +76,8 @@ const SAFE_METHODS = new Set(['GET', 'HEAD', 'OPTIONS'])
  */
 export function sameOrigin({ publicUrl }: ServerContext) {
   return async (request: FastifyRequest): Promise<void> => {
-    if (SAFE_METHODS.has(request.method)) return
+    // A key is in no browser: no page of another site can send it along.
+    if (SAFE_METHODS.has(request.method) || request.headers.authorization !== undefined) return
     const { origin, host } = request.headers
     const sender = origin === undefined ? null : originHost(origin)
     if (sender !== null && (sender === host || origin === new URL(publicUrl).origin)) return
@@ -75,11 +95,25 @@ function originHost(origin: string): string | null {
  */
 export function requireKey({ db }: ServerContext) {
   return async (request: FastifyRequest): Promise<void> => {
-    const key = /^Bearer (\S+)$/.exec(request.headers.authorization ?? '')?.[1]
-    const shopId = key === undefined ? null : await shopOfApiKey(db, key)
-    if (shopId === null) {
-      throw new AppError('not_signed_in', 'Send a valid API key as “Authorization: Bearer …”.')
-    }
+    const { shopId } = await keyHolderOf(db, request)
     request.keyShopId = shopId
   }
 }
+
+/** Whose key a request carries. Throws AppError `not_signed_in`, or `not_allowed` where the key may not do that. */
+async function keyHolderOf(db: Database, request: FastifyRequest): Promise<KeyHolder> {
+  const key = /^Bearer (\S+)$/i.exec(request.headers.authorization ?? '')?.[1]
+  const holder = key === undefined ? null : await holderOfKey(db, key)
+  if (holder === null) {
+    throw new AppError('not_signed_in', 'Send a valid API key as “Authorization: Bearer …”.')
+  }
+  const { method, routeOptions } = request
+  const asked = method === 'HEAD' ? 'GET' : method
+  const access = OPERATIONS.get(operationKey(asked, routeOptions.url ?? ''))?.access ?? 'person'
+  if (access === 'person') throw new AppError('not_allowed', 'No key may do that: somebody has to sign in.')
+  if (access !== 'open' && !holder.scopes.includes(access)) {
+    throw new AppError('not_allowed', `This key may not do that. It takes one that may “${SCOPE_WORDS[access].name}”.`)
+  }
+  request.keyHolder = holder
+  return holder
+} // prettier-ignore

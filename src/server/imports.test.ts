@@ -126,7 +126,7 @@ describe('hostile and odd files', () => {
   ])('%s: a clear answer', async (_name, text, status) => {
     const answer = await upload(text)
     expect(answer.statusCode).toBe(status)
-    expect(answer.json<{ message: string }>().message).toMatch(/rows|cannot be read/)
+    expect(answer.json<{ detail: string }>().detail).toMatch(/rows|cannot be read/)
     const left = await api.world.db.execute(sql`select 1 from import_pieces p where not exists (select 1 from imports i where i.id = p.import_id)`) // prettier-ignore
     expect(left.rowCount).toBe(0)
   })

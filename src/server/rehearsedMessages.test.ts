@@ -65,7 +65,7 @@ describe('the messages of a rehearsal', () => {
     const broken = { ...definition, steps: [...definition.steps, anEmail('m', { name: 'Last', subject: 'Hi {{ nobody.knows }}' })] } // prettier-ignore
     const answer = await api.call('POST', '/api/rehearsal/series', { definition: broken, subject })
     expect(answer.statusCode).toBe(422)
-    expect(answer.json<{ message: string }>().message).toContain('“Last” cannot be sent')
+    expect(answer.json<{ detail: string }>().detail).toContain('“Last” cannot be sent')
     expect((await api.world.mails()).length).toBe(before)
   })
 })

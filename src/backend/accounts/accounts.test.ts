@@ -9,7 +9,7 @@ import {
   listApiKeys,
   revokeApiKey,
   rotateSession,
-  shopOfApiKey,
+  holderOfKey,
   signIn,
   signOut,
 } from './index.ts'
@@ -101,13 +101,13 @@ describe('sessions', () => {
 describe('API keys', () => {
   test('work until they are revoked, and are listed without themselves', async () => {
     const { key, id } = await createApiKey(world.db, SHOP, 'web shop')
-    expect(await shopOfApiKey(world.db, key)).toBe(SHOP)
+    expect(await holderOfKey(world.db, key)).toMatchObject({ shopId: SHOP, scopes: ['events'] })
     const [listed] = await listApiKeys(world.db, SHOP)
     expect(listed).toMatchObject({ id, name: 'web shop', prefix: key.slice(0, 8) })
     expect(listed?.lastUsedAt).not.toBeNull()
     expect(JSON.stringify(listed)).not.toContain(key)
     await revokeApiKey(world.db, SHOP, id)
-    expect(await shopOfApiKey(world.db, key)).toBeNull()
+    expect(await holderOfKey(world.db, key)).toBeNull()
     expect(await listApiKeys(world.db, SHOP)).toEqual([])
     await expect(revokeApiKey(world.db, SHOP, id)).rejects.toMatchObject({ code: 'not_found' })
   })
@@ -116,6 +116,6 @@ describe('API keys', () => {
     await expect(revokeApiKey(world.db, 'other-shop', id)).rejects.toMatchObject({
       code: 'not_found',
     })
-    expect(await shopOfApiKey(world.db, key)).toBe(SHOP)
+    expect(await holderOfKey(world.db, key)).toMatchObject({ shopId: SHOP, scopes: ['events'] })
   })
 })

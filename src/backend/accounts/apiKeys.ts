@@ -1,4 +1,5 @@
 import { and, desc, eq, isNull } from 'drizzle-orm'
+import type { KeyScope } from '../../contract/scopes.ts'
 import type { Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { realNow } from '../platform/realTime.ts'
@@ -9,6 +10,7 @@ export interface ApiKey {
   id: string
   name: string
   prefix: string
+  scopes: KeyScope[]
   createdAt: number
   lastUsedAt: number | null
 }
@@ -18,6 +20,7 @@ export async function createApiKey(
   db: Db,
   shopId: string,
   name: string,
+  scopes: KeyScope[] = ['events'],
 ): Promise<ApiKey & { key: string }> {
   const key = `ymb_${randomToken()}`
   const row = {
@@ -26,10 +29,12 @@ export async function createApiKey(
     name,
     prefix: key.slice(0, 8),
     keyHash: hashToken(key),
+    scopes,
     createdAt: realNow(),
   }
   await db.insert(apiKeys).values(row)
-  return { id: row.id, name, prefix: row.prefix, createdAt: row.createdAt, lastUsedAt: null, key }
+  const { id, prefix, createdAt } = row
+  return { id, name, prefix, scopes, createdAt, lastUsedAt: null, key }
 }
 
 /** Sees to it that a key that somebody has made elsewhere works; doing it again changes nothing. */
@@ -53,10 +58,11 @@ export async function listApiKeys(db: Db, shopId: string): Promise<ApiKey[]> {
     .from(apiKeys)
     .where(and(eq(apiKeys.shopId, shopId), isNull(apiKeys.revokedAt)))
     .orderBy(desc(apiKeys.createdAt))
-  return rows.map(({ id, name, prefix, createdAt, lastUsedAt }) => ({
+  return rows.map(({ id, name, prefix, scopes, createdAt, lastUsedAt }) => ({
     id,
     name,
     prefix,
+    scopes,
     createdAt,
     lastUsedAt,
   }))
@@ -74,8 +80,16 @@ export async function revokeApiKey(db: Db, shopId: string, id: string): Promise<
 
 const LAST_USED_GRAIN_MS = 60_000
 
-/** The shop a key belongs to, or null for a key that does not work. */
-export async function shopOfApiKey(db: Db, key: string): Promise<string | null> {
+/** Whoever calls with an API key. */
+export interface KeyHolder {
+  shopId: string
+  id: string
+  name: string
+  scopes: KeyScope[]
+}
+
+/** Whose key it is and what it may do, or null for a key that does not work. */
+export async function holderOfKey(db: Db, key: string): Promise<KeyHolder | null> {
   const [row] = await db
     .select()
     .from(apiKeys)
@@ -89,5 +103,6 @@ export async function shopOfApiKey(db: Db, key: string): Promise<string | null> 
       .set({ lastUsedAt: now })
       .where(and(eq(apiKeys.shopId, row.shopId), eq(apiKeys.id, row.id)))
   }
-  return row.shopId
+  const { shopId, id, name, scopes } = row
+  return { shopId, id, name, scopes }
 }

@@ -1,3 +1,11 @@
 export { hashPassword, hashToken, randomToken } from './secrets.ts'
 export { findSession, rotateSession, signIn, signOut, type SignedIn } from './sessions.ts'
-export { createApiKey, keepApiKey, listApiKeys, revokeApiKey, shopOfApiKey } from './apiKeys.ts'
+export {
+  createApiKey,
+  keepApiKey,
+  listApiKeys,
+  revokeApiKey,
+  holderOfKey,
+  type KeyHolder,
+} from './apiKeys.ts'
+export { beginRequest, endRequest, forgetAnswers, type KeyedRequest } from './idempotency.ts'

@@ -2,11 +2,13 @@ import {
   foreignKey,
   index,
   integer,
+  jsonb,
   pgTable,
   primaryKey,
   text,
   uniqueIndex,
 } from 'drizzle-orm/pg-core'
+import type { KeyScope } from '../../contract/scopes.ts'
 import { instant, shopId } from '../platform/columns.ts'
 
 export const users = pgTable(
@@ -64,6 +66,8 @@ export const apiKeys = pgTable(
     prefix: text('prefix').notNull(),
     /** SHA-256 of the key; the key itself is shown once and kept nowhere. */
     keyHash: text('key_hash').notNull(),
+    /** What it may do. */
+    scopes: jsonb('scopes').$type<KeyScope[]>().notNull().default(['events']),
     createdAt: instant('created_at').notNull(),
     lastUsedAt: instant('last_used_at'),
     revokedAt: instant('revoked_at'),
@@ -71,5 +75,26 @@ export const apiKeys = pgTable(
   (table) => [
     primaryKey({ columns: [table.shopId, table.id] }),
     uniqueIndex('api_keys_hash').on(table.keyHash),
+  ],
+)
+
+/** What was answered to requests that name an idempotency key, for a day. */
+export const answeredRequests = pgTable(
+  'answered_requests',
+  {
+    shopId: shopId(),
+    /** The API key that sent it. */
+    keyId: text('key_id').notNull(),
+    idempotencyKey: text('idempotency_key').notNull(),
+    /** Of the method, the path and the body: the same key stands for the same request. */
+    digest: text('digest').notNull(),
+    /** Null while it is being done. */
+    status: integer('status'),
+    body: text('body'),
+    startedAt: instant('started_at').notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.shopId, table.keyId, table.idempotencyKey] }),
+    index('answered_requests_age').on(table.startedAt),
   ],
 )

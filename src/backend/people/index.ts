@@ -15,3 +15,4 @@ export { addSegment, listSegments, removeSegment, saveSegment } from './segments
 export { forgetOld, readRetention, saveRetention } from './retention.ts'
 export { personData, type PersonData } from './personData.ts'
 export { personTimeline } from './timeline.ts'
+export { reachable } from './reachable.ts'

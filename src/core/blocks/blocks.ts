@@ -109,7 +109,7 @@ const LEAF_BLOCKS = [
   z.strictObject({ ...parts, kind: z.literal('html'), html: z.string().max(50_000) }),
 ] as const
 
-export const leafSchema = z.discriminatedUnion('kind', [...LEAF_BLOCKS])
+export const leafSchema = z.discriminatedUnion('kind', [...LEAF_BLOCKS]).meta({ id: 'LeafBlock' })
 /** A block that holds no others. */
 export type LeafBlock = z.infer<typeof leafSchema>
 
@@ -128,7 +128,9 @@ export type ProductsBlock = Extract<LeafBlock, { kind: 'products' }>
 export type ItemsBlock = Extract<LeafBlock, { kind: 'items' }>
 export type ColumnsBlock = z.infer<typeof columnsSchema>
 
-export const blockSchema = z.discriminatedUnion('kind', [...LEAF_BLOCKS, columnsSchema])
+export const blockSchema = z
+  .discriminatedUnion('kind', [...LEAF_BLOCKS, columnsSchema])
+  .meta({ id: 'Block' })
 /** A part of a designed email, in its reading order. */
 export type Block = z.infer<typeof blockSchema>
 export type BlockKind = Block['kind']

@@ -119,56 +119,60 @@ const workflowRef = z.string().min(1).max(100)
 const stepRef = z.string().max(40)
 
 /** Inside a test of lines or of a past event only the thing itself can be asked about. */
-const plainSchema: z.ZodType<Condition> = z.lazy(() =>
-  z.discriminatedUnion('kind', [
-    z.strictObject({ kind: z.literal('all'), of: z.array(plainSchema).max(20) }),
-    z.strictObject({ kind: z.literal('any'), of: z.array(plainSchema).max(20) }),
-    z.strictObject({ kind: z.literal('not'), of: plainSchema }),
-    fieldConditionSchema as unknown as z.ZodObject,
-    z.strictObject({
-      kind: z.literal('lines'),
-      on: z.literal('subject'),
-      how: z.enum(['some', 'every', 'none', 'both']),
-      of: z.array(plainSchema).min(1).max(20),
-    }),
-  ]),
-) as unknown as z.ZodType<Condition>
+const plainSchema: z.ZodType<Condition> = z
+  .lazy(() =>
+    z.discriminatedUnion('kind', [
+      z.strictObject({ kind: z.literal('all'), of: z.array(plainSchema).max(20) }),
+      z.strictObject({ kind: z.literal('any'), of: z.array(plainSchema).max(20) }),
+      z.strictObject({ kind: z.literal('not'), of: plainSchema }),
+      fieldConditionSchema as unknown as z.ZodObject,
+      z.strictObject({
+        kind: z.literal('lines'),
+        on: z.literal('subject'),
+        how: z.enum(['some', 'every', 'none', 'both']),
+        of: z.array(plainSchema).min(1).max(20),
+      }),
+    ]),
+  )
+  .meta({ id: 'PlainCondition' }) as unknown as z.ZodType<Condition>
 
-const anyConditionSchema: z.ZodType<Condition> = z.lazy(() =>
-  z.discriminatedUnion('kind', [
-    z.strictObject({ kind: z.literal('all'), of: z.array(anyConditionSchema).max(50) }),
-    z.strictObject({ kind: z.literal('any'), of: z.array(anyConditionSchema).max(50) }),
-    z.strictObject({ kind: z.literal('not'), of: anyConditionSchema }),
-    fieldConditionSchema as unknown as z.ZodObject,
-    z.strictObject({
-      kind: z.literal('history'),
-      event: z.enum(EVENT_TYPES),
-      about: z.enum(['subject', 'customer']),
-      count: countSchema,
-      window: windowSchema,
-      where: plainSchema.optional(),
-    }),
-    z.strictObject({
-      kind: z.literal('lines'),
-      on: z.enum(['subject', 'orders']),
-      how: z.enum(['some', 'every', 'none', 'both']),
-      of: z.array(plainSchema).min(1).max(20),
-    }),
-    z.strictObject({
-      kind: z.literal('workflows'),
-      workflow: workflowRef,
-      state: z.enum(['hasBeen', 'isIn']),
-      window: windowSchema,
-    }),
-    z.strictObject({
-      kind: z.literal('messages'),
-      did: z.enum(['got', 'opened', 'clicked']),
-      workflow: workflowRef,
-      step: stepRef.optional(),
-      window: windowSchema,
-    }),
-  ]),
-) as unknown as z.ZodType<Condition>
+const anyConditionSchema: z.ZodType<Condition> = z
+  .lazy(() =>
+    z.discriminatedUnion('kind', [
+      z.strictObject({ kind: z.literal('all'), of: z.array(anyConditionSchema).max(50) }),
+      z.strictObject({ kind: z.literal('any'), of: z.array(anyConditionSchema).max(50) }),
+      z.strictObject({ kind: z.literal('not'), of: anyConditionSchema }),
+      fieldConditionSchema as unknown as z.ZodObject,
+      z.strictObject({
+        kind: z.literal('history'),
+        event: z.enum(EVENT_TYPES),
+        about: z.enum(['subject', 'customer']),
+        count: countSchema,
+        window: windowSchema,
+        where: plainSchema.optional(),
+      }),
+      z.strictObject({
+        kind: z.literal('lines'),
+        on: z.enum(['subject', 'orders']),
+        how: z.enum(['some', 'every', 'none', 'both']),
+        of: z.array(plainSchema).min(1).max(20),
+      }),
+      z.strictObject({
+        kind: z.literal('workflows'),
+        workflow: workflowRef,
+        state: z.enum(['hasBeen', 'isIn']),
+        window: windowSchema,
+      }),
+      z.strictObject({
+        kind: z.literal('messages'),
+        did: z.enum(['got', 'opened', 'clicked']),
+        workflow: workflowRef,
+        step: stepRef.optional(),
+        window: windowSchema,
+      }),
+    ]),
+  )
+  .meta({ id: 'AnyCondition' }) as unknown as z.ZodType<Condition>
 
 /** How deep conditions may lie inside each other. */
 const MOST_CONDITION_LEVELS = 20

@@ -24,7 +24,7 @@ const attribute = z
 const customer = customerSchema.optional()
 
 /** What `data` holds, by what the event is about; a customer may come along with everything. */
-const DATA = {
+export const DATA = {
   order: z.object({
     order: orderSchema,
     customer,
@@ -50,7 +50,7 @@ const DATA = {
 export type EventData = z.infer<(typeof DATA)[EntityKind]>
 
 /** The attributes of CloudEvents 1.0 that are required here, and those that are used when given. */
-const envelope = z.looseObject({
+export const envelope = z.looseObject({
   specversion: z.literal('1.0'),
   id: attribute,
   source: attribute,

@@ -306,49 +306,51 @@ export type Step = LeafStep | BranchingStep
 export type StepKind = Step['kind']
 
 /** The steps of a list, with the lists inside them. */
-export const stepsSchema: z.ZodType<Step[]> = z.lazy(() =>
-  z
-    .array(
-      z.discriminatedUnion('kind', [
-        ...LEAVES,
-        z.strictObject({
-          key: keySchema,
-          kind: z.literal('split'),
-          branches: z
-            .array(
-              z.strictObject({
-                key: keySchema,
-                name: nameSchema,
-                when: conditionSchema,
-                steps: stepsSchema,
-              }),
-            )
-            .min(1)
-            .max(MOST_PATHS),
-          otherwise: stepsSchema,
-        }),
-        z.strictObject({
-          key: keySchema,
-          kind: z.literal('experiment'),
-          name: nameSchema,
-          lottery: z.string().min(1).max(100),
-          plan: testPlanSchema.optional(),
-          arms: z.array(armSchema).min(2).max(MOST_ARMS),
-        }),
-        z.strictObject({
-          key: keySchema,
-          kind: z.literal('waitFor'),
-          event: z.enum(EVENT_TYPES),
-          about: z.enum(['subject', 'customer']),
-          where: conditionSchema.optional(),
-          limit: durationSchema,
-          came: stepsSchema,
-          otherwise: stepsSchema,
-        }),
-      ]),
-    )
-    .max(200),
-)
+export const stepsSchema: z.ZodType<Step[]> = z
+  .lazy(() =>
+    z
+      .array(
+        z.discriminatedUnion('kind', [
+          ...LEAVES,
+          z.strictObject({
+            key: keySchema,
+            kind: z.literal('split'),
+            branches: z
+              .array(
+                z.strictObject({
+                  key: keySchema,
+                  name: nameSchema,
+                  when: conditionSchema,
+                  steps: stepsSchema,
+                }),
+              )
+              .min(1)
+              .max(MOST_PATHS),
+            otherwise: stepsSchema,
+          }),
+          z.strictObject({
+            key: keySchema,
+            kind: z.literal('experiment'),
+            name: nameSchema,
+            lottery: z.string().min(1).max(100),
+            plan: testPlanSchema.optional(),
+            arms: z.array(armSchema).min(2).max(MOST_ARMS),
+          }),
+          z.strictObject({
+            key: keySchema,
+            kind: z.literal('waitFor'),
+            event: z.enum(EVENT_TYPES),
+            about: z.enum(['subject', 'customer']),
+            where: conditionSchema.optional(),
+            limit: durationSchema,
+            came: stepsSchema,
+            otherwise: stepsSchema,
+          }),
+        ]),
+      )
+      .max(200),
+  )
+  .meta({ id: 'Steps' })
 
 const armSchema = z
   .strictObject({

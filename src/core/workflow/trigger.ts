@@ -38,11 +38,9 @@ const handTriggerSchema = z.strictObject({
 })
 
 /** The event or date that can start a run; `hand`: only people put in by hand. */
-export const triggerSchema = z.discriminatedUnion('kind', [
-  eventTriggerSchema,
-  dateTriggerSchema,
-  handTriggerSchema,
-])
+export const triggerSchema = z
+  .discriminatedUnion('kind', [eventTriggerSchema, dateTriggerSchema, handTriggerSchema])
+  .meta({ id: 'Trigger' })
 export type Trigger = z.infer<typeof triggerSchema>
 export type EventTrigger = z.infer<typeof eventTriggerSchema>
 export type DateTrigger = z.infer<typeof dateTriggerSchema>

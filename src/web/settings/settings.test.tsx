@@ -22,6 +22,7 @@ const NOTICE: NoticeResponse = {
 const KEY: ApiKeyResponse = {
   id: 'k1',
   name: 'web shop',
+  scopes: ['events' as const],
   prefix: 'yk_12',
   createdAt: 0,
   lastUsedAt: null,
@@ -196,17 +197,18 @@ describe("the shop's own notices", () => {
   })
 })
 
-describe('keys for events', () => {
-  const keys = () => within(screen.getByRole('region', { name: 'Keys for events' }))
+describe('keys for programs', () => {
+  const keys = () => within(screen.getByRole('region', { name: 'Keys for programs' }))
 
   test('a key is made, and shown once', async () => {
     const { sent } = await open({
       'POST /api/keys': { ...KEY, id: 'k2', name: 'till', key: 'yk_secret' },
     })
     await userEvent.type(keys().getByLabelText('Name of the new key'), 'till')
+    fireEvent.click(keys().getByRole('checkbox', { name: /^Read/ }))
     fireEvent.click(keys().getByRole('button', { name: 'Make a key' }))
     expect((await screen.findByTestId('new-key')).textContent).toBe('yk_secret')
-    expect(sent()[0]?.body).toEqual({ name: 'till' })
+    expect(sent()[0]?.body).toEqual({ name: 'till', scopes: ['events', 'read'] })
     expect(keys().getByLabelText<HTMLInputElement>('Name of the new key').value).toBe('')
   })
 
@@ -228,7 +230,7 @@ describe('keys for events', () => {
     expect(await keys().findByText('never')).toBeDefined()
     fireEvent.click(keys().getByRole('button', { name: 'Revoke web shop' }))
     const asks = screen.getByRole('alertdialog', { name: 'Revoke the key' })
-    expect(asks.textContent).toMatch(/can send no more events/)
+    expect(asks.textContent).toMatch(/can do nothing more/)
     expect(sent()).toEqual([])
     fireEvent.click(within(asks).getByRole('button', { name: 'Revoke the key' }))
     await waitFor(() => expect(sent()[0]).toMatchObject({ method: 'DELETE', path: '/api/keys/k1' }))

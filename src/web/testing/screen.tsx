@@ -1,3 +1,4 @@
+import type { ProblemResponse } from '../../contract/problem.ts'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { render } from '@testing-library/react'
 import { useState, type ReactNode } from 'react'
@@ -32,20 +33,20 @@ export interface Asked {
  */
 export type Answers = Readonly<Record<string, unknown>>
 
-/** An answer that says no, with what is in the way: each a path and its message. */
-export const refusal = (
+/** A refusal as the server writes it, with what is in the way: each a path and its message. */
+export const aProblem = (
   status: number,
-  message: string,
+  detail: string,
   problems: Readonly<Record<string, string>> = {},
-): Response =>
-  Response.json(
-    {
-      code: CODES[status],
-      message,
-      problems: Object.entries(problems).map(([path, problem]) => ({ path, message: problem })),
-    },
-    { status },
-  )
+): ProblemResponse => {
+  const code = CODES[status] ?? 'internal'
+  const list = Object.entries(problems).map(([path, message]) => ({ path, message }))
+  return { type: `/api/problems#${code}`, title: detail, status, detail, code, problems: list }
+}
+
+/** The same as an answer. */
+export const refusal = (...told: Parameters<typeof aProblem>): Response =>
+  Response.json(aProblem(...told), { status: told[0] })
 
 const CODES: Readonly<Record<number, string>> = {
   400: 'bad_input',

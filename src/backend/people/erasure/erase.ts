@@ -3,6 +3,7 @@ import { sql, type SQL } from 'drizzle-orm'
 import { z } from 'zod'
 import type { EventData } from '../../../core/events/cloudEvent.ts'
 import { anonymousData, anonymousEntry } from '../../../core/people/anonymous.ts'
+import { forgetAnswers } from '../../accounts/index.ts'
 import { renameCoupons } from '../../coupons/index.ts'
 import { renameMessages } from '../../messages/queue.ts'
 import { arrayOf, document, recordsOf, rowsOf, type Database, type Db } from '../../platform/db.ts'
@@ -51,6 +52,7 @@ export async function erasePerson(
     const names = newNames()
     const { now } = await readClock(tx, shopId)
     await removeCopies(tx, shopId, found)
+    await forgetAnswers(tx, shopId)
     await renameMessages(tx, shopId, customerId, names.inSql)
     await renameRuns(tx, shopId, customerId, names.inSql)
     await renameLedger(tx, shopId, customerId, { renamed: names.inSql, entryOf: anonymousEntry })

@@ -1,5 +1,10 @@
 import { z } from 'zod'
-import { actOnPerson, personFacts, personTimeline } from '../../../backend/people/index.ts'
+import {
+  actOnPerson,
+  personFacts,
+  personTimeline,
+  reachable,
+} from '../../../backend/people/index.ts'
 import { findShop } from '../../../backend/shop/index.ts'
 import {
   peopleCountBody,
@@ -7,6 +12,8 @@ import {
   peopleQuery,
   peopleResponse,
   personResponse,
+  reachableQuery,
+  reachableResponse,
   timelineQuery,
   timelineResponse,
 } from '../../../contract/people.ts'
@@ -75,6 +82,12 @@ export function peopleRoutes(app: App, { db, reading }: ServerContext): void {
       await actOnPerson(db, user.shopId, id, { act: body, person: user.name })
       return reply.status(204).send()
     },
+  )
+
+  app.get(
+    '/api/reachable',
+    { schema: { querystring: reachableQuery, response: { 200: reachableResponse } } },
+    async ({ user, query }) => reachable(db, await findShop(db, user.shopId), query),
   )
 
   app.post(

@@ -20,7 +20,7 @@ export function apiKeyRoutes(app: App, { db }: ServerContext): void {
     '/api/keys',
     { schema: { body: newApiKeyBody, response: { 201: newApiKeyResponse } }, ...marketer },
     async ({ user, body }, reply) => {
-      const key = await createApiKey(db, user.shopId, body.name)
+      const key = await createApiKey(db, user.shopId, body.name, body.scopes)
       return reply.status(201).send(key)
     },
   )

@@ -1,13 +1,13 @@
 import type { z } from 'zod'
-import { errorResponse, type ErrorResponse } from '../../../contract/session.ts'
+import { problemResponse, type ProblemResponse } from '../../../contract/problem.ts'
 
 /** The server answered with an error: its words, and where in the input the problems are. */
 export class ApiError extends Error {
   readonly status: number
-  readonly body: ErrorResponse
+  readonly body: ProblemResponse
 
-  constructor(status: number, body: ErrorResponse) {
-    super(body.message)
+  constructor(status: number, body: ProblemResponse) {
+    super(body.detail)
     this.name = 'ApiError'
     this.status = status
     this.body = body
@@ -42,21 +42,21 @@ async function request(
     throw new ServerAwayError()
   })
   if (response.ok) return response
-  const answer = errorResponse.safeParse(await response.json().catch(() => null))
+  const answer = problemResponse.safeParse(await response.json().catch(() => null))
   // What was only asked for can say why there is no answer; what was sent is kept and sent again.
   const saysWhy = method === 'GET' && answer.success
   if (response.status >= 502 && !saysWhy) throw new ServerAwayError()
-  throw new ApiError(
-    response.status,
-    answer.success
-      ? answer.data
-      : {
-          code: 'internal',
-          message: 'Yomble answered in a way that was not understood.',
-          problems: [],
-        },
-  )
+  throw new ApiError(response.status, answer.success ? answer.data : notUnderstood(response.status))
 }
+
+const notUnderstood = (status: number): ProblemResponse => ({
+  type: 'about:blank',
+  title: 'Not understood',
+  status,
+  detail: 'Yomble answered in a way that was not understood.',
+  code: 'internal',
+  problems: [],
+})
 
 /** Reads something, checked against the contract. Throws ApiError or ServerAwayError. */
 export async function getJson<Schema extends z.ZodType>(

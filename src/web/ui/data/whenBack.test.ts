@@ -1,3 +1,4 @@
+import { aProblem } from '../../testing/screen.tsx'
 import { afterEach, beforeEach, expect, test, vi } from 'vitest'
 import { ApiError, ServerAwayError } from './api.ts'
 import { whenBack } from './whenBack.ts'
@@ -35,7 +36,7 @@ test('while the server is away it is tried again, until it answers', async () =>
 })
 
 test('what the server refuses is not tried again', async () => {
-  const refused = new ApiError(400, { code: 'bad_input', message: 'Too large', problems: [] })
+  const refused = new ApiError(400, aProblem(400, 'Too large'))
   const act = answering(refused, 'stored')
   await expect(whenBack(act, { isWanted: () => true, onAway: vi.fn<() => void>() })).rejects.toBe(
     refused,

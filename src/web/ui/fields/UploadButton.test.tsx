@@ -1,3 +1,4 @@
+import { aProblem } from '../../testing/screen.tsx'
 import { screen, waitFor } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { expect, test, vi } from 'vitest'
@@ -35,7 +36,7 @@ test('what was taken is sent and given on; meanwhile nothing else can be taken',
 })
 
 test('what the server refuses is said, and another can be taken', async () => {
-  const refused = new ApiError(400, { code: 'bad_input', message: 'It is a program.', problems: [] }) // prettier-ignore
+  const refused = new ApiError(400, aProblem(400, 'It is a program.'))
   const onStored = button(() => Promise.reject(refused))
   await userEvent.upload(screen.getByLabelText('Take a file'), file)
   expect(await screen.findByText('It is a program.')).toBeDefined()

@@ -1,3 +1,4 @@
+import { aProblem } from '../../testing/screen.tsx'
 import { afterEach, beforeEach, expect, test, vi } from 'vitest'
 import { aDefinition } from '../../../testing/builders.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
@@ -86,11 +87,7 @@ test('while the server is away it is tried again, and nothing is lost', async ()
 })
 
 test('somebody else’s save is a conflict: nothing is sent again by itself', async () => {
-  const conflict = new ApiError(409, {
-    code: 'conflict',
-    message: 'Changed meanwhile.',
-    problems: [],
-  })
+  const conflict = new ApiError(409, aProblem(409, 'Changed meanwhile.'))
   const { saver, saved } = makeSaver((put) => (put === 0 ? conflict : null))
   saver.offer(named('mine'))
   await vi.runAllTimersAsync()
@@ -110,8 +107,8 @@ test('a save that is asked for and fails is tried again like any other', async (
 })
 
 test('what the server cannot take is told with its place, and what comes next is tried', async () => {
-  const problems = [{ path: 'definition.priority', message: 'must be at most 100' }]
-  const refused = new ApiError(400, { code: 'bad_input', message: 'Not so.', problems })
+  const problems = { 'definition.priority': 'must be at most 100' }
+  const refused = new ApiError(400, aProblem(400, 'Not so.', problems))
   const { saver, saved, kept } = makeSaver((put) => (put === 0 ? refused : null))
   saver.offer(named('a'))
   await vi.runAllTimersAsync()
