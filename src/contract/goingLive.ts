@@ -52,6 +52,11 @@ export const letInBody = z.object({
   days: z.int().min(1).max(60),
   perHour: z.int().min(1).max(100_000),
 })
+/** Puts everybody in a segment in, so many an hour. */
+export const putInBody = z.object({
+  segment: z.string().min(1).max(100),
+  perHour: z.int().min(1).max(100_000),
+})
 export const letInResponse = z.object({ people: z.int() })
 
 /** An intake that goes on or is over. */

@@ -68,6 +68,7 @@ import { workflowListRoutes } from './routes/workflows/workflowList.ts'
 import { workflowRoutes } from './routes/workflows/workflows.ts'
 import { visitRoutes } from './routes/customers/visits.ts'
 import { goingLiveRoutes } from './routes/workflows/goingLive.ts'
+import { intakeRoutes } from './routes/workflows/intakes.ts'
 import { workflowPeopleRoutes, workflowStateRoutes } from './routes/workflows/workflowStates.ts'
 
 export interface AppOptions extends Omit<ServerContext, 'reading'> {
@@ -162,6 +163,7 @@ const SIGNED_IN = [
   workflowRoutes,
   workflowStateRoutes,
   goingLiveRoutes,
+  intakeRoutes,
   visitRoutes,
   workflowPeopleRoutes,
   attentionRoutes,

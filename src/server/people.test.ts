@@ -218,3 +218,34 @@ describe('in workflows', () => {
     ])
   })
 })
+
+test('everybody in a segment is put into a workflow for customers, so many an hour; another kind is refused', async () => {
+  const made = (await api.call('POST', '/api/segments', { name: 'Put in', condition: club })).json<{ id: string }>()
+  const { world } = api
+  const id = await world.publish(aDefinition({ name: 'By hand', trigger: { kind: 'hand', subject: 'customer' }, steps: [anEmail('hello', { subject: 'Hello' })] }))
+  const put = (workflow: string, segment = made.id) => api.call('POST', `/api/workflows/${workflow}/put-in`, { segment, perHour: 6 })
+  expect((await put(id)).json()).toEqual({ people: 13 })
+  await world.settle()
+  const intake = async () => (await api.call('GET', `/api/workflows/${id}/intakes`)).json<{ entered: number }[]>()[0]
+  expect((await intake())?.entered).toBe(1)
+  const { now } = await readClock(world.db, SHOP)
+  await world.moveTo(now + 3 * 60 * 60 * 1000)
+  expect((await intake())?.entered).toBe(13)
+  expect((await put(id, 'none')).statusCode).toBe(404)
+  const orders = await world.publish(aDefinition({ name: 'Orders', trigger: on('order.placed') }))
+  expect((await put(orders)).statusCode).toBe(409)
+  await api.call('DELETE', `/api/segments/${made.id}`)
+}) // prettier-ignore
+
+test('a segment in a workflow asks what it asked when it was taken over', async () => {
+  const inClub: Condition = { kind: 'segment', segment: 's-1', name: 'Club', of: club }
+  const trigger = on('customer.created', { filter: inClub })
+  const id = await api.world.publish(aDefinition({ name: 'Only the club', trigger, steps: [anEmail('hello', { subject: 'Hello' })] }))
+  const { now } = await readClock(api.world.db, SHOP)
+  for (const [one, tags] of [['seg-1', ['club']], ['seg-2', []]] as const)
+    await api.world.post(eventOf('customer.created', now, { customer: aCustomer({ id: one, email: `${one}@example.org`, tags: [...tags] }) }))
+  await api.world.settle()
+  const { rows } = (await api.call('GET', `/api/ledger?workflow=${id}`)).json<{ rows: { kind: string; customer: { id: string } }[] }>()
+  expect(rows.filter(({ customer }) => customer.id === 'seg-1').map(({ kind }) => kind)).toContain('entered')
+  expect(rows.filter(({ customer }) => customer.id === 'seg-2').map(({ kind }) => kind)).not.toContain('entered')
+}) // prettier-ignore

@@ -11,7 +11,7 @@ export {
   type ListedPerson,
 } from './list.ts'
 export { personFacts } from './person.ts'
-export { addSegment, listSegments, removeSegment, saveSegment } from './segments.ts'
+export { addSegment, findSegment, listSegments, removeSegment, saveSegment } from './segments.ts'
 export { forgetOld, readRetention, saveRetention } from './retention.ts'
 export { personData, type PersonData } from './personData.ts'
 export { personTimeline } from './timeline.ts'

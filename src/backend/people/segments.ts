@@ -20,6 +20,13 @@ export function listSegments(db: Db, shopId: string): Promise<Segment[]> {
   return db.select(COLUMNS).from(segments).where(eq(segments.shopId, shopId)).orderBy(asc(segments.name)) // prettier-ignore
 }
 
+/** One segment. Throws AppError `not_found`. */
+export async function findSegment(db: Db, shopId: string, id: string): Promise<Segment> {
+  const [found] = await db.select(COLUMNS).from(segments).where(byId(shopId, id))
+  if (!found) throw new AppError('not_found', 'There is no such segment.')
+  return found
+}
+
 interface Written {
   name: string
   condition: Condition

@@ -17,6 +17,8 @@ export function compileCondition(condition: Condition): CompiledCondition {
       return any(condition.of.map(compileCondition))
     case 'not':
       return not(compileCondition(condition.of))
+    case 'segment':
+      return compileCondition(condition.of)
     case 'field':
       return compileField(condition)
     case 'history':

@@ -68,10 +68,23 @@ export interface MessagesCondition {
 export type TestCondition =
   FieldCondition | HistoryCondition | LinesCondition | WorkflowsCondition | MessagesCondition
 
+/**
+ * Whether the customer is in a segment. What the segment asks stands in the condition as it was when it was taken over: what is
+ * live changes by going live alone, and a document means the same wherever it is read.
+ */
+export interface SegmentCondition {
+  kind: 'segment'
+  /** The id of the segment. */
+  segment: string
+  name: string
+  of: Condition
+}
+
 export type Condition =
   | { kind: 'all'; of: Condition[] }
   | { kind: 'any'; of: Condition[] }
   | { kind: 'not'; of: Condition }
+  | SegmentCondition
   | TestCondition
 
 const moneySchema = z.strictObject({
@@ -142,6 +155,12 @@ const anyConditionSchema: z.ZodType<Condition> = z
       z.strictObject({ kind: z.literal('all'), of: z.array(anyConditionSchema).max(50) }),
       z.strictObject({ kind: z.literal('any'), of: z.array(anyConditionSchema).max(50) }),
       z.strictObject({ kind: z.literal('not'), of: anyConditionSchema }),
+      z.strictObject({
+        kind: z.literal('segment'),
+        segment: z.string().min(1).max(100),
+        name: z.string().min(1).max(80),
+        of: anyConditionSchema,
+      }),
       fieldConditionSchema as unknown as z.ZodObject,
       z.strictObject({
         kind: z.literal('history'),
@@ -193,10 +212,10 @@ function levelsOf(condition: Condition): number {
   return 1 + inside.reduce((most, part) => Math.max(most, levelsOf(part)), 0)
 }
 
-/** The conditions directly inside one: the parts of a group, and the one a `not` turns round. */
+/** The conditions directly inside one: the parts of a group, what a segment asks, and the one a `not` turns round. */
 export function partsOf(condition: Condition): Condition[] {
   if (condition.kind === 'all' || condition.kind === 'any') return condition.of
-  return condition.kind === 'not' ? [condition.of] : []
+  return condition.kind === 'not' || condition.kind === 'segment' ? [condition.of] : []
 }
 
 /** The single tests in a condition, however deep; not those inside a test of lines or events. */
@@ -205,6 +224,7 @@ export function testsIn(condition: Condition): TestCondition[] {
     case 'all':
     case 'any':
     case 'not':
+    case 'segment':
       return partsOf(condition).flatMap(testsIn)
     case 'field':
     case 'history':
@@ -214,3 +234,9 @@ export function testsIn(condition: Condition): TestCondition[] {
       return [condition]
   }
 }
+
+/** The segments in a condition, however deep. */
+export const segmentsIn = (condition: Condition): SegmentCondition[] => [
+  ...(condition.kind === 'segment' ? [condition] : []),
+  ...partsOf(condition).flatMap(segmentsIn),
+]

@@ -10,6 +10,7 @@ export function mapTests(
     case 'any':
       return { ...condition, of: condition.of.map((one) => mapTests(one, change)) }
     case 'not':
+    case 'segment':
       return { ...condition, of: mapTests(condition.of, change) }
     case 'field':
     case 'history':

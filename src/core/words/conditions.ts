@@ -31,6 +31,8 @@ export function conditionWords(condition: Condition, context: WordContext): stri
       return joined(condition.of, ' or ', context) || 'never'
     case 'not':
       return notWords(condition.of, context)
+    case 'segment':
+      return `the customer is in “${condition.name}”`
     case 'field':
       return fieldWords(condition, context, true)
     case 'history':
@@ -51,6 +53,8 @@ function notWords(condition: Condition, context: WordContext): string {
   switch (condition.kind) {
     case 'not':
       return conditionWords(condition.of, context)
+    case 'segment':
+      return `the customer is not in “${condition.name}”`
     case 'field':
       return fieldWords(condition, context, false)
     case 'history':

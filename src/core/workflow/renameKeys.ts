@@ -65,6 +65,7 @@ export function renameInCondition(condition: Condition, names: Names): Condition
     case 'any':
       return { ...condition, of: condition.of.map((one) => renameInCondition(one, names)) }
     case 'not':
+    case 'segment':
       return { ...condition, of: renameInCondition(condition.of, names) }
     case 'messages':
       return condition.workflow === 'this' && condition.step !== undefined

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import {
   beginIntake,
   nextIntake,
@@ -37,6 +38,42 @@ export async function beginLettingIn(
     return people.length
   })
 }
+
+/**
+ * Begins to put people into a live workflow for customers, so many an hour: as by hand, with nobody's name typed. Returns how many
+ * stand in line. Throws AppError `conflict` unless the workflow is live and about customers.
+ */
+export async function beginPuttingIn(
+  db: Database,
+  programs: Programs,
+  shopId: string,
+  workflowId: string,
+  { customerIds, perHour, person }: { customerIds: readonly string[]; perHour: number; person: string },
+): Promise<number> {
+  return db.transaction(async (tx) => {
+    const workflow = await liveWorkflow(tx, programs, shopId, workflowId)
+    if (!workflow) throw new AppError('conflict', 'People can be put into live workflows only.')
+    if (workflow.program.subject !== 'customer') {
+      throw new AppError('conflict', 'This workflow is about more than a customer: say which orders or subscriptions.')
+    }
+    const { now } = await readClock(tx, shopId)
+    const batch = randomUUID()
+    const waiting = customerIds.map((customerId, place) => ({
+      customerId,
+      subjectId: null,
+      line: null,
+      idempotencyKey: `${BY_HAND}${batch}:${place}`,
+      eventSeq: null,
+      occasionAt: now,
+      date: null,
+    }))
+    await beginIntake(tx, shopId, { workflowId, person, now, perHour }, waiting)
+    return waiting.length
+  })
+} // prettier-ignore
+
+/** Begins the keys of those whom somebody put in, and whom no occasion brings. */
+const BY_HAND = 'hand:'
 
 /** How many are let in by one transaction. */
 const BATCH = 200
@@ -90,7 +127,10 @@ function candidateOf(workflow: LiveWorkflow, due: DuePerson): Candidate {
   if (trigger.kind === 'date' && date !== null) {
     return candidateFor(workflow, trigger, { customerId, subjectId, line, date })
   }
-  const cause = { by: 'hand', person, overridden: false, already: true } as const
+  const byHand = { by: 'hand', person, overridden: false } as const
+  const cause = idempotencyKey.startsWith(BY_HAND)
+    ? byHand
+    : ({ ...byHand, already: true } as const)
   return {
     workflow,
     idempotencyKey,

@@ -91,6 +91,10 @@ const WORKFLOWS: Table = {
   ],
   'GET /api/workflows/{id}/intakes': ['read', 'How far letting people in has come.'],
   'POST /api/workflows/{id}/intakes/stop': ['workflows', 'Stops letting people in.'],
+  'POST /api/workflows/{id}/put-in': [
+    'workflows',
+    'Puts everybody in a segment in, so many an hour.',
+  ],
   'POST /api/workflows/{id}/enter': [
     'workflows',
     'Puts people in by hand; filter, entry rule and exclusions hold.',

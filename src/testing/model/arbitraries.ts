@@ -68,6 +68,10 @@ const condition: fc.Arbitrary<Condition> = fc.oneof(
   { weight: 1, arbitrary: test.map((of): Condition => ({ kind: 'not', of })) },
   {
     weight: 1,
+    arbitrary: test.map((of): Condition => ({ kind: 'segment', segment: 's', name: 'S', of })),
+  },
+  {
+    weight: 1,
     arbitrary: fc
       .tuple(fc.constantFrom('all' as const, 'any' as const), fc.array(test, { maxLength: 3 }))
       .map(([kind, of]): Condition => ({ kind, of })),

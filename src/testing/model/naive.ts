@@ -359,6 +359,8 @@ class Naive {
         return condition.of.some((one) => this.holds(one, run))
       case 'not':
         return !this.holds(condition.of, run)
+      case 'segment':
+        return this.holds(condition.of, run)
       case 'field':
         return this.fieldHolds(condition, run)
       case 'history': {
@@ -421,7 +423,7 @@ class Naive {
       }
       case 'order.placedAt': {
         const placed = this.past.find(
-          ({ type, order }) => type === 'order.placed' && order === run.order,
+          (one) => one.type === 'order.placed' && one.order === run.order,
         )
         return placed !== undefined && placed.at >= this.now - Number(condition.value) * DAY_MS
       }

@@ -6,7 +6,7 @@ import type { Step } from '../../core/workflow/steps.ts'
 import { aDefinition } from '../../testing/builders.ts'
 import { Inspector } from '../workflows/inspector/Inspector.tsx'
 import type { Selection } from '../workflows/selection.ts'
-import { WordsProvider } from '../workflows/words.tsx'
+import { WordsProvider } from '../ui/data/words.tsx'
 import { show, type Answers } from './screen.tsx'
 
 export const SENDER = { name: 'Combwright', address: 'hello@combwright.example' }

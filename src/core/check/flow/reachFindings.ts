@@ -167,6 +167,7 @@ function claimsApart(claims: readonly Claim[]): Claim[] {
     if (condition.kind === 'not') {
       return claimsApart([{ condition: condition.of, holds: !holds }])
     }
+    if (condition.kind === 'segment') return claimsApart([{ condition: condition.of, holds }])
     const isConjunction =
       (condition.kind === 'all' && holds) || (condition.kind === 'any' && !holds)
     return isConjunction

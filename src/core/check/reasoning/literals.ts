@@ -20,6 +20,8 @@ export function casesOf(condition: Condition, holds = true): Case[] | null {
   switch (condition.kind) {
     case 'not':
       return casesOf(condition.of, !holds)
+    case 'segment':
+      return casesOf(condition.of, holds)
     case 'all':
       return holds ? together(condition.of, holds) : eitherOf(condition.of, holds)
     case 'any':

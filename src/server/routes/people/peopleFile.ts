@@ -1,9 +1,7 @@
-import { listSegments } from '../../../backend/people/index.ts'
-import { AppError } from '../../../backend/platform/errors.ts'
+import { findSegment } from '../../../backend/people/index.ts'
 import { findShop, type Shop } from '../../../backend/shop/index.ts'
-import type { Database, Db } from '../../../backend/platform/db.ts'
+import type { Database } from '../../../backend/platform/db.ts'
 import { peopleExportQuery, type PersonRow } from '../../../contract/people.ts'
-import type { Condition } from '../../../core/conditions/condition.ts'
 import { decimalAmount } from '../../../core/shared/money.ts'
 import { formatInstant } from '../../../core/shared/time.ts'
 import { peoplePage, type PeopleFilter } from '../../../drivers/people/peopleWhere.ts'
@@ -19,17 +17,11 @@ export function peopleExportRoutes(app: App, { db }: ServerContext): void {
     async ({ user, query }, reply) => {
       const shop = await findShop(db, user.shopId)
       const { format, segment, search, sort } = query
-      const condition = segment === undefined ? (query.condition ?? null) : await conditionOf(db, shop.id, segment)
+      const condition = segment === undefined ? (query.condition ?? null) : (await findSegment(db, shop.id, segment)).condition
       return sendRows(reply, { name: 'people', format, rows: everyPage(db, shop, { search, condition, sort }) })
     },
   )
 } // prettier-ignore
-
-async function conditionOf(db: Db, shopId: string, id: string): Promise<Condition> {
-  const found = (await listSegments(db, shopId)).find((segment) => segment.id === id)
-  if (!found) throw new AppError('not_found', 'There is no such segment.')
-  return found.condition
-}
 
 async function* everyPage(
   db: Database,

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { intakesOf, stopIntakes, turnAt } from '../../../backend/intakes/index.ts'
+import { turnAt } from '../../../backend/intakes/index.ts'
 import {
   findShop,
   namesOfCustomers,
@@ -9,17 +9,11 @@ import {
 import { findWorkflow, sentBeside } from '../../../backend/workflows/index.ts'
 import {
   beforeLiveResponse,
-  intakeResponse,
-  letInBody,
-  letInResponse,
   qualifyingQuery,
   qualifyingResponse,
-  stoppedResponse,
 } from '../../../contract/goingLive.ts'
 import { DAY_MS } from '../../../core/shared/duration.ts'
 import { compileProgram } from '../../../core/workflow/compile.ts'
-import { beginLettingIn } from '../../../drivers/live/letIn.ts'
-import { Programs } from '../../../drivers/live/programs.ts'
 import { getsFirst, whoQualifies } from '../../../drivers/live/qualifying.ts'
 import { replay } from '../../../drivers/past/replay.ts'
 import { askerOf } from '../../asker.ts'
@@ -31,10 +25,8 @@ const marketer = { preHandler: requireMarketer }
 /** So many are named; the rest are counted. */
 const SHOWN = 100
 
-/** What there is to know before a workflow goes live, and letting in who qualifies already. */
+/** What there is to know before a workflow goes live. */
 export function goingLiveRoutes(app: App, { db, reading }: ServerContext): void {
-  const programs = new Programs()
-
   app.get(
     '/api/workflows/:id/before-live',
     { schema: { params, response: { 200: beforeLiveResponse } }, ...marketer },
@@ -89,30 +81,6 @@ export function goingLiveRoutes(app: App, { db, reading }: ServerContext): void 
           turnedAway: Object.entries(turnedAway).map(([code, count]) => ({ code, count })),
         }
       })
-    },
-  )
-
-  app.post(
-    '/api/workflows/:id/let-in',
-    { schema: { params, body: letInBody, response: { 200: letInResponse } }, ...marketer },
-    async ({ user, params: { id }, body }) => ({
-      people: await beginLettingIn(db, programs, user.shopId, id, { ...body, person: user.name }),
-    }),
-  )
-
-  app.get(
-    '/api/workflows/:id/intakes',
-    { schema: { params, response: { 200: z.array(intakeResponse) } } },
-    ({ user, params: { id } }) => intakesOf(db, user.shopId, id),
-  )
-
-  app.post(
-    '/api/workflows/:id/intakes/stop',
-    { schema: { params, response: { 200: stoppedResponse } }, ...marketer },
-    async ({ user, params: { id } }) => {
-      const { now } = await readClock(db, user.shopId)
-      const stopped = await db.transaction((tx) => stopIntakes(tx, user.shopId, id, now))
-      return { stopped }
     },
   )
 }

@@ -9,10 +9,15 @@ import { showField } from '../../testing/screen.tsx'
 import { ConditionEditor } from './ConditionEditor.tsx'
 import { LINE_SCOPE, ScopeProvider, scopeOfTrigger, type ConditionScope } from './scope.ts'
 
+const CLUB: Condition = { kind: 'field', field: 'customer.tags', op: 'hasAny', value: ['club'] }
+const CLUB_SEGMENT = { id: 's1', name: 'The club', condition: CLUB, person: 'Maren', changedAt: 0 }
 const ANSWERS = {
   '/api/clock': { now: Date.parse('2026-04-14T09:20:00Z'), movedByHand: true, target: null },
   '/api/counter/products': [],
   '/api/workflows': [],
+  '/api/segments': [CLUB_SEGMENT],
+  '/api/workflow-names': [],
+  '/api/addresses': { senders: [], groups: [] },
 }
 const ORDER = scopeOfTrigger({ kind: 'event', event: 'order.placed' })
 const overTotal: Condition = {
@@ -35,6 +40,39 @@ const editor = (first: Condition, scope: ConditionScope = ORDER) =>
 const choose = (label: string, value: string) =>
   fireEvent.change(screen.getByLabelText(label), { target: { value } })
 const press = (name: string) => fireEvent.click(screen.getByRole('button', { name }))
+
+describe('a segment', () => {
+  test('is chosen by its name, and turned round', async () => {
+    const held = editor(overTotal)
+    choose('What is asked', 'segment')
+    // Until one is chosen, what stood there is asked.
+    expect(held()).toEqual(overTotal)
+    await screen.findByRole('option', { name: 'The club' })
+    choose('Segment', 's1')
+    expect(held()).toEqual({ kind: 'segment', segment: 's1', name: 'The club', of: CLUB })
+    expect(conditionSchema.safeParse(held()).success).toBe(true)
+    fireEvent.click(screen.getByLabelText('not'))
+    expect(held()).toMatchObject({ kind: 'not', of: { kind: 'segment' } })
+  })
+
+  test('that asks something else by now is taken over when one says so', async () => {
+    const older: Condition = {
+      kind: 'field',
+      field: 'customer.tags',
+      op: 'hasNone',
+      value: ['club'],
+    }
+    const held = editor({ kind: 'segment', segment: 's1', name: 'The club', of: older })
+    fireEvent.click(await screen.findByRole('button', { name: 'Take that over' }))
+    expect(held()).toMatchObject({ of: CLUB })
+    expect(screen.queryByRole('button', { name: 'Take that over' })).toBeNull()
+  })
+
+  test('is nothing that a line of an order is asked about', () => {
+    editor({ kind: 'field', field: 'line.category', op: 'in', value: [] }, LINE_SCOPE)
+    expect(screen.queryByRole('option', { name: 'a segment' })).toBeNull()
+  })
+})
 
 describe('a fact', () => {
   test('every fact with every comparison is one that a workflow may hold', () => {

@@ -1,11 +1,12 @@
 import { Plus, Trash2 } from 'lucide-react'
-import type { ReactNode } from 'react'
-import type { Condition, TestCondition } from '../../../core/conditions/condition.ts'
+import { useState, type ReactNode } from 'react'
+import type { Condition, SegmentCondition, TestCondition } from '../../../core/conditions/condition.ts' // prettier-ignore
 import { useShop } from '../data/shop.tsx'
 import { FieldTest } from './FieldTest.tsx'
 import { HistoryTest } from './HistoryTest.tsx'
 import { LinesTest } from './LinesTest.tsx'
 import { MessagesTest, WorkflowsTest } from './PastTests.tsx'
+import { SegmentTest } from './SegmentTest.tsx'
 import { firstCondition, firstTest, ScopeProvider, useScope, type ConditionScope } from './scope.ts'
 
 interface Props {
@@ -16,34 +17,51 @@ interface Props {
 }
 
 const GROUPS = { all: 'all of these hold', any: 'at least one of these holds' } as const
-const TESTS: Readonly<Record<TestCondition['kind'], string>> = {
+/** What is asked at one place: a single test, or whether somebody is in a segment. */
+type Asked = TestCondition | SegmentCondition
+
+const ASKED: Readonly<Record<Asked['kind'], string>> = {
   field: 'a fact',
   history: 'something happened',
   lines: 'what was ordered',
   workflows: 'other workflows',
   messages: 'messages got',
+  segment: 'a segment',
 }
 
 /** A condition as readable sentences: single tests, and groups of which all or any must hold. */
 export function ConditionEditor({ value, onChange, onRemove }: Props): ReactNode {
-  const { currency } = useShop()
-  const scope = useScope()
   if (value.kind === 'all' || value.kind === 'any') {
     return <Group value={value} onChange={onChange} onRemove={onRemove} />
   }
+  return <Single value={value} onChange={onChange} onRemove={onRemove} />
+}
+
+interface SingleProps extends Omit<Props, 'value'> {
+  value: Exclude<Condition, { kind: 'all' | 'any' }>
+}
+
+function Single({ value, onChange, onRemove }: SingleProps): ReactNode {
+  const { currency } = useShop()
+  const scope = useScope()
+  // Which segment is chosen next: until then what stood there is asked.
+  const [isChoosing, setChoosing] = useState(false)
   const negated = value.kind === 'not'
   const inner = negated ? value.of : value
   const wrap = (condition: Condition): Condition =>
     negated ? { kind: 'not', of: condition } : condition
   return (
     <div className="rounded-field border border-base-300 p-2">
-      {isTest(inner) ? (
+      {isAsked(inner) ? (
         <>
           <div className="mb-2 flex items-center gap-2">
             <KindSelect
-              kind={inner.kind}
-              kinds={scope.kinds}
-              onChange={(kind) => onChange(wrap(firstTest(kind, scope, currency)))}
+              kind={isChoosing ? 'segment' : inner.kind}
+              kinds={scope.kinds.includes('workflows') ? [...scope.kinds, 'segment'] : scope.kinds}
+              onChange={(kind) => {
+                setChoosing(kind === 'segment')
+                if (kind !== 'segment') onChange(wrap(firstTest(kind, scope, currency)))
+              }}
             />
             <label className="flex items-center gap-1 text-xs whitespace-nowrap">
               <input
@@ -58,7 +76,17 @@ export function ConditionEditor({ value, onChange, onRemove }: Props): ReactNode
             </label>
             {onRemove && <RemoveButton onRemove={onRemove} />}
           </div>
-          <Test value={inner} onChange={(condition) => onChange(wrap(condition))} />
+          {isChoosing || inner.kind === 'segment' ? (
+            <SegmentTest
+              value={inner.kind === 'segment' ? inner : null}
+              onChange={(condition) => {
+                setChoosing(false)
+                onChange(wrap(condition))
+              }}
+            />
+          ) : (
+            <Test value={inner} onChange={(condition) => onChange(wrap(condition))} />
+          )}
         </>
       ) : (
         <>
@@ -92,7 +120,7 @@ export function InnerCondition({ scope, ...props }: Props & { scope: ConditionSc
   )
 }
 
-const isTest = (condition: Condition): condition is TestCondition =>
+const isAsked = (condition: Condition): condition is Asked =>
   !['all', 'any', 'not'].includes(condition.kind)
 
 function Test({
@@ -121,9 +149,9 @@ function KindSelect({
   kinds,
   onChange,
 }: {
-  kind: TestCondition['kind']
-  kinds: readonly TestCondition['kind'][]
-  onChange: (kind: TestCondition['kind']) => void
+  kind: Asked['kind']
+  kinds: readonly Asked['kind'][]
+  onChange: (kind: Asked['kind']) => void
 }): ReactNode {
   const offered = kinds.includes(kind) ? kinds : [kind, ...kinds]
   return (
@@ -131,11 +159,11 @@ function KindSelect({
       className="select select-xs flex-1"
       aria-label="What is asked"
       value={kind}
-      onChange={(event) => onChange(event.target.value as TestCondition['kind'])}
+      onChange={(event) => onChange(event.target.value as Asked['kind'])}
     >
       {offered.map((key) => (
         <option key={key} value={key}>
-          {TESTS[key]}
+          {ASKED[key]}
         </option>
       ))}
     </select>

@@ -1,7 +1,7 @@
 import { useMemo, type ReactNode } from 'react'
 import { changesBetween } from '../../../core/words/changes.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
-import { useWords } from '../words.tsx'
+import { useWords } from '../../ui/data/words.tsx'
 import { Part } from './Part.tsx'
 
 /** What the draft changes of what is live. */

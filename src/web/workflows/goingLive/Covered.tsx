@@ -5,7 +5,7 @@ import { reachableWords } from '../../../core/words/exampleWords.ts'
 import { plural } from '../../../core/words/quantities.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { useShopFacts } from '../rehearsal/useShopFacts.ts'
-import { useWords } from '../words.tsx'
+import { useWords } from '../../ui/data/words.tsx'
 import { Part } from './Part.tsx'
 
 interface Props {

@@ -7,7 +7,7 @@ import type { Definition } from '../../../core/workflow/definition.ts'
 import { getJson } from '../../ui/data/api.ts'
 import { useShop } from '../../ui/data/shop.tsx'
 import { Problem } from '../../ui/states.tsx'
-import { useWords } from '../words.tsx'
+import { useWords } from '../../ui/data/words.tsx'
 import { Part } from './Part.tsx'
 import { useBeforeLive } from './useBeforeLive.ts'
 

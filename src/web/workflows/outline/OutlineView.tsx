@@ -10,7 +10,7 @@ import { EditingFrame, itemProps } from '../editing/EditingFrame.tsx'
 import { placeAfter, type Editing } from '../editing/useEditing.ts'
 import type { Selection } from '../selection.ts'
 import { STEP_LOOKS } from '../stepLooks.ts'
-import { useWords } from '../words.tsx'
+import { useWords } from '../../ui/data/words.tsx'
 
 interface Props {
   definition: Definition

@@ -8,6 +8,7 @@ import { subjectOf, type Trigger } from '../../../core/workflow/trigger.ts'
 import { sendJson } from '../../ui/data/api.ts'
 import { AreaField } from '../../ui/fields/fields.tsx'
 import { ProblemList } from '../../ui/states.tsx'
+import { PutSegmentIn } from './PutSegmentIn.tsx'
 import { useRefresh } from './useRefresh.ts'
 
 const WHAT: Readonly<Record<string, string>> = {
@@ -60,6 +61,7 @@ export function PutIn({ id, trigger }: { id: string; trigger: Trigger }): ReactN
         >
           Put {names.length > 0 ? names.length : ''} in
         </button>
+        {subjectOf(trigger) === 'customer' && <PutSegmentIn id={id} />}
         {trigger.kind !== 'hand' && (
           <p className="mt-2 text-xs text-secondary">
             Or let in{' '}

@@ -5,7 +5,7 @@ import { triggerWords } from '../../../core/words/triggers.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import type { Selection } from '../selection.ts'
 import { isCounted, type ShownNumbers } from '../numbers/shownNumbers.ts'
-import { useWords } from '../words.tsx'
+import { useWords } from '../../ui/data/words.tsx'
 
 type Rules = Pick<Definition, 'trigger' | 'entry' | 'exclusions' | 'priority'>
 

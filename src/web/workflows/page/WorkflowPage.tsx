@@ -18,7 +18,7 @@ import { useChanges } from '../versions/useChanges.ts'
 import { useShow } from './useShow.ts'
 import { useShownAs } from './useShownAs.ts'
 import { useWorkflow } from './useWorkflow.ts'
-import { WordsProvider } from '../words.tsx'
+import { WordsProvider } from '../../ui/data/words.tsx'
 import { WorkflowHeader } from './WorkflowHeader.tsx'
 import { WorkflowPlan } from './WorkflowPlan.tsx'
 

@@ -8,7 +8,7 @@ import { useProducts } from '../../ui/data/useProducts.ts'
 import { firstSubject, lineOf } from '../rehearsal/firstSubject.ts'
 import { useShopFacts } from '../rehearsal/useShopFacts.ts'
 import { inSlices } from '../rehearsal/useSlices.ts'
-import { useWords } from '../words.tsx'
+import { useWords } from '../../ui/data/words.tsx'
 
 /** For each way so many are tried at most: nobody waits for a recipe longer than a second or two. */
 const MOST_TRIES = 300

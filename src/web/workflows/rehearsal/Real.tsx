@@ -12,7 +12,7 @@ import { getJson, queryOf } from '../../ui/data/api.ts'
 import { useShop } from '../../ui/data/shop.tsx'
 import { SearchField } from '../../ui/fields/SearchField.tsx'
 import { Outdated, Problem } from '../../ui/states.tsx'
-import { useWords } from '../words.tsx'
+import { useWords } from '../../ui/data/words.tsx'
 import { useLikenesses } from './useLikenesses.ts'
 
 interface Props {

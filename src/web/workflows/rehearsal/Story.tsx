@@ -4,7 +4,7 @@ import type { Rehearsed } from '../../../core/rehearsal/rehearse.ts'
 import { entryWords } from '../../../core/words/decisions.ts'
 import { plural } from '../../../core/words/quantities.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
-import { useWords } from '../words.tsx'
+import { useWords } from '../../ui/data/words.tsx'
 import { shortMoment } from './lit.ts'
 
 interface Props {

@@ -12,7 +12,7 @@ import { entryWords } from '../../../core/words/decisions.ts'
 import { changeWords, differenceWords } from '../../../core/words/differWords.ts'
 import { stepName } from '../../../core/words/steps.ts'
 import { ChoiceField } from '../../ui/fields/fields.tsx'
-import { useWords } from '../words.tsx'
+import { useWords } from '../../ui/data/words.tsx'
 import { useSlices } from './useSlices.ts'
 
 interface Props {

@@ -17,7 +17,7 @@ import { show } from '../../testing/screen.tsx'
 import { useEditing, type Editing } from '../editing/useEditing.ts'
 import { OutlineView } from '../outline/OutlineView.tsx'
 import type { Selection } from '../selection.ts'
-import { WordsProvider } from '../words.tsx'
+import { WordsProvider } from '../../ui/data/words.tsx'
 import { Timetable } from './Timetable.tsx'
 
 const SPLIT: Step = {

@@ -7,7 +7,7 @@ import { aDefinition, anEmail, ordersEver } from '../../../testing/builders.ts'
 import { NO_NUMBERS } from '../../testing/listItem.ts'
 import { show } from '../../testing/screen.tsx'
 import { countedIn, isCounted, type ShownNumbers } from '../numbers/shownNumbers.ts'
-import { WordsProvider } from '../words.tsx'
+import { WordsProvider } from '../../ui/data/words.tsx'
 import { Timetable } from './Timetable.tsx'
 
 const splitInto = (...keys: string[]): Step => ({

@@ -5,7 +5,7 @@ import type { Definition } from '../../../core/workflow/definition.ts'
 import { aDefinition, anEmail, wait } from '../../../testing/builders.ts'
 import { show } from '../../testing/screen.tsx'
 import type { Selection } from '../selection.ts'
-import { WordsProvider } from '../words.tsx'
+import { WordsProvider } from '../../ui/data/words.tsx'
 import { VersionsPanel } from './VersionsPanel.tsx'
 
 const FIRST = aDefinition({ steps: [wait('w', 'P1D'), anEmail('m', { name: 'Thanks' })] })

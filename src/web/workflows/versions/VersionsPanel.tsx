@@ -14,7 +14,7 @@ import { getJson } from '../../ui/data/api.ts'
 import { Time } from '../../ui/data/shop.tsx'
 import { Loading, Problem } from '../../ui/states.tsx'
 import type { Selection } from '../selection.ts'
-import { useWords } from '../words.tsx'
+import { useWords } from '../../ui/data/words.tsx'
 import { ChangeList } from './ChangeList.tsx'
 
 interface Props {

@@ -3,7 +3,7 @@ import { changesBetween, type Change } from '../../../core/words/changes.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { useSettled } from '../../ui/hooks/useSettled.ts'
 import type { Selection } from '../selection.ts'
-import { useWords } from '../words.tsx'
+import { useWords } from '../../ui/data/words.tsx'
 
 /** What a draft changes of what is live, once it stands still; nothing where nothing is. */
 export function useChanges(live: Definition | null, draft: Definition): Change[] {

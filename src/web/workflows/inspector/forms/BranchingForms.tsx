@@ -5,7 +5,7 @@ import { addArm, addBranch, moveBranch } from '../../../../core/workflow/edit.ts
 import { MOST_ARMS, MOST_PATHS } from '../../../../core/workflow/steps.ts'
 import { TextField } from '../../../ui/fields/fields.tsx'
 import { newArm, newBranch } from '../../newSteps.ts'
-import { useWords } from '../../words.tsx'
+import { useWords } from '../../../ui/data/words.tsx'
 import { ContentsTable } from '../contents/ContentsTable.tsx'
 import { focusInspector } from '../focus.ts'
 import type { FormProps } from '../formProps.ts'

@@ -1,9 +1,9 @@
 import { createContext, useContext, useMemo, type ReactNode } from 'react'
-import type { WordContext } from '../../core/words/conditions.ts'
-import { useShop } from '../ui/data/shop.tsx'
-import { useAddressBook } from '../ui/data/useAddressBook.ts'
-import { useProducts } from '../ui/data/useProducts.ts'
-import { useWorkflowNames } from '../ui/data/useWorkflowNames.ts'
+import type { WordContext } from '../../../core/words/conditions.ts'
+import { useShop } from './shop.tsx'
+import { useAddressBook } from './useAddressBook.ts'
+import { useProducts } from './useProducts.ts'
+import { useWorkflowNames } from './useWorkflowNames.ts'
 
 const Words = createContext<WordContext | null>(null)
 
@@ -14,13 +14,13 @@ export function useWords(): WordContext {
   return words
 }
 
-/** Knows the names of what conditions are about, for all that is within it. */
-export function WordsProvider({ children }: { children: ReactNode }): ReactNode {
+/** The same, made anew: for what stands outside of a WordsProvider. */
+export function useWordContext(): WordContext {
   const { locale, zone } = useShop()
   const products = useProducts()
   const names = useWorkflowNames()
   const book = useAddressBook()
-  const words = useMemo((): WordContext => {
+  return useMemo((): WordContext => {
     const all = {
       products: new Map(products.map(({ id, title }) => [id, title])),
       workflows: names,
@@ -28,5 +28,9 @@ export function WordsProvider({ children }: { children: ReactNode }): ReactNode 
     }
     return { locale, zone, titleOf: (kind, id) => all[kind].get(id) }
   }, [locale, zone, products, names, book])
-  return <Words value={words}>{children}</Words>
+}
+
+/** Knows the names of what conditions are about, for all that is within it. */
+export function WordsProvider({ children }: { children: ReactNode }): ReactNode {
+  return <Words value={useWordContext()}>{children}</Words>
 }
