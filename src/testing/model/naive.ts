@@ -422,9 +422,7 @@ class Naive {
         return newest?.type === `order.${condition.value as string}`
       }
       case 'order.placedAt': {
-        const placed = this.past.find(
-          (one) => one.type === 'order.placed' && one.order === run.order,
-        )
+        const placed = this.past.find((p) => p.type === 'order.placed' && p.order === run.order)
         return placed !== undefined && placed.at >= this.now - Number(condition.value) * DAY_MS
       }
       case 'line.category': {
