@@ -53,6 +53,7 @@ import { Evaluator } from '../backend/connections/index.ts'
 import { incomingConnectionRoutes } from './routes/incoming/connections.ts'
 import { connectionRoutes } from './routes/shop/connections.ts'
 import { counterRoutes } from './routes/work/counter.ts'
+import { arrivalRoutes } from './routes/incoming/arrivals.ts'
 import { eventRoutes } from './routes/incoming/events.ts'
 import { designRoutes } from './routes/workflows/designs.ts'
 import { keptBlockRoutes } from './routes/workflows/keptBlocks.ts'
@@ -185,6 +186,7 @@ const SIGNED_IN = [
   labelRoutes,
   rightsRoutes,
   importRoutes,
+  arrivalRoutes,
   apiKeyRoutes,
   activityRoutes,
 ]

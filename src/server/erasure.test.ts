@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { z } from 'zod'
+import { createApiKey } from '../backend/accounts/index.ts'
 import { forgetOld } from '../backend/people/index.ts'
 import { rowsOf } from '../backend/platform/db.ts'
 import { ingestEvents, readClock } from '../backend/shop/index.ts'
@@ -32,7 +33,8 @@ async function dumped(parts: readonly string[]): Promise<string[]> {
     const rows = await rowsOf(db, z.object({ row: z.string() }), sql`
       select t::text as row from ${sql.raw(name)} t`)
     for (const { row } of rows) {
-      const decoded = row.replaceAll(/[A-Za-z0-9+/=\n]{60,}/g, (text) => Buffer.from(text, 'base64').toString('latin1'))
+      const plain = row.replaceAll(/\\\\x([0-9a-f]+)/g, (_, hex: string) => Buffer.from(hex, 'hex').toString())
+      const decoded = row.replaceAll(/[A-Za-z0-9+/=\n]{60,}/g, (text) => Buffer.from(text, 'base64').toString('latin1')) + plain
       const part = parts.find((one) => `${row} ${decoded}`.toLowerCase().includes(one.toLowerCase()))
       if (part) found.push(`${name}: ${part}`)
     }
@@ -53,6 +55,25 @@ const figures = async () => {
 const tell = (type: Parameters<typeof eventOf>[0], time: number, data: object) =>
   api.world.post(eventOf(type, time, data))
 
+/** What comes in and is kept as it came: by a connection, refused, in a file, and answered to a program. */
+async function keptAsItCame(): Promise<void> {
+  const { key } = await createApiKey(api.world.db, SHOP, 'till', ['events', 'people'])
+  const { address: way } = (await api.call('POST', '/api/connections', { name: 'Forms' })).json<{ address: string }>()
+  const form = { buyer: { mail: who.email, name: 'Inês Quaresma' }, id: who.id }
+  await api.app.inject({ method: 'POST', url: new URL(way).pathname, headers: { 'content-type': 'application/json' }, payload: JSON.stringify(form) })
+  const authorization = `Bearer ${key}`
+  const wrong = { ...eventOf('customer.changed', START, { customer: who }), time: 'soon' }
+  await api.app.inject({ method: 'POST', url: '/v1/events', headers: { authorization, 'content-type': 'application/cloudevents+json' }, payload: JSON.stringify(wrong) })
+  await api.app.inject({ method: 'POST', url: '/api/people/search', headers: { authorization, 'idempotency-key': 'once' }, payload: { search: 'quaresma' } })
+  const file = `id,email,last name,since\n${who.id},${who.email},Quaresma,2026-01-02\n${who.id},${who.email},Quaresma,never\n`
+  const { id } = (await api.call('POST', '/api/imports?name=c.csv', Buffer.from(file), { type: 'text/csv' })).json<{ id: string }>()
+  await api.call('POST', `/api/imports/${id}/begin`)
+  await api.world.settle()
+  const tables = (await dumped(TRACES)).map((one) => one.split(':')[0])
+  for (const table of ['connection_bodies', 'refused_events', 'answered_requests', 'import_pieces', 'import_before', 'import_refusals'])
+    expect(tables).toContain(`public.${table}`)
+} // prettier-ignore
+
 describe('a person is erased', () => {
   test('nothing of them is left in any table; what happened is counted as before', async () => {
     await api.world.publish(
@@ -68,6 +89,7 @@ describe('a person is erased', () => {
     await tell('order.placed', START, { order, customer: who })
     await tell('review.submitted', START, { review, customer: who })
     await api.call('POST', `/api/people/${who.id}/acts`, { did: 'consent', channel: 'email', given: true, how: 'told Quaresma herself' }) // prettier-ignore
+    await keptAsItCame()
     const data = await api.call('GET', `/api/people/${who.id}/data`)
     for (const part of ['Quaresma', 'Zambujal', 'N-555-secret', 'Thank you, Inês']) expect(data.body).toContain(part) // prettier-ignore
     const page = await api.call('GET', `/api/people/${who.id}/data-page`)

@@ -272,6 +272,22 @@ export const subscriptions = pgTable(
   ],
 )
 
+/** Events that came and were refused, for whoever has to find out why; the newest of them. */
+export const refusedEvents = pgTable(
+  'refused_events',
+  {
+    shopId: shopId(),
+    id: instant('id').notNull().generatedAlwaysAsIdentity(),
+    receivedAt: instant('received_at').notNull(),
+    /** The name of the API key that sent it. */
+    sender: text('sender').notNull(),
+    /** As it came, if it is not too long. */
+    event: jsonb('event').notNull(),
+    problems: jsonb('problems').$type<{ path: string; message: string }[]>().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.shopId, table.id] })],
+)
+
 export const reviews = pgTable(
   'reviews',
   {

@@ -244,6 +244,12 @@ const SHOP: Table = {
   'DELETE /api/senders/{address}': ['settings', 'Removes a sender.'],
   'PUT /api/staff-groups/{key}': ['settings', 'Changes a group of staff.'],
   'DELETE /api/staff-groups/{key}': ['settings', 'Removes a group of staff.'],
+  'GET /api/events': [
+    'people',
+    'Events that came, or those that were refused with why, the newest first.',
+  ],
+  'POST /api/events/try': ['read', 'Says what is wrong with an event, and takes nothing in.'],
+  'POST /api/events': ['events', 'Takes one event in, as somebody sends it by hand.'],
   'GET /api/connections': ['settings', 'Connections, with how they stand.'],
   'POST /api/connections': ['settings', 'Adds a connection.'],
   'GET /api/connections/{id}': ['settings', 'A connection with the bodies that came.'],

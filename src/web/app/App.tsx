@@ -168,6 +168,12 @@ const router = createBrowserRouter([
             }),
           },
           {
+            path: '/settings/events',
+            lazy: async () => ({
+              Component: (await import('../connections/EventsPage.tsx')).EventsPage,
+            }),
+          },
+          {
             path: '/settings/connections/:id',
             lazy: async () => ({
               Component: (await import('../connections/ConnectionPage.tsx')).ConnectionPage,

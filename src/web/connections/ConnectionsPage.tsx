@@ -30,6 +30,12 @@ export function ConnectionsPage(): ReactNode {
         </Link>
       </p>
       <PageHeading title="Connections" />
+      <p className="mt-1">
+        <Link className="link" to="/settings/events">
+          Events that came
+        </Link>
+        , by whatever way, those that were refused, and how to send some.
+      </p>
       <p className="mt-1 mb-3 text-secondary">
         A system that cannot send our events sends what it has to an address of its own. What arrives is kept, and an expression
         that you write makes events of it.

@@ -11,13 +11,7 @@ import { AppError } from '../../platform/errors.ts'
 import { appendActs, renameLedger } from '../../runs/ledger.ts'
 import { renameRuns } from '../../runs/store.ts'
 import { lockCustomers, readClock, rememberErased } from '../../shop/index.ts'
-
-const personRow = z.object({
-  id: z.string(),
-  email: z.string().nullable(),
-  phone: z.string().nullable(),
-})
-type Person = z.infer<typeof personRow>
+import { personRow, removeCopies } from './copies.ts'
 
 /** What takes the place of their ids: one name for each, by a key that is thrown away afterwards. */
 interface Renaming {
@@ -64,30 +58,6 @@ export async function erasePerson(
     const entry = { kind: 'acted', person, act: { did: 'erase' } } as const
     await appendActs(tx, shopId, now, [{ customerId: names.of(customerId), entry }])
   })
-} // prettier-ignore
-
-/** What holds their words or addresses and nothing that is counted: it goes. */
-async function removeCopies(db: Db, shopId: string, { id, email }: Person): Promise<void> {
-  const own = sql`shop_id = ${shopId} and customer_id = ${id}`
-  await db.execute(sql`
-    delete from link_targets t using (
-      select id as part from orders where ${own} union select number from orders where ${own}
-      union select id from subscriptions where ${own} union select id from carts where ${own}
-      union select token from ways_out where ${own} union select ${id}::text union select ${email}::text
-    ) p
-    where t.shop_id = ${shopId} and length(p.part) > 2 and position(p.part in t.url) > 0`)
-  await db.execute(sql`
-    delete from mails m where m.shop_id = ${shopId} and (lower(m.to_address) = lower(${email})
-      or m.message_id in (select message_id from messages where ${own}))`)
-  await db.execute(sql`
-    delete from short_links where shop_id = ${shopId}
-      and message_id in (select id from messages where ${own})`)
-  await db.execute(sql`delete from ways_out where ${own}`)
-  await db.execute(sql`delete from carts where ${own}`)
-  await db.execute(sql`delete from expected_reorders where ${own}`)
-  await db.execute(sql`delete from intake_people where ${own}`)
-  await db.execute(sql`delete from changes where ${own}`)
-  await db.execute(sql`delete from dead_addresses where shop_id = ${shopId} and address = lower(${email})`)
 } // prettier-ignore
 
 /** Orders, subscriptions and reviews: what was bought stays, of nobody. */

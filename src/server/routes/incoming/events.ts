@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { AppError } from '../../../backend/platform/errors.ts'
-import { ingestEvents, MAX_BATCH, type Receipt } from '../../../backend/shop/index.ts'
+import { ingestEvents, keepRefused, MAX_BATCH, type Receipt } from '../../../backend/shop/index.ts'
 import { outstandingUpTo } from '../../../backend/runs/index.ts'
 import type { App, ServerContext } from '../../context.ts'
 import { parse } from '../../bodies.ts'
@@ -48,6 +48,7 @@ export function eventRoutes(app: App, context: ServerContext): void {
     async (request, reply) => {
       const inputs = eventsOf(request.body)
       const receipts = await ingestEvents(db, request.keyShopId, inputs)
+      await keepRefused(db, request.keyShopId, request.keyHolder?.name ?? '', { inputs, receipts })
       const body = summaryOf(receipts)
       const status = body.refused === 0 ? 200 : body.refused < inputs.length ? 207 : 400
       return reply.status(status as 200).send(body)
