@@ -39,7 +39,7 @@ export function Shell(): ReactNode {
     <SessionProvider value={session.data}>
       <div className="flex h-full flex-col print:block">
         <Bar userName={session.data.user.name} />
-        <main className="min-h-0 flex-1 overflow-auto print:overflow-visible">
+        <main className="relative min-h-0 flex-1 overflow-auto print:overflow-visible">
           <Outlet />
         </main>
       </div>

@@ -83,7 +83,7 @@ function NewKey(): ReactNode {
                 {...form.register('scopes')}
               />
               <span>
-                {SCOPE_WORDS[scope].name}{' '}
+                {SCOPE_WORDS[scope].name}:{' '}
                 <span className="text-secondary">{SCOPE_WORDS[scope].about}</span>
               </span>
             </label>
