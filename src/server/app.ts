@@ -69,6 +69,7 @@ import { workflowListRoutes } from './routes/workflows/workflowList.ts'
 import { workflowRoutes } from './routes/workflows/workflows.ts'
 import { visitRoutes } from './routes/customers/visits.ts'
 import { goingLiveRoutes } from './routes/workflows/goingLive.ts'
+import { archiveRoutes } from './routes/workflows/archives.ts'
 import { intakeRoutes } from './routes/workflows/intakes.ts'
 import { workflowPeopleRoutes, workflowStateRoutes } from './routes/workflows/workflowStates.ts'
 
@@ -165,6 +166,7 @@ const SIGNED_IN = [
   workflowStateRoutes,
   goingLiveRoutes,
   intakeRoutes,
+  archiveRoutes,
   visitRoutes,
   workflowPeopleRoutes,
   attentionRoutes,

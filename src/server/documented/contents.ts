@@ -23,6 +23,7 @@ export const SENT: Readonly<Record<string, Content>> = {
   'POST /api/files': PICTURES,
   'PUT /api/files/{id}': PICTURES,
   'POST /api/documents': { 'application/pdf': BYTES, 'application/octet-stream': BYTES },
+  'POST /api/archive': { 'application/zip': BYTES },
   'POST /api/imports': { 'text/csv': BYTES, 'application/x-ndjson': BYTES },
 } // prettier-ignore
 
@@ -39,6 +40,7 @@ export const FILES: Readonly<Record<string, Content>> = {
   'GET /files/{id}': PICTURES,
   'GET /api/documents/{id}': { 'application/octet-stream': BYTES },
   'GET /api/workflows/{id}/results.csv': { 'text/csv': TEXT },
+  'GET /api/archive': { 'application/zip': BYTES },
   'GET /api/people-file': ROWS,
   'GET /api/exports/{kind}': ROWS,
   'GET /api/imports/{id}/refused': { 'text/csv': TEXT },

@@ -110,6 +110,17 @@ const WORKFLOWS: Table = {
   'POST /api/experiments/traffic': ['read', 'How many would enter a test in a week.'],
 }
 
+const ARCHIVES: Table = {
+  'GET /api/archive': [
+    'read',
+    'Workflows as one file with all they need: all of them with brand and designs, or some.',
+  ],
+  'POST /api/archive': [
+    'workflows',
+    'Brings such a file in: each workflow becomes a draft, and what does not fit is said.',
+  ],
+}
+
 const RESULTS: Table = {
   'GET /api/workflows/{id}/numbers': ['read', 'How many are at each stop now.'],
   'GET /api/workflows/{id}/results': [
@@ -290,7 +301,7 @@ const COUNTER: Table = {
 const TAGS = {
   Incoming: INCOMING,
   Customers: CUSTOMERS,
-  Workflows: WORKFLOWS,
+  Workflows: { ...WORKFLOWS, ...ARCHIVES },
   Results: RESULTS,
   Messages: MESSAGES,
   Rehearsal: REHEARSAL,

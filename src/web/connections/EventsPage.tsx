@@ -99,9 +99,7 @@ function Row({ row }: { row: Arrival }): ReactNode {
         </span>
       </div>
       {isOpen && (
-        <pre className="mt-2 max-h-96 overflow-auto rounded-field bg-base-200 p-3 font-mono text-xs" tabIndex={0} aria-label="As it came">
-          {JSON.stringify(event, null, 2)}
-        </pre>
+        <textarea readOnly className="textarea mt-2 h-72 w-full font-mono text-xs" aria-label="As it came" value={JSON.stringify(event, null, 2)} />
       )}
     </li>
   )

@@ -107,9 +107,7 @@ function Programs({ event }: { event: object }): ReactNode {
           </button>
         ))}
       </div>
-      <pre className="h-80 overflow-auto rounded-field bg-base-200 p-3 font-mono text-xs" tabIndex={0} aria-label="A program">
-        {samples.find((one) => one.language === language)?.code}
-      </pre>
+      <textarea readOnly className="textarea h-80 w-full font-mono text-xs" aria-label="A program" value={samples.find((one) => one.language === language)?.code} />
       <p className="mt-1 text-xs text-secondary">The key stands in YOMBLE_KEY; keys are made under Settings.</p>
     </div>
   )

@@ -10,6 +10,7 @@ import { UploadButton } from '../ui/fields/UploadButton.tsx'
 import { PageHeading } from '../ui/PageHeading.tsx'
 import { Empty, Loading, Problem } from '../ui/states.tsx'
 import { DataTable, type DataColumn } from '../ui/table/DataTable.tsx'
+import { Archive } from './Archive.tsx'
 import { countsWords, STATE_WORDS } from './importWords.ts'
 import { TakeOut } from './TakeOut.tsx'
 
@@ -70,6 +71,7 @@ export function ImportsPage(): ReactNode {
         {data && data.length > 0 && <DataTable<ImportSummary> rows={data} columns={COLUMNS} idOf={({ id }) => id} />}
       </div>
       <TakeOut />
+      <Archive />
     </div>
   )
 } // prettier-ignore

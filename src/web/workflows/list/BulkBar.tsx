@@ -40,6 +40,13 @@ export function BulkBar({ workflows, onDone }: Props): ReactNode {
         </span>
       )}
       <span className="ml-auto flex gap-2">
+        <a
+          className="btn btn-sm"
+          href={`/api/archive?workflows=${workflows.map(({ id }) => id).join(',')}`}
+          download
+        >
+          As one file
+        </a>
         <ConfirmButton
           label={`Pause ${plural(live.length, 'live workflow')}`}
           confirm="Pause them"

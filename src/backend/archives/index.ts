@@ -1,0 +1,3 @@
+export { packArchive } from './pack.ts'
+export { readArchive, MOST_ARCHIVE_BYTES } from './read.ts'
+export { takeArchive } from './take.ts'
