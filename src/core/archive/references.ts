@@ -58,23 +58,32 @@ function walk(value: unknown, told: Told): unknown {
   return Object.fromEntries(entries) as unknown
 } // prettier-ignore
 
-/** What takes the place of a part that is a reference; null for one that is none. */
-function referring(owner: object, key: string, part: unknown, told: Told): unknown {
-  const { kind, field } = owner as { kind?: unknown; field?: unknown }
-  if (key === 'workflow' && typeof part === 'string' && (kind === 'workflows' || kind === 'messages')) {
+type Owner = { kind?: unknown; field?: unknown }
+
+/** What takes the place of a part, by its name in what it belongs to; null for one that is no reference. */
+const REFERRING: Readonly<Record<string, (owner: Owner, part: unknown, told: Told) => unknown>> = {
+  workflow: ({ kind }, part, told) => {
+    if (typeof part !== 'string' || (kind !== 'workflows' && kind !== 'messages')) return null
     return NAMED.has(part) ? part : told('workflows', part)
-  }
-  if (key === 'value' && typeof field === 'string' && PRODUCT_FIELDS.has(field)) {
+  },
+  value: ({ field }, part, told) => {
+    if (typeof field !== 'string' || !PRODUCT_FIELDS.has(field)) return null
     if (Array.isArray(part)) return part.map((id) => told('products', String(id)))
     return typeof part === 'string' ? told('products', part) : null
-  }
-  if (key === 'kept' && kind === 'kept' && typeof part === 'string') return told('kept', part)
-  if (key === 'documents' && Array.isArray(part)) {
-    return (part as { id: string }[]).map((one) => ({ ...one, id: told('documents', one.id) }))
-  }
-  if (key === 'groups' && Array.isArray(part)) return part.map((group) => told('groups', String(group)))
-  if (key === 'sender' && typeof part === 'object' && part !== null && 'address' in part) {
-    return { ...part, address: told('senders', String(part.address)) }
-  }
-  return null
-} // prettier-ignore
+  },
+  kept: ({ kind }, part, told) =>
+    kind === 'kept' && typeof part === 'string' ? told('kept', part) : null,
+  documents: (_, part, told) =>
+    Array.isArray(part)
+      ? (part as { id: string }[]).map((one) => ({ ...one, id: told('documents', one.id) }))
+      : null,
+  groups: (_, part, told) =>
+    Array.isArray(part) ? part.map((group) => told('groups', String(group))) : null,
+  sender: (_, part, told) =>
+    typeof part === 'object' && part !== null && 'address' in part
+      ? { ...part, address: told('senders', String(part.address)) }
+      : null,
+}
+
+const referring = (owner: object, key: string, part: unknown, told: Told): unknown =>
+  Object.hasOwn(REFERRING, key) ? REFERRING[key]?.(owner, part, told) : null
