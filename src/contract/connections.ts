@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { pullRule } from '../core/connections/pull.ts'
 import { signatureRule } from '../core/connections/signature.ts'
 
 const problem = z.object({ path: z.string(), message: z.string() })
@@ -33,6 +34,16 @@ export const connectionDetail = connectionSummary.extend({
       secretEnd: z.string(),
     })
     .nullable(),
+  /** How it fetches, without what it authorises itself with. */
+  pull: pullRule.omit({ authorization: true }).extend({ isAuthorized: z.boolean() }).nullable(),
+  pulled: z
+    .object({
+      at: z.int(),
+      problem: z.string().nullable(),
+      pages: z.int(),
+      fresh: z.int(),
+    })
+    .nullable(),
   bodies: z.array(connectionBody),
 })
 export type ConnectionDetail = z.infer<typeof connectionDetail>
@@ -46,6 +57,10 @@ export const connectionChange = z
     isOn: z.boolean(),
     /** Null: nothing is asked for. */
     signature: signatureRule.nullable(),
+    /** Null: it fetches nothing. Without `authorization`: it stays as it is. */
+    pull: pullRule.partial({ authorization: true }).nullable(),
+    /** Fetches as soon as it can. */
+    fetchNow: z.literal(true),
   })
   .partial()
 

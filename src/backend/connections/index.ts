@@ -11,3 +11,4 @@ export {
   removeConnection,
   type Connection,
 } from './store.ts'
+export { pullDue } from './pull.ts'

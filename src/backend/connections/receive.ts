@@ -29,6 +29,16 @@ export async function receive(
     await keepBody(db, connection, { body: '', state: 'unsigned', outcome })
     return { state: 'unsigned', outcome }
   }
+  return takeBody(db, evaluator, connection, body)
+}
+
+/** Keeps a body as it is, then has it mapped and taken in. */
+export async function takeBody(
+  db: Database,
+  evaluator: Evaluator,
+  connection: Connection,
+  body: string,
+): Promise<Received> {
   const waiting = { ...NOTHING, problems: [{ path: 'mapping', message: 'has not been asked yet' }] }
   const id = await keepBody(db, connection, { body, state: 'refused', outcome: waiting })
   return take(db, evaluator, connection, { id, body })

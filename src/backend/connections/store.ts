@@ -41,7 +41,12 @@ export async function changeConnection(
   db: Db,
   shopId: string,
   id: string,
-  to: Partial<Pick<Connection, 'name' | 'mapping' | 'signature' | 'isOn' | 'tokenHash'>>,
+  to: Partial<
+    Pick<
+      Connection,
+      'name' | 'mapping' | 'signature' | 'isOn' | 'tokenHash' | 'pull' | 'nextPullAt' | 'pullState'
+    >
+  >,
 ): Promise<void> {
   const changed = await db.update(connections).set(to).where(byId(shopId, id)).returning({ id: connections.id }) // prettier-ignore
   if (changed.length === 0) throw new AppError('not_found', 'There is no such connection.')

@@ -1,4 +1,5 @@
 import { boolean, index, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core'
+import type { PullRule, PullState } from '../../core/connections/pull.ts'
 import type { SignatureRule } from '../../core/connections/signature.ts'
 import { instant, shopId } from '../platform/columns.ts'
 
@@ -14,6 +15,11 @@ export const connections = pgTable(
     /** JSONata; empty until somebody has written it. */
     mapping: text('mapping').notNull().default(''),
     signature: jsonb('signature').$type<SignatureRule>(),
+    /** How it fetches what it does not get sent; null: it waits. */
+    pull: jsonb('pull').$type<PullRule>(),
+    /** When it fetches next, by real time. */
+    nextPullAt: instant('next_pull_at'),
+    pullState: jsonb('pull_state').$type<PullState>(),
     isOn: boolean('is_on').notNull().default(true),
     createdAt: instant('created_at').notNull(),
   },

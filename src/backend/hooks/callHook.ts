@@ -1,11 +1,8 @@
-import { lookup as dnsLookup, type LookupAddress, type LookupOptions } from 'node:dns'
-import http from 'node:http'
-import https from 'node:https'
 import { Webhook } from 'standardwebhooks'
 import type { Instant } from '../../core/shared/time.ts'
 import type { HandOver } from '../platform/handOver.ts'
+import { askPublic, PrivateAddressError } from '../platform/publicHttp.ts'
 import { realNow } from '../platform/realTime.ts'
-import { isPublicAddress } from './publicAddress.ts'
 
 /** A signed call to a shop's own system. */
 export interface OutgoingHook {
@@ -22,8 +19,6 @@ export interface HookCaller {
 }
 
 const TIMEOUT_MS = 10_000
-
-class PrivateAddressError extends Error {}
 
 /**
  * Calls hooks over HTTP(S), signed as Standard Webhooks v1 asks. The address that is really connected
@@ -61,56 +56,13 @@ function readAnswer(status: number): HandOver {
   return { kind: 'permanent', error, badAddress: false }
 }
 
-function post(
+async function post(
   url: URL,
   headers: Record<string, string>,
   body: string,
   allowPrivate: boolean,
 ): Promise<number> {
-  const protocol = { 'http:': http, 'https:': https }[url.protocol]
-  if (!protocol) throw new TypeError(`hooks cannot be called over ${url.protocol}`)
-  if (!allowPrivate) refusePrivate(url.hostname)
-  return new Promise((resolve, reject) => {
-    const request = protocol.request(
-      url,
-      {
-        method: 'POST',
-        headers,
-        timeout: TIMEOUT_MS,
-        ...(allowPrivate ? {} : { lookup: publicLookup }),
-      },
-      (response) => {
-        response.resume()
-        resolve(response.statusCode ?? 0)
-      },
-    )
-    request.on('timeout', () => request.destroy(new Error('the hook did not answer in time')))
-    request.on('error', reject)
-    request.end(body)
-  })
-}
-
-/** Judges what is never looked up: literal addresses, and this machine's own name (RFC 6761 6.3). */
-function refusePrivate(hostname: string): void {
-  const bare = hostname.replaceAll(/[[\]]/g, '').replace(/\.$/, '').toLowerCase()
-  const isLiteral = /^[\d.]+$/.test(bare) || bare.includes(':')
-  const isOwn = bare === 'localhost' || bare.endsWith('.localhost')
-  if (isOwn || (isLiteral && !isPublicAddress(bare))) {
-    throw new PrivateAddressError(`hooks may not reach the address ${bare}`)
-  }
-}
-
-type LookupDone = (error: Error | null, address: string | LookupAddress[], family?: number) => void
-
-/** Looks a name up and hands on only public addresses. */
-function publicLookup(hostname: string, options: LookupOptions, done: LookupDone): void {
-  dnsLookup(hostname, { ...options, all: true }, (error, addresses) => {
-    if (error) return done(error, [])
-    const good = addresses.filter(({ address }) => isPublicAddress(address))
-    const [first] = good
-    if (!first) {
-      return done(new PrivateAddressError(`${hostname} has no address that hooks may reach`), [])
-    }
-    return options.all ? done(null, good) : done(null, first.address, first.family)
-  })
+  const answer = await askPublic(url, { method: 'POST', headers, body, allowPrivate, timeoutMs: TIMEOUT_MS }) // prettier-ignore
+  answer.resume()
+  return answer.statusCode ?? 0
 }

@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 import { hookCaller } from './callHook.ts'
-import { isPublicAddress } from './publicAddress.ts'
+import { isPublicAddress } from '../platform/publicAddress.ts'
 
 // RFC 6890 and its successors: 1918, 6598, 3927, 5737, 7526, 2544, 4193, 3849, 9637, 6052, 8215, 6666.
 test.each([

@@ -3,6 +3,7 @@ import { z } from 'zod'
 import type { Arrival } from '../../contract/arrivals.ts'
 import type { EventData } from '../../core/events/cloudEvent.ts'
 import { EVENT_TYPES, type EventType } from '../../core/events/eventTypes.ts'
+import { cleanTexts } from '../../core/shared/plainText.ts'
 import { formatInstant } from '../../core/shared/time.ts'
 import { toldWords } from '../../core/words/toldWords.ts'
 import { document, rowsOf, type Db } from '../platform/db.ts'
@@ -41,11 +42,12 @@ export async function keepRefused(
     .where(and(eq(refusedEvents.shopId, shopId), sql`${refusedEvents.id} <= ${tooMany}`))
 }
 
-/** What PostgreSQL keeps as JSON: without NUL, and not without end. */
+/** What PostgreSQL keeps as JSON: without characters that no text holds, and not without end. */
 function kept(input: unknown): unknown {
-  const text = JSON.stringify(input ?? null).replaceAll(String.raw`\u0000`, '')
-  return text.length > MOST_LENGTH ? `${text.slice(0, MOST_LENGTH)} …` : (JSON.parse(text) as unknown)
-} // prettier-ignore
+  const plain = cleanTexts(input ?? null)
+  const text = JSON.stringify(plain)
+  return text.length > MOST_LENGTH ? `${text.slice(0, MOST_LENGTH).toWellFormed()} …` : plain
+}
 
 const takenRow = z.object({
   key: z.int(),

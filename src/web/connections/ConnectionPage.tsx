@@ -12,6 +12,7 @@ import { useSettled } from '../ui/hooks/useSettled.ts'
 import { PageHeading } from '../ui/PageHeading.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
 import { NewAddress } from './NewAddress.tsx'
+import { PullForm } from './PullForm.tsx'
 import { SignatureForm } from './SignatureForm.tsx'
 
 const BEGINNING = `{
@@ -43,6 +44,7 @@ export function ConnectionPage(): ReactNode {
       </div>
       <Mapping key={data.id} detail={data} />
       <SignatureForm detail={data} />
+      <PullForm detail={data} />
     </div>
   )
 }

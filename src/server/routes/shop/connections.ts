@@ -10,6 +10,7 @@ import {
   tryAnswer,
   tryBody,
 } from '../../../contract/connections.ts'
+import { realNow } from '../../../backend/platform/realTime.ts'
 import { readCloudEvent } from '../../../core/events/cloudEvent.ts'
 import type { App, ServerContext } from '../../context.ts'
 import { requireMarketer } from '../../guards.ts'
@@ -47,7 +48,7 @@ export function connectionRoutes(
     async ({ user: { shopId }, params: { id } }) => {
       const found = await findConnection(db, shopId, id)
       const bodies = await lastBodies(db, shopId, id, SHOWN)
-      return { ...summaryOf(found), mapping: found.mapping, rule: ruleOf(found), bodies }
+      return { ...summaryOf(found), mapping: found.mapping, rule: ruleOf(found), ...pullOf(found), bodies }
     },
   )
 
@@ -55,12 +56,20 @@ export function connectionRoutes(
     '/api/connections/:id',
     { schema: { params, body: connectionChange }, ...marketer },
     async ({ user, params: { id }, body }, reply) => {
-      const { name, mapping, isOn, signature } = body
+      const { name, mapping, isOn, signature, pull, fetchNow } = body
+      const before = pull ? (await findConnection(db, user.shopId, id)).pull : null
       await changeConnection(db, user.shopId, id, {
         ...(name !== undefined && { name }),
         ...(mapping !== undefined && { mapping }),
         ...(isOn !== undefined && { isOn }),
         ...(signature !== undefined && { signature }),
+        ...(pull !== undefined && {
+          // Another address begins anew.
+          pull: pull && { ...pull, authorization: pull.authorization ?? before?.authorization ?? '' },
+          nextPullAt: pull ? realNow() : null,
+          pullState: null,
+        }),
+        ...(fetchNow && { nextPullAt: realNow() }),
       })
       return reply.status(204).send()
     },
@@ -116,4 +125,11 @@ function ruleOf({ signature }: Connection) {
   const own = kind === 'hmac' ? signature : { header: '', encoding: '', prefix: '' }
   const { header, encoding, prefix } = own
   return { kind, header, encoding, prefix, secretEnd: secret.slice(-4) }
+}
+
+function pullOf({ pull, pullState }: Connection) {
+  if (pull === null) return { pull: null, pulled: null }
+  const { authorization, ...rule } = pull
+  const pulled = pullState && { at: pullState.at, problem: pullState.problem, pages: pullState.pages, fresh: pullState.fresh } // prettier-ignore
+  return { pull: { ...rule, isAuthorized: authorization !== '' }, pulled }
 }

@@ -1,0 +1,34 @@
+import { z } from 'zod'
+
+/** How a connection fetches what it does not get sent. */
+export const pullRule = z.strictObject({
+  url: z.url({ protocol: /^https?$/, error: 'must be an address like https://…' }).max(2000),
+  everyMinutes: z.int().min(1).max(1440),
+  /** Sent as `Authorization`; empty for none. */
+  authorization: z.string().max(2000),
+  /** JSONata on a page: the address of the next one, whole or relative, or a query like `?after=…`. Empty: there is one page. */
+  next: z.string().max(2000),
+})
+export type PullRule = z.infer<typeof pullRule>
+
+/** How far fetching has come. */
+export interface PullState {
+  /** By real time. */
+  at: number
+  /** What came of it, in words; null where it went well. */
+  problem: string | null
+  pages: number
+  fresh: number
+  /** Where it goes on, where the last page named a next one. */
+  cursor: string | null
+  /** Of the first page, so that it is fetched again only when it has changed (RFC 9110 8.8.3). */
+  etag: string | null
+}
+
+/** The address of the next page: null where there is none, or where it would be the same again. Throws TypeError for what is none. */
+export function nextPage(current: string, told: unknown): string | null {
+  if (told === null || told === undefined || told === '') return null
+  if (typeof told !== 'string') throw new TypeError('the next page is no text')
+  const next = new URL(told, current).href
+  return next === current ? null : next
+}
