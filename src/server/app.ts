@@ -39,6 +39,7 @@ import { fileRoutes, publicFileRoutes } from './routes/shop/files.ts'
 import { followRoutes } from './routes/customers/follow.ts'
 import { messageRoutes } from './routes/work/messages.ts'
 import { apiKeyRoutes } from './routes/shop/apiKeys.ts'
+import { calendarAddressRoutes, calendarRoutes } from './routes/shop/calendar.ts'
 import { clockRoutes } from './routes/shop/clock.ts'
 import { couponRoutes, shopCouponRoutes } from './routes/shop/coupons.ts'
 import { reorderRoutes } from './routes/shop/reorders.ts'
@@ -128,6 +129,7 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
     confirmSenderRoutes(outside.withTypeProvider<ZodTypeProvider>(), context),
   )
   publicFileRoutes(app, context)
+  calendarRoutes(app, context)
   followRoutes(app, context)
   textRoutes(app, context)
   shopNoticeRoutes(app, context)
@@ -180,6 +182,7 @@ const SIGNED_IN = [
   couponRoutes,
   reorderRoutes,
   overviewRoutes,
+  calendarAddressRoutes,
   counterRoutes,
   peopleRoutes,
   segmentRoutes,

@@ -1,3 +1,5 @@
+import { zipSync } from 'fflate'
+import { gzipSync } from 'node:zlib'
 import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { z } from 'zod'
@@ -123,10 +125,14 @@ describe('hostile and odd files', () => {
     ['a row without an end', `a,b\n"${'x'.repeat(400_000)}`, 400],
     ['a thousand cells', `a,b\n${'x,'.repeat(1000)}\n`, 400],
     ['JSON that is none', '{"a": 1}\n{nonsense\n', 400],
+    ['one line of JSON without end', `{"a": "${'x'.repeat(20_000_000)}`, 400],
+    ['one line without end', 'x'.repeat(20_000_000), 400],
+    ['a gzip bomb', gzipSync(Buffer.alloc(50_000_000)), 400],
+    ['a ZIP file, or a spreadsheet', Buffer.from(zipSync({ 'a.csv': Buffer.from('a,b') })), 400],
   ])('%s: a clear answer', async (_name, text, status) => {
     const answer = await upload(text)
     expect(answer.statusCode).toBe(status)
-    expect(answer.json<{ detail: string }>().detail).toMatch(/rows|cannot be read/)
+    expect(answer.json<{ detail: string }>().detail).toMatch(/rows|cannot be read|packed/)
     const left = await api.world.db.execute(sql`select 1 from import_pieces p where not exists (select 1 from imports i where i.id = p.import_id)`) // prettier-ignore
     expect(left.rowCount).toBe(0)
   })

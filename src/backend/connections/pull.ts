@@ -1,6 +1,6 @@
 import { and, eq, isNotNull, lte } from 'drizzle-orm'
 import type { IncomingMessage } from 'node:http'
-import { nextPage, type PullRule, type PullState } from '../../core/connections/pull.ts'
+import type { PullRule, PullState } from '../../core/connections/pull.ts'
 import { MINUTE_MS } from '../../core/shared/duration.ts'
 import type { Database } from '../platform/db.ts'
 import { askPublic } from '../platform/publicHttp.ts'
@@ -130,4 +130,12 @@ async function textOf(answer: IncomingMessage): Promise<string> {
     parts.push(part)
   }
   return Buffer.concat(parts).toString('utf8').replaceAll('\0', '')
+}
+
+/** The address of the next page: null where there is none, or where it would be the same again. Throws TypeError for what is none. */
+function nextPage(current: string, told: unknown): string | null {
+  if (told === null || told === undefined || told === '') return null
+  if (typeof told !== 'string') throw new TypeError('the next page is no text')
+  const next = new URL(told, current).href
+  return next === current ? null : next
 }

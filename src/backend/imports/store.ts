@@ -36,7 +36,7 @@ export async function keepFile(
 ): Promise<string> {
   const id = randomUUID()
   try {
-    const size = await keepPieces(db, shopId, id, bytes)
+    const size = await keepPieces(db, shopId, id, unpacked(bytes))
     const rows = await firstRows(db, shopId, id, 200)
     const [heads] = rows
     if (!heads || rows.length < 2) throw new AppError('bad_input', 'This file has no rows: a line of heads and one below are needed.') // prettier-ignore
@@ -59,6 +59,22 @@ export async function keepFile(
   } catch (error) {
     await dropPieces(db, shopId, id)
     throw error
+  }
+}
+
+/** How files that are packed begin: gzip (RFC 1952), ZIP, and what spreadsheets save, which is ZIP too. */
+const PACKED = ['1f8b', '504b0304', 'd0cf11e0']
+
+/** The bytes of a file as they come. Throws AppError for one that is packed: what it unpacks to nobody knows. */
+async function* unpacked(bytes: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
+  let isFirst = true
+  for await (const chunk of bytes) {
+    const start = chunk.subarray(0, 4).toString('hex')
+    if (isFirst && PACKED.some((mark) => start.startsWith(mark))) {
+      throw new AppError('bad_input', 'This file is packed, or a spreadsheet. Unpack it, or save it as CSV, and bring that in.') // prettier-ignore
+    }
+    isFirst = false
+    yield chunk
   }
 }
 

@@ -24,11 +24,3 @@ export interface PullState {
   /** Of the first page, so that it is fetched again only when it has changed (RFC 9110 8.8.3). */
   etag: string | null
 }
-
-/** The address of the next page: null where there is none, or where it would be the same again. Throws TypeError for what is none. */
-export function nextPage(current: string, told: unknown): string | null {
-  if (told === null || told === undefined || told === '') return null
-  if (typeof told !== 'string') throw new TypeError('the next page is no text')
-  const next = new URL(told, current).href
-  return next === current ? null : next
-}

@@ -40,6 +40,7 @@ export const FILES: Readonly<Record<string, Content>> = {
   'GET /files/{id}': PICTURES,
   'GET /api/documents/{id}': { 'application/octet-stream': BYTES },
   'GET /api/workflows/{id}/results.csv': { 'text/csv': TEXT },
+  'GET /v1/calendar/{token}': { 'text/calendar': TEXT },
   'GET /api/archive': { 'application/zip': BYTES },
   'GET /api/people-file': ROWS,
   'GET /api/exports/{kind}': ROWS,

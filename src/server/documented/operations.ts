@@ -40,6 +40,10 @@ const INCOMING: Table = {
 }
 
 const CUSTOMERS: Table = {
+  'GET /v1/calendar/{token}': [
+    'open',
+    'What is to come, as a calendar (RFC 5545), at a secret address.',
+  ],
   'GET /u/{token}': ['open', 'The page on which a customer chooses what they get.'],
   'POST /u/{token}': ['open', 'Unsubscribes a customer with one click (RFC 8058).'],
   'POST /u/{token}/choices': ['open', 'Keeps what a customer has chosen to get.'],
@@ -135,6 +139,7 @@ const RESULTS: Table = {
   'GET /api/workflows/{id}/results.csv': ['read', 'The results as CSV.'],
   'GET /api/workflows/{id}/experiments': ['read', 'How its tests stand.'],
   'POST /api/workflows/{id}/experiments/{step}/decision': ['workflows', 'Decides a test.'],
+  'GET /api/calendar': ['read', 'The secret address of the calendar of what is to come.'],
   'GET /api/overview/sending': ['read', 'What was sent and earned of late, by day.'],
   'GET /api/overview/health': ['read', 'Bounces, complaints and unsubscribes of late.'],
   'GET /api/overview/pressure': ['read', 'How many messages people get.'],

@@ -1,5 +1,8 @@
+import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
+import { z } from 'zod'
 import { EXPORT_WORDS, exportKind } from '../../contract/exports.ts'
+import { getJson } from '../ui/data/api.ts'
 
 /** Everything the shop has here, as files to keep or to take elsewhere. */
 export function TakeOut(): ReactNode {
@@ -29,7 +32,31 @@ export function TakeOut(): ReactNode {
           ))}
         </tbody>
       </table>
+      <Calendar />
     </section>
+  )
+}
+
+/** The address at which a calendar program finds what is to come. */
+function Calendar(): ReactNode {
+  const { data } = useQuery({
+    queryKey: ['calendar'],
+    queryFn: () => getJson('/api/calendar', z.object({ address: z.string() })),
+  })
+  if (!data) return null
+  return (
+    <label className="mt-3 block">
+      <span className="field-label">
+        A calendar of what is to come: messages, people who are due, renewals. Whoever has the
+        address can read it; it names nobody.
+      </span>
+      <input
+        readOnly
+        className="input input-sm w-full font-mono text-xs"
+        value={data.address}
+        onFocus={(event) => event.target.select()}
+      />
+    </label>
   )
 }
 
