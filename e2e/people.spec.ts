@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { expect, test } from '@playwright/test'
 import { expectAccessible, signIn } from './support.ts'
 
@@ -49,7 +50,7 @@ test('a file of orders is brought in by hand, and undone', async ({ page }) => {
     'Z-2;31.02.2026;zoe.file@example.org;Zoë;12,50;Bee brush;1',
   ]
   await page
-    .locator('input[type=file]')
+    .getByLabel('Bring in a file')
     .setInputFiles({ name: 'year.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\n')) })
   const tried = page.getByRole('region', { name: 'What it would come to' })
   await expect(tried.getByRole('status')).toHaveText('1 new, 1 row refused.')
@@ -100,4 +101,18 @@ test('a body in another language is kept, mapped beside it, and replayed once th
   await expect(page.getByRole('region', { name: 'What came' })).toContainText('taken in')
   await page.goto('/people?search=market@example.org')
   await expect(page.getByRole('table').getByRole('link')).toHaveCount(1)
+})
+
+test('workflows are taken out as one file, which says what would come of bringing it in', async ({ page }) => {
+  await signIn(page)
+  await page.goto('/people/files')
+  const download = page.waitForEvent('download')
+  await page.getByRole('link', { name: 'All workflows' }).click()
+  const path = await (await download).path()
+  await page.getByLabel('Bring in workflows').setInputFiles({ name: 'workflows.zip', mimeType: 'application/zip', buffer: readFileSync(path) }) // prettier-ignore
+  await expect(page.getByText(/^Would come from .*: \d+ drafts/)).toBeVisible()
+  await expectAccessible(page)
+  // The other tests have the shop to themselves: nothing is brought in.
+  await page.getByRole('button', { name: 'Leave it' }).click()
+  await expect(page.getByText(/^Would come from/)).toBeHidden()
 })
