@@ -103,7 +103,9 @@ test('a body in another language is kept, mapped beside it, and replayed once th
   await expect(page.getByRole('table').getByRole('link')).toHaveCount(1)
 })
 
-test('workflows are taken out as one file, which says what would come of bringing it in', async ({ page }) => {
+test('workflows are taken out as one file, which says what would come of bringing it in', async ({
+  page,
+}) => {
   await signIn(page)
   await page.goto('/people/files')
   const download = page.waitForEvent('download')
