@@ -138,6 +138,34 @@ describe('hostile and odd files', () => {
   })
 
   test.each([
+    ['RSS', '<?xml version="1.0"?><rss version="2.0" xmlns:g="urn:g"><channel><title>All</title>', 'item', '<g:id>f-1</g:id><title>Smoker &amp; bellows</title><link>https://shop.example/f-1</link><g:price>1,024.90 EUR</g:price><g:availability>in_stock</g:availability><g:image_link>https://shop.example/f-1.jpg</g:image_link><g:image_link>https://shop.example/f-2.jpg</g:image_link><g:shipping><g:price>4.90 EUR</g:price></g:shipping>', '</channel></rss>'],
+    ['Atom', '<feed xmlns="http://www.w3.org/2005/Atom" xmlns:g="urn:g"><title>All</title>', 'entry', '<id>f-1</id><title><![CDATA[Smoker & bellows]]></title><link href="https://shop.example/f-1"/><g:price>1,024.90 EUR</g:price><g:availability>in stock</g:availability><g:image_link>https://shop.example/f-1.jpg</g:image_link>', '</feed>'],
+  ])('a feed of products, as %s, is brought in', async (_name, head, tag, item, tail) => {
+    const text = `${head}<${tag}>${item}</${tag}><${tag}>${item.replaceAll('f-1', 'f-3').replace('in_stock', 'preorder').replace('in stock', 'preorder')}</${tag}>${tail}`
+    const done = await broughtIn(text)
+    expect(done).toMatchObject({ kind: 'products', state: 'done', counts: { refused: 0 } })
+    const rows = await rowsOf(api.world.db, z.record(z.string(), z.unknown()), sql`select id, title, url, price_minor, image_url, in_stock from products where id in ('f-1', 'f-3') order by id`)
+    expect(rows).toEqual([
+      { id: 'f-1', title: 'Smoker & bellows', url: 'https://shop.example/f-1', price_minor: 102_490, image_url: 'https://shop.example/f-1.jpg', in_stock: true },
+      expect.objectContaining({ id: 'f-3', in_stock: false }),
+    ])
+  }) // prettier-ignore
+
+  test.each([
+    [
+      'entities that grow',
+      '<!DOCTYPE x [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;">]><rss><item><id>1</id><title>&b;</title><price>1</price></item></rss>',
+    ],
+    ['one that is broken off', '<rss><item><id>1</id><title>a'],
+    ['one that goes on without end', `<rss><item><id>1</id><title>${'x'.repeat(9_000_000)}`],
+    ['one of nothing', '<rss><channel></channel></rss>'],
+  ])('a hostile feed, %s: a clear answer', async (_name, text) => {
+    const answer = await upload(text, 'feed.xml')
+    expect(answer.statusCode).toBe(400)
+    expect(answer.json<{ detail: string }>().detail).toMatch(/rows|cannot be read/)
+  })
+
+  test.each([
     [
       'UTF-16 with a mark',
       Buffer.from(`\uFEFFemail\treason\nzoë@example.org\tbounced\n`, 'utf16le'),

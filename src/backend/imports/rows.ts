@@ -5,6 +5,7 @@ import { TextDecoder } from 'node:util'
 import type { FileRow } from '../../core/imports/toEvents.ts'
 import type { Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
+import { feedItems, FeedError } from './feed.ts'
 import { importPieces } from './tables.ts'
 
 /** A row with more than this is no row: a quote that was never closed, or no file of rows at all. */
@@ -66,8 +67,8 @@ export function delimiterOf(text: string): string {
 }
 
 /**
- * The rows of a file that is kept, its heads first with place 0: CSV with any of the usual delimiters, or JSON Lines, whose
- * first line names the columns. Never more than a piece and a row are in memory. Throws AppError `bad_input` for what
+ * The rows of a file that is kept, its heads first with place 0: CSV with any of the usual delimiters, JSON Lines, whose first
+ * line names the columns, or a product feed (RSS, Atom). Never more than a piece and a row are in memory. Throws AppError `bad_input` for what
  * cannot be read.
  */
 export async function* rowsOfFile(
@@ -83,7 +84,9 @@ export async function* rowsOfFile(
     yield start
     yield* texts
   })()
-  if (start.trimStart().startsWith('{')) yield* jsonRows(all)
+  const text = start.replace(/^\uFEFF/, '').trimStart()
+  if (text.startsWith('{')) yield* jsonRows(all)
+  else if (text.startsWith('<')) yield* feedRows(all)
   else yield* csvRows(all, delimiterOf(start))
 }
 
@@ -150,6 +153,26 @@ async function* jsonRows(texts: AsyncIterable<string>): AsyncGenerator<FileRow> 
   if (isFirst) yield { place: 0, cells: heads ?? [] }
   yield { place, cells }
 }
+
+/** The things of a product feed; the first names the columns. */
+async function* feedRows(texts: AsyncIterable<string>): AsyncGenerator<FileRow> {
+  let heads: string[] | null = null
+  let place = 1
+  try {
+    for await (const item of feedItems(texts, MOST_ROW)) {
+      if (heads === null) {
+        // What only later things have is not looked at: feeds of one shop are all alike.
+        heads = [...item.keys()]
+        yield { place: 0, cells: heads }
+      }
+      yield { place, cells: checked(heads.map((head) => item.get(head) ?? ''), place) }
+      place += 1
+    }
+  } catch (error) {
+    if (error instanceof FeedError) throw unreadable(place, error.message)
+    throw error
+  }
+} // prettier-ignore
 
 const cellOf = (value: unknown): string => {
   if (value === null || value === undefined) return ''

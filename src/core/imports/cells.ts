@@ -44,7 +44,7 @@ export function readCell(text: string, type: CellType, format: CellFormat): Read
 }
 
 const YES = new Set(['yes', 'y', 'true', '1', 'ja', 'oui', 'sim', 'si', 'subscribed', 'in stock', 'in_stock', 'on', 'x']) // prettier-ignore
-const NO = new Set(['no', 'n', 'false', '0', 'nein', 'non', 'nao', 'não', 'unsubscribed', 'out of stock', 'out_of_stock', 'off']) // prettier-ignore
+const NO = new Set(['no', 'n', 'false', '0', 'nein', 'non', 'nao', 'não', 'unsubscribed', 'out of stock', 'out_of_stock', 'preorder', 'backorder', 'off']) // prettier-ignore
 
 function readYesNo(cell: string): ReadCell {
   const word = cell.toLowerCase()

@@ -50,7 +50,7 @@ export function ImportsPage(): ReactNode {
         <span className="ml-auto">
           <UploadButton
             label="Bring in a file"
-            accept=".csv,.tsv,.txt,.jsonl,.ndjson,text/csv,application/x-ndjson"
+            accept=".csv,.tsv,.txt,.jsonl,.ndjson,.xml,.rss,.atom,text/csv,application/x-ndjson,application/xml"
             className="btn-sm btn-primary"
             send={upload}
             onStored={(id) => void navigate(`/people/files/${id}`)}
@@ -59,7 +59,7 @@ export function ImportsPage(): ReactNode {
         </span>
       </div>
       <p className="mb-3 text-secondary">
-        CSV or JSON Lines of customers, orders, products, subscriptions, consents, or addresses not to write to. Nothing is changed
+        CSV or JSON Lines of customers, orders, products, subscriptions, consents, or addresses not to write to; feeds of products (RSS, Atom). Nothing is changed
         before you have seen what it would come to, and for a day it can be undone. What is brought in from the past starts no
         workflow.
       </p>
