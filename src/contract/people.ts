@@ -133,6 +133,10 @@ export const personResponse = personRow.extend({
   zone: z.object({ name: z.string(), from: z.enum(['person', 'country', 'shop']) }),
   quietUntil: z.int().nullable(),
   properties: z.record(z.string(), z.string()),
+  /** Since when they are on a list or have a tag, and by which workflow or person, as far as that is known. */
+  labelled: z.array(
+    z.object({ kind: z.enum(['list', 'tag']), name: z.string(), at: z.int(), by: z.string() }),
+  ),
   consents: z.array(consent),
   marketing: z.object({ messages: z.int(), lastAt: z.int().nullable() }),
   runs: z.array(

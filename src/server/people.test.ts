@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type { PeopleQuery, PersonResponse, TimelineLine } from '../contract/people.ts'
+import type { Step } from '../core/workflow/steps.ts'
 import type { Condition } from '../core/conditions/condition.ts'
 import { DAY_MS } from '../core/shared/duration.ts'
 import { aCustomer, aDefinition, anEmail, anOrder, eventOf, on, ordersEver, START, wait } from '../testing/builders.ts' // prettier-ignore
@@ -115,6 +116,10 @@ describe('what is done to people', () => {
     expect((await linesOf('p1', 'acts')).map(({ words }) => words)).toEqual([
       'Maren put them on the list “letters”',
       'Maren put the tag “fair 2026” on them',
+    ])
+    expect(person.labelled.map(({ kind, name, by }) => [kind, name, by])).toEqual([
+      ['list', 'letters', 'Maren'],
+      ['tag', 'fair 2026', 'Maren'],
     ])
     const ledger = await api.call('GET', '/api/ledger?show=acts')
     expect(ledger.json<{ rows: { workflow: null }[] }>().rows[0]?.workflow).toBeNull()
@@ -249,3 +254,16 @@ test('a segment in a workflow asks what it asked when it was taken over', async 
   expect(rows.filter(({ customer }) => customer.id === 'seg-1').map(({ kind }) => kind)).toContain('entered')
   expect(rows.filter(({ customer }) => customer.id === 'seg-2').map(({ kind }) => kind)).not.toContain('entered')
 }) // prettier-ignore
+
+test('since when somebody is on a list is known of workflows too, and no more once they are off it', async () => {
+  const { world } = api
+  const { now } = await readClock(world.db, SHOP)
+  const steps: Step[] = [{ key: 'put', kind: 'list', list: 'Buyers', change: 'add' }]
+  await world.publish(aDefinition({ name: 'Puts on lists', trigger: on('order.paid'), steps }))
+  const customer = aCustomer({ id: 'on-list', email: 'on-list@example.org' })
+  await world.post(eventOf('order.paid', now, { order: anOrder({ id: 'ol-1', customerId: customer.id }), customer })) // prettier-ignore
+  await world.settle()
+  expect((await personOf('on-list')).labelled).toEqual([{ kind: 'list', name: 'Buyers', at: now, by: 'Puts on lists' }]) // prettier-ignore
+  await act('on-list', { did: 'list', name: 'Buyers', change: 'remove' })
+  expect((await personOf('on-list')).labelled).toEqual([])
+})

@@ -11,6 +11,7 @@ import type { Definition } from '../../core/workflow/definition.ts'
 import { arrayOf, document, rowsOf, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import type { Shop } from '../shop/index.ts'
+import { labelledSince } from './labelled.ts'
 import { personRows } from './list.ts'
 
 const flag = z.boolean().nullable()
@@ -67,6 +68,7 @@ export async function personFacts(
     properties: facts.properties,
     consents: consentsOf(row.email, facts),
     marketing: { messages: facts.marketing, lastAt: facts.lastMarketingAt },
+    labelled: await labelledSince(db, shop.id, id),
     runs: await runsOf(db, shop, id),
     lastOrders: await ordersOf(db, shop.id, id),
   }

@@ -2,6 +2,7 @@ import { X } from 'lucide-react'
 import { useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import type { PersonResponse } from '../../contract/people.ts'
+import { Time } from '../ui/data/shop.tsx'
 import { useAct } from './useAct.ts'
 
 interface Props {
@@ -14,8 +15,22 @@ export function Marks({ person, mayEdit }: Props): ReactNode {
   const properties = Object.entries(person.properties)
   return (
     <section className="panel flex flex-col gap-3 p-3" aria-label="Lists, tags, segments">
-      <Names title="Lists" did="list" names={person.lists} id={person.id} mayEdit={mayEdit} />
-      <Names title="Tags" did="tag" names={person.tags} id={person.id} mayEdit={mayEdit} />
+      <Names
+        title="Lists"
+        did="list"
+        names={person.lists}
+        since={person.labelled}
+        id={person.id}
+        mayEdit={mayEdit}
+      />
+      <Names
+        title="Tags"
+        did="tag"
+        names={person.tags}
+        since={person.labelled}
+        id={person.id}
+        mayEdit={mayEdit}
+      />
       <div>
         <h2 className="field-label">Segments</h2>
         {person.segments.length === 0 && <p className="text-secondary">in none</p>}
@@ -50,11 +65,12 @@ interface NamesProps {
   title: string
   did: 'list' | 'tag'
   names: readonly string[]
+  since: PersonResponse['labelled']
   id: string
   mayEdit: boolean
 }
 
-function Names({ title, did, names, id, mayEdit }: NamesProps): ReactNode {
+function Names({ title, did, names, since, id, mayEdit }: NamesProps): ReactNode {
   const [typed, setTyped] = useState('')
   const act = useAct(id)
   return (
@@ -64,6 +80,7 @@ function Names({ title, did, names, id, mayEdit }: NamesProps): ReactNode {
         {names.map((name) => (
           <li key={name} className="inline-flex items-center gap-1 rounded-field border border-base-300 py-0.5 pl-2">
             {name}
+            <Since since={since.find((one) => one.kind === did && one.name === name)} />
             {mayEdit ? (
               <button
                 type="button"
@@ -104,3 +121,13 @@ function Names({ title, did, names, id, mayEdit }: NamesProps): ReactNode {
     </div>
   )
 } // prettier-ignore
+
+/** Since when, and by which workflow or person; nothing where only the shop told of it. */
+function Since({ since }: { since: PersonResponse['labelled'][number] | undefined }): ReactNode {
+  if (!since) return null
+  return (
+    <span className="text-xs text-secondary">
+      since <Time at={since.at} /> by {since.by}
+    </span>
+  )
+}
