@@ -100,7 +100,7 @@ function Report({ report, isDone }: { report: ArchiveReport; isDone: boolean }):
           {remark}
         </p>
       ))}
-      <ul className="mt-2 max-h-80 overflow-y-auto">
+      <ul className="mt-2">
         {workflows.map(({ id, name, remarks: own }) => (
           <li key={id} className="py-0.5">
             {isDone ? (
