@@ -42,6 +42,7 @@ export const connectionDetail = connectionSummary.extend({
       problem: z.string().nullable(),
       pages: z.int(),
       fresh: z.int(),
+      refused: z.int(),
     })
     .nullable(),
   bodies: z.array(connectionBody),

@@ -88,6 +88,35 @@ test('a feed that always names a next page is followed to its end, and taken up 
   await change({ fetchNow: true })
   expect((await pulled()).pulled).toMatchObject({ problem: null, fresh: 1 })
   expect(asked.at(-1)?.url).toBe('/feed?after=2')
+  // Its end names itself: there it is looked again, and not at the beginning.
+  asked = []
+  await change({ fetchNow: true })
+  expect((await pulled()).pulled).toMatchObject({ problem: null, fresh: 0 })
+  expect(asked.map(({ url }) => url)).toEqual(['/feed?after=2'])
+})
+
+test('what is new is found on the last page as on the first, whatever is known before it', async () => {
+  const page = (ids: string[], next: string | null) => ({ body: { orders: orders(...ids), next } })
+  pages = { '/orders': page(['n1', 'n2'], '/orders?page=2'), '/orders?page=2': page(['n3'], null) }
+  await change({ pull: rule() })
+  expect((await pulled()).pulled).toMatchObject({ fresh: 3 })
+  pages['/orders?page=2'] = page(['n3', 'n4'], null)
+  await change({ fetchNow: true })
+  expect((await pulled()).pulled).toMatchObject({ pages: 2, fresh: 1 })
+  pages['/orders'] = page(['n5', 'n1', 'n2'], '/orders?page=2')
+  await change({ fetchNow: true })
+  expect((await pulled()).pulled).toMatchObject({ pages: 2, fresh: 1, refused: 0 })
+})
+
+test('a page that cannot be mapped is counted, kept, and mapped once the mapping is mended', async () => {
+  pages = { '/orders': { body: { list: orders('m1'), next: null } } }
+  await change({ mapping: 'list.(1 + type)', pull: rule() })
+  expect((await pulled()).pulled).toMatchObject({ problem: null, pages: 1, fresh: 0, refused: 1 })
+  await change({ mapping: 'list' })
+  expect((await api.call('POST', `/api/connections/${id}/replay`)).json()).toMatchObject({
+    taken: 1,
+  })
+  await change({ mapping: 'orders' })
 })
 
 test('the secret is sent to nobody whom a page names', async () => {

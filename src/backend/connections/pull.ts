@@ -56,29 +56,34 @@ async function takeTurn(db: Database, connection: Connection, nextPullAt: number
   return taken.length > 0
 } // prettier-ignore
 
-/** Fetches pages until there is no next one, or one brings nothing new. What went wrong is said; what came before stays. */
+/**
+ * Fetches pages until there is no next one, or one on which nothing stands. Pages of what is known are gone through: what is new may stand on
+ * the last as well as on the first. What went wrong is said; what came before stays.
+ */
 async function pullOne(deps: PullDeps, connection: Connection, rule: PullRule): Promise<PullState> {
-  const before = connection.pullState
-  const state: PullState = { at: realNow(), problem: null, pages: 0, fresh: 0, cursor: before?.cursor ?? null, etag: before?.etag ?? null } // prettier-ignore
+  const { cursor = null, etag = null } = connection.pullState ?? {}
+  const state: PullState = { at: realNow(), problem: null, pages: 0, fresh: 0, refused: 0, cursor, etag }
   try {
-    while (state.pages < MOST_PAGES) {
+    for (let isOver = false; !isOver && state.pages < MOST_PAGES;) {
       const url = state.cursor ?? rule.url
       const isFirst = url === rule.url
       const page = await fetchPage(url, rule, isFirst ? state.etag : null, deps.allowPrivate)
       if (page === null) break
-      state.pages += 1
       const { outcome } = await takeBody(deps.db, deps.evaluator, connection, page.body)
+      state.pages += 1
       state.fresh += outcome.fresh
+      if (outcome.problems.length > 0) state.refused += 1
       if (isFirst) state.etag = page.etag
-      const next = await nextOf(deps.evaluator, rule, url, page.body)
-      state.cursor = next
-      if (next === null || outcome.fresh === 0) break
+      state.cursor = await nextOf(deps.evaluator, rule, url, page.body)
+      // A feed whose end names itself is taken up there.
+      const isEnd = state.cursor === null || state.cursor === url
+      isOver = isEnd || (outcome.events === 0 && outcome.problems.length === 0)
     }
   } catch (error) {
     state.problem = (error as Error).message || 'could not be reached'
   }
   return state
-}
+} // prettier-ignore
 
 async function nextOf(
   evaluator: Evaluator,
@@ -132,10 +137,9 @@ async function textOf(answer: IncomingMessage): Promise<string> {
   return Buffer.concat(parts).toString('utf8').replaceAll('\0', '')
 }
 
-/** The address of the next page: null where there is none, or where it would be the same again. Throws TypeError for what is none. */
+/** The address of the next page: null where there is none. Throws TypeError for what is none. */
 function nextPage(current: string, told: unknown): string | null {
   if (told === null || told === undefined || told === '') return null
   if (typeof told !== 'string') throw new TypeError('the next page is no text')
-  const next = new URL(told, current).href
-  return next === current ? null : next
+  return new URL(told, current).href
 }

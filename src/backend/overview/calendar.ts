@@ -2,8 +2,8 @@ import { sql } from 'drizzle-orm'
 import ical, { ICalEventTransparency } from 'ical-generator'
 import { z } from 'zod'
 import { DAY_MS } from '../../core/shared/duration.ts'
-import { localDays, startOfToday } from '../../core/shared/localTime.ts'
-import { localTime, type Instant } from '../../core/shared/time.ts'
+import { dateIn, localDays, startOfToday } from '../../core/shared/localTime.ts'
+import type { Instant } from '../../core/shared/time.ts'
 import { plural } from '../../core/words/quantities.ts'
 import { rowsOf, type Db } from '../platform/db.ts'
 import { readToken, signedToken } from '../platform/signed.ts'
@@ -89,14 +89,9 @@ async function due(db: Db, shop: Shop, now: Instant): Promise<Entry[]> {
       const key = `${row.what}-${row.id}`
       counts.set(key, { ...row, count: row.count + (counts.get(key)?.count ?? 0) })
     }
-    return [...counts].map(([key, row]) => ({ date: dateOf(day.from, shop.zone), key, title: TITLES[row.what]?.(row) ?? row.name }))
+    return [...counts].map(([key, row]) => ({ date: dateIn(day.from, shop.zone), key, title: TITLES[row.what]?.(row) ?? row.name }))
   })
 } // prettier-ignore
-
-function dateOf(at: Instant, zone: string): string {
-  const { year, month, day } = localTime(at, zone)
-  return `${year}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`
-}
 
 const TITLES: Readonly<Record<string, (row: DueRow) => string>> = {
   due: ({ name, count }) => `${name}: ${count === 1 ? '1 person is due' : `${count} people are due`}`, // prettier-ignore

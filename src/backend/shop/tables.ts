@@ -1,5 +1,14 @@
 import { sql } from 'drizzle-orm'
-import { boolean, index, integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core'
+import {
+  boolean,
+  index,
+  integer,
+  json,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+} from 'drizzle-orm/pg-core'
 import type { EventData } from '../../core/events/cloudEvent.ts'
 import type {
   OrderLineData,
@@ -282,7 +291,7 @@ export const refusedEvents = pgTable(
     /** The name of the API key that sent it. */
     sender: text('sender').notNull(),
     /** As it came, if it is not too long. */
-    event: jsonb('event').notNull(),
+    event: json('event').notNull(),
     problems: jsonb('problems').$type<{ path: string; message: string }[]>().notNull(),
   },
   (table) => [primaryKey({ columns: [table.shopId, table.id] })],

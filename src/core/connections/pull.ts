@@ -19,6 +19,8 @@ export interface PullState {
   problem: string | null
   pages: number
   fresh: number
+  /** Pages that were refused, in whole or in part: they are kept. */
+  refused: number
   /** Where it goes on, where the last page named a next one. */
   cursor: string | null
   /** Of the first page, so that it is fetched again only when it has changed (RFC 9110 8.8.3). */

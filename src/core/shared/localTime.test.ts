@@ -5,6 +5,7 @@ import { at } from '../../testing/builders.ts'
 import { addDuration, DAY_MS, HOUR_MS } from './duration.ts'
 import {
   besideDate,
+  dateIn,
   instantAt,
   localDays,
   nextLocalTime,
@@ -227,4 +228,10 @@ test('the days a time touches follow each other without a gap, also where clocks
   // Apia had no 30 December 2011.
   const apia = localDays(at('2011-12-29T12:00:00Z'), at('2011-12-31T12:00:00Z'), 'Pacific/Apia')
   expect(apia.map(({ from, to }) => (to - from) / HOUR_MS)).toEqual([24, 24, 24])
+})
+
+test('the date at an instant is that of the zone', () => {
+  const moment = Date.parse('2026-03-29T22:30:00Z')
+  expect(dateIn(moment, 'Europe/Lisbon')).toBe('2026-03-29')
+  expect(dateIn(moment, 'Pacific/Auckland')).toBe('2026-03-30')
 })

@@ -109,6 +109,14 @@ export function startOfDate(date: CalendarDate, zone: string): Instant {
   return Temporal.PlainDate.from(date).toZonedDateTime(zone).epochMilliseconds
 }
 
+/** The calendar date in a zone at an instant. */
+export function dateIn(at: Instant, zone: string): CalendarDate {
+  return Temporal.Instant.fromEpochMilliseconds(at)
+    .toZonedDateTimeISO(zone)
+    .toPlainDate()
+    .toString()
+}
+
 /** The calendar days in a zone that a time touches, each from its first instant to the next day's. */
 export function localDays(
   from: Instant,

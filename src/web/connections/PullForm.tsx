@@ -68,7 +68,13 @@ export function PullForm({ detail: { id, pull, pulled } }: { detail: ConnectionD
   )
 } // prettier-ignore
 
-function Pulled({ at, problem, pages, fresh }: NonNullable<ConnectionDetail['pulled']>): ReactNode {
+function Pulled({
+  at,
+  problem,
+  pages,
+  fresh,
+  refused,
+}: NonNullable<ConnectionDetail['pulled']>): ReactNode {
   return (
     <>
       Last fetched <Time at={at} />:{' '}
@@ -77,7 +83,7 @@ function Pulled({ at, problem, pages, fresh }: NonNullable<ConnectionDetail['pul
       ) : pages === 0 ? (
         'nothing has changed since.'
       ) : (
-        `${plural(pages, 'page')}, ${plural(fresh, 'new event')}.`
+        `${plural(pages, 'page')}, ${plural(fresh, 'new event')}${refused === 0 ? '' : `; ${plural(refused, 'page')} refused, which stand above with why`}.`
       )}
     </>
   )

@@ -91,7 +91,7 @@ describe('what is fetched', () => {
   })
 
   test('says how it went, keeps the secret that it has, and stops', async () => {
-    const pulled = { at: CLOCK.now, problem: 'it answered 500', pages: 0, fresh: 0 }
+    const pulled = { at: CLOCK.now, problem: 'it answered 500', pages: 0, fresh: 0, refused: 0 }
     const asked = open(detail({ pull, pulled }))
     expect(screen.getByRole('status').textContent).toContain('it answered 500')
     fireEvent.click(screen.getByRole('button', { name: 'Save' }))

@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { Download } from 'lucide-react'
-import { useState, type ReactNode } from 'react'
+import { useEffect, useRef, useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import { archiveReport, type ArchiveReport } from '../../contract/archives.ts'
 import { plural } from '../../core/words/quantities.ts'
@@ -54,7 +54,7 @@ export function Archive(): ReactNode {
         </div>
         {tried && (
           <div role="status" className="mt-3 border-t border-base-300 pt-3">
-            <Report report={tried} isDone={false} />
+            <Report key={file?.lastModified} report={tried} isDone={false} />
             {tried.hasBrand && (
               <label className="mt-2 flex min-h-6 items-center gap-2">
                 <input type="checkbox" className="checkbox checkbox-xs" checked={withBrand} onChange={(event) => setWithBrand(event.target.checked)} />
@@ -82,6 +82,11 @@ export function Archive(): ReactNode {
 } // prettier-ignore
 
 function Report({ report, isDone }: { report: ArchiveReport; isDone: boolean }): ReactNode {
+  const heading = useRef<HTMLParagraphElement>(null)
+  // The page is long: what became of the file comes into sight by itself.
+  useEffect(() => {
+    heading.current?.scrollIntoView({ block: 'start' })
+  }, [])
   const { from, workflows, pictures, documents, kept, designs, remarks } = report
   const beside = [
     pictures > 0 && plural(pictures, 'picture'),
@@ -91,7 +96,7 @@ function Report({ report, isDone }: { report: ArchiveReport; isDone: boolean }):
   ].filter((part) => part !== false)
   return (
     <>
-      <p>
+      <p ref={heading} className="scroll-mt-16">
         {isDone ? 'Brought in' : 'Would come'} from {from}: {plural(workflows.length, 'draft')}
         {beside.length > 0 && `, ${beside.join(', ')}`}.
       </p>

@@ -3,16 +3,10 @@ import { useState, type ReactNode } from 'react'
 import type { PersonResponse } from '../../contract/people.ts'
 import { isQuiet } from '../../core/people/act.ts'
 import { DAY_MS } from '../../core/shared/duration.ts'
-import { startOfDate, type CalendarDate } from '../../core/shared/localTime.ts'
-import { localTime } from '../../core/shared/time.ts'
+import { dateIn, startOfDate } from '../../core/shared/localTime.ts'
 import { Time, useShop } from '../ui/data/shop.tsx'
 import { useToday } from '../ui/data/useToday.ts'
 import { useAct } from './useAct.ts'
-
-const dateOf = (at: number, zone: string): CalendarDate => {
-  const { year, month, day } = localTime(at, zone)
-  return `${year}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`
-}
 
 /** No marketing from any workflow for a while: while they talk to support, or have asked for it. */
 export function Quiet({ person, mayEdit }: { person: PersonResponse; mayEdit: boolean }): ReactNode {
@@ -44,7 +38,7 @@ export function Quiet({ person, mayEdit }: { person: PersonResponse; mayEdit: bo
           <button
             type="button"
             className="btn btn-xs"
-            onClick={() => setDay(dateOf(now + 14 * DAY_MS, zone))}
+            onClick={() => setDay(dateIn(now + 14 * DAY_MS, zone))}
           >
             No marketing until …
           </button>
@@ -61,7 +55,7 @@ export function Quiet({ person, mayEdit }: { person: PersonResponse; mayEdit: bo
             type="date"
             aria-label="Until the beginning of"
             className="input input-sm font-mono"
-            min={dateOf(now + DAY_MS, zone)}
+            min={dateIn(now + DAY_MS, zone)}
             max="9999-12-31"
             required
             value={day}

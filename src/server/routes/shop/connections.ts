@@ -130,6 +130,11 @@ function ruleOf({ signature }: Connection) {
 function pullOf({ pull, pullState }: Connection) {
   if (pull === null) return { pull: null, pulled: null }
   const { authorization, ...rule } = pull
-  const pulled = pullState && { at: pullState.at, problem: pullState.problem, pages: pullState.pages, fresh: pullState.fresh } // prettier-ignore
-  return { pull: { ...rule, isAuthorized: authorization !== '' }, pulled }
+  if (pullState === null)
+    return { pull: { ...rule, isAuthorized: authorization !== '' }, pulled: null }
+  const { at, problem, pages, fresh, refused } = pullState
+  return {
+    pull: { ...rule, isAuthorized: authorization !== '' },
+    pulled: { at, problem, pages, fresh, refused },
+  }
 }

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { clockResponse } from '../../../contract/session.ts'
-import { localTime } from '../../../core/shared/time.ts'
+import { dateIn } from '../../../core/shared/localTime.ts'
 import { getJson } from './api.ts'
 import { useShop } from './shop.tsx'
 
@@ -12,8 +12,5 @@ export function useToday(): () => string {
     queryFn: () => getJson('/api/clock', clockResponse),
     staleTime: 60_000,
   })
-  return () => {
-    const { year, month, day } = localTime(data?.now ?? Date.now(), zone)
-    return `${year}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`
-  }
+  return () => dateIn(data?.now ?? Date.now(), zone)
 }

@@ -1,0 +1,2 @@
+ALTER TABLE "refused_events" ALTER COLUMN "event" SET DATA TYPE json;--> statement-breakpoint
+UPDATE "connections" SET "pull_state" = "pull_state" || '{"refused": 0}'::jsonb WHERE "pull_state" IS NOT NULL;
