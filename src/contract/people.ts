@@ -5,7 +5,7 @@ import { orderStatus } from '../core/events/entities.ts'
 import { CUSTOMER_CHANNELS } from '../core/channels/catalogue.ts'
 
 /** By what people are listed; those with the latest or largest first but for names. */
-export const peopleSort = z.enum(['lastOrder', 'name', 'since'])
+export const peopleSort = z.enum(['lastOrder', 'spent', 'orders', 'name', 'since'])
 export type PeopleSort = z.infer<typeof peopleSort>
 
 /** Which people: by name, address, phone or order number, and by a condition. */

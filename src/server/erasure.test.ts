@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { z } from 'zod'
 import { createApiKey } from '../backend/accounts/index.ts'
-import { forgetOld } from '../backend/people/index.ts'
+import { forgetDaily, forgetOld } from '../backend/people/index.ts'
 import { rowsOf } from '../backend/platform/db.ts'
 import { ingestEvents, readClock } from '../backend/shop/index.ts'
 import { formatInstant } from '../core/shared/time.ts'
@@ -134,15 +134,40 @@ test('what is kept no longer goes, and nothing else', async () => {
   expect((await api.call('PUT', '/api/retention', { visits: 30, ledger: null })).statusCode).toBe(
     204,
   )
-  expect(await forgetOld(db, SHOP, now)).toEqual({ visits: 1 })
+  expect(await forgetOld(db, SHOP, now)).toEqual({ visits: 1, arrivals: 0 })
   const [mails] = [(await api.world.mails()).length]
   await api.call('PUT', '/api/retention', { mails: 30, ledger: 30 })
   expect(await forgetOld(db, SHOP, now + 60 * DAY_MS)).toEqual({
     mails,
     ledger: expect.any(Number),
+    arrivals: 0,
   })
   expect(await api.world.mails()).toEqual([])
 })
+
+test('who did nothing for so long is erased; who has a subscription or is in a workflow stays', async () => {
+  const { db } = api.world
+  const { now } = await readClock(db, SHOP)
+  const before = now - 400 * DAY_MS
+  const people = ['idle', 'payer', 'back'].map((id) => aCustomer({ id, email: `${id}@example.org` }))
+  await ingestEvents(db, SHOP, people.map((customer) => eventOf('customer.changed', before, { customer })))
+  const subscription = aSubscription({ id: 's-payer', customerId: 'payer', status: 'running' })
+  await ingestEvents(db, SHOP, [eventOf('subscription.created', before, { subscription })])
+  await tell('product.viewed', now - DAY_MS, { product: { customerId: 'back', productId: 'x', title: 'X' } })
+  await api.call('PUT', '/api/retention', { people: 365 })
+  await forgetDaily(db, SHOP, now)
+  const status = async (id: string) => (await api.call('GET', `/api/people/${id}`)).statusCode
+  expect([await status('idle'), await status('payer'), await status('back')]).toEqual([404, 200, 200])
+  const acts = await api.call('GET', '/api/ledger?show=acts')
+  expect(acts.body).toContain('The term of keeping erased what identified them')
+  // Once a day: what has become too old since waits for the next.
+  await ingestEvents(db, SHOP, [eventOf('customer.changed', before, { customer: aCustomer({ id: 'idle-2', email: 'idle-2@example.org' }) })])
+  await forgetDaily(db, SHOP, now + DAY_MS / 2)
+  expect(await status('idle-2')).toBe(200)
+  await forgetDaily(db, SHOP, now + DAY_MS)
+  expect(await status('idle-2')).toBe(404)
+  await api.call('PUT', '/api/retention', {})
+}) // prettier-ignore
 
 test('work that was on its way when somebody was erased comes to nothing, and holds nobody else up', async () => {
   const { now } = await readClock(api.world.db, SHOP)

@@ -4,10 +4,13 @@ import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { z } from 'zod'
 import type { ImportDryRun, ImportSummary } from '../contract/imports.ts'
+import { forgetRefusedRows, tidyImports } from '../backend/imports/index.ts'
 import { rowsOf } from '../backend/platform/db.ts'
+import { readClock } from '../backend/shop/index.ts'
 import { DAY_MS } from '../core/shared/duration.ts'
 import { makeApi, type Api } from '../testing/api.ts'
 import { aCustomer, anOrder, aDefinition, eventOf, on, START } from '../testing/builders.ts'
+import { SHOP } from '../testing/world.ts'
 
 let api: Api
 beforeAll(async () => {
@@ -117,6 +120,26 @@ test('customers, consents, products, subscriptions and addresses not to write to
   const known = await api.world.customer('k1')
   expect(known).toMatchObject({ firstName: 'Kim', suppressed: 'bounced', tags: ['club', 'fair'] })
 })
+
+test('a day after its end nothing of a file is left but what it told, and its refused rows', async () => {
+  const { db } = api.world
+  const { now } = await readClock(db, SHOP)
+  const left = async () =>
+    rowsOf(db, z.object({ of: z.string() }), sql`select distinct 'piece' as of from import_pieces
+      union select 'before' from import_before union select 'refusal' from import_refusals order by 1`)
+  const unbegun = await kept('email;reason\nsomebody@example.org;bounced\n')
+  await broughtIn('email;reason\nother@example.org;bounced\n;bounced\n')
+  await tidyImports(db, SHOP, now + DAY_MS / 2)
+  expect((await left()).map(({ of }) => of)).toEqual(['before', 'piece', 'refusal'])
+  await tidyImports(db, SHOP, now + 2 * DAY_MS)
+  // The one that nobody has begun is waited for.
+  expect((await left()).map(({ of }) => of)).toEqual(['piece', 'refusal'])
+  await tidyImports(db, SHOP, now + 8 * DAY_MS)
+  expect((await left()).map(({ of }) => of)).toEqual(['refusal'])
+  expect((await api.call('GET', `/api/imports/${unbegun}`)).statusCode).toBe(404)
+  expect(await forgetRefusedRows(db, SHOP, now + DAY_MS, 5000)).toBeGreaterThan(0)
+  expect(await left()).toEqual([])
+}) // prettier-ignore
 
 describe('hostile and odd files', () => {
   test.each([

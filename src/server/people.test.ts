@@ -1,5 +1,10 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import type { PeopleQuery, PersonResponse, TimelineLine } from '../contract/people.ts'
+import {
+  peopleSort,
+  type PeopleQuery,
+  type PersonResponse,
+  type TimelineLine,
+} from '../contract/people.ts'
 import type { Step } from '../core/workflow/steps.ts'
 import type { Condition } from '../core/conditions/condition.ts'
 import { DAY_MS } from '../core/shared/duration.ts'
@@ -43,7 +48,7 @@ describe('people are found', () => {
   }) // prettier-ignore
 
   test('page by page, each once, in each order', async () => {
-    for (const sort of ['lastOrder', 'name', 'since'] as const) {
+    for (const sort of peopleSort.options) {
       for (const condition of [null, club]) {
         const seen: string[] = []
         let after: string | null = null
@@ -56,6 +61,16 @@ describe('people are found', () => {
         expect(seen.length).toBe(condition === null ? 130 : 13)
       }
     }
+  })
+
+  test('who ordered most often and who spent most stand first', async () => {
+    const orders = ['p9', 'p11', 'p11'].map((customerId, index) =>
+      anOrder({ id: `b${index}`, number: `B${index}`, customerId, totalMinor: index === 0 ? 999_900 : 100 }),
+    ) // prettier-ignore
+    await api.world.post(...orders.map((order) => eventOf('order.placed', START, { order })))
+    const first = async (sort: PeopleQuery['sort']) => (await search({ sort })).people[0]
+    expect(await first('spent')).toMatchObject({ id: 'p9' })
+    expect(await first('orders')).toMatchObject({ id: 'p11', orders: 3 })
   })
 
   test('by the language of conditions, with the past; counted', async () => {

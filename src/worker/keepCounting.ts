@@ -1,7 +1,7 @@
 import { setTimeout as pause } from 'node:timers/promises'
 import { forgetChanged } from '../backend/changes/index.ts'
 import { sending } from '../backend/overview/index.ts'
-import { forgetOld } from '../backend/people/index.ts'
+import { forgetDaily } from '../backend/people/index.ts'
 import type { Database } from '../backend/platform/db.ts'
 import { toError } from '../backend/platform/errors.ts'
 import type { Log } from '../backend/platform/log.ts'
@@ -46,7 +46,7 @@ export async function countShop(db: Database, shopId: string, signal?: AbortSign
   const shop = await findShop(db, shopId)
   await forgetChanged(db, shopId)
   const { now } = await readClock(db, shopId)
-  await forgetOld(db, shopId, now)
+  await forgetDaily(db, shopId, now)
   await db.transaction((tx) => sending(tx, shop, now))
   for (const { workflow } of await listWorkflows(db, shopId)) {
     if (signal?.aborted) return

@@ -5,6 +5,7 @@ export {
   changeConnection,
   connectionAt,
   findConnection,
+  forgetBodies,
   lastBodies,
   listConnections,
   newAddress,

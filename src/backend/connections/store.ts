@@ -1,5 +1,5 @@
-import { and, asc, desc, eq, inArray, lt, sql } from 'drizzle-orm'
-import { DAY_MS } from '../../core/shared/duration.ts'
+import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm'
+import type { Instant } from '../../core/shared/time.ts'
 import { hashToken, randomToken } from '../accounts/index.ts'
 import type { Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
@@ -9,8 +9,7 @@ import { connectionBodies, connections, type BodyOutcome } from './tables.ts'
 export type Connection = typeof connections.$inferSelect
 export type KeptBody = Omit<typeof connectionBodies.$inferSelect, 'shopId' | 'connectionId'>
 
-/** Bodies are kept so long, or until there are too many. */
-const KEPT_DAYS = 30
+/** So many bodies are kept, and until they are older than the shop's term. */
 const MOST_KEPT = 10_000
 
 const byId = (shopId: string, id: string) =>
@@ -91,7 +90,6 @@ export async function keepBody(
     .returning({ id: connectionBodies.id })
   if (!row) throw new RangeError('The body was not kept')
   const own = and(eq(connectionBodies.shopId, shopId), eq(connectionBodies.connectionId, connectionId)) // prettier-ignore
-  await db.delete(connectionBodies).where(and(own, lt(connectionBodies.receivedAt, now - KEPT_DAYS * DAY_MS))) // prettier-ignore
   const tooMany = sql`(select id from connection_bodies where shop_id = ${shopId}
     and connection_id = ${connectionId} order by id desc offset ${MOST_KEPT} limit 1)`
   await db.delete(connectionBodies).where(and(own, sql`${connectionBodies.id} <= ${tooMany}`))
@@ -130,4 +128,17 @@ export async function noteOutcome(
   { state, outcome }: { state: KeptBody['state']; outcome: BodyOutcome },
 ): Promise<void> {
   await db.update(connectionBodies).set({ state, outcome }).where(and(eq(connectionBodies.shopId, shopId), inArray(connectionBodies.id, [id]))) // prettier-ignore
+}
+
+/** Removes bodies that came before a moment, so many at most. Returns how many. */
+export async function forgetBodies(
+  db: Db,
+  shopId: string,
+  before: Instant,
+  most: number,
+): Promise<number> {
+  const gone = await db.execute(sql`delete from connection_bodies b using (
+      select connection_id, id from connection_bodies where shop_id = ${shopId} and received_at < ${before} limit ${most}) old
+    where b.shop_id = ${shopId} and b.connection_id = old.connection_id and b.id = old.id`)
+  return gone.rowCount ?? 0
 }

@@ -1,4 +1,5 @@
 export { runImport, tryImport } from './run.ts'
 export { firstRows } from './rows.ts'
 export { beginImport, findImport, keepFile, listImports, refusedRows, setReading } from './store.ts'
+export { forgetRefusedRows, tidyImports } from './tidy.ts'
 export { undoImport } from './undo.ts'

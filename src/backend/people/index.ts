@@ -12,7 +12,7 @@ export {
 } from './list.ts'
 export { personFacts } from './person.ts'
 export { addSegment, findSegment, listSegments, removeSegment, saveSegment } from './segments.ts'
-export { forgetOld, readRetention, saveRetention } from './retention.ts'
+export { forgetDaily, forgetOld, readRetention, saveRetention } from './retention.ts'
 export { personData, type PersonData } from './personData.ts'
 export { personTimeline } from './timeline.ts'
 export { reachable } from './reachable.ts'

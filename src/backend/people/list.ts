@@ -12,7 +12,16 @@ interface Order {
   down: boolean
 }
 
-const ORDERS: Readonly<Record<PeopleSort, Order>> = {
+/** What an order counts for: what was paid in the shop's currency. */
+const spentIn = (currency: string): SQL => sql`coalesce(sum(total_minor) filter (
+  where currency = ${currency} and status not in ('cancelled', 'refunded')), 0)::bigint`
+
+const ofOrders = (figure: SQL): SQL =>
+  sql`coalesce((select ${figure} from orders where shop_id = c.shop_id and customer_id = c.id), 0)`
+
+const ordersOf = (currency: string): Readonly<Record<PeopleSort, Order>> => ({
+  orders: { value: ofOrders(sql`count(*)`), type: 'bigint', down: true },
+  spent: { value: ofOrders(spentIn(currency)), type: 'bigint', down: true },
   lastOrder: { value: sql`coalesce(c.last_order_at, 0)`, type: 'bigint', down: true },
   since: { value: sql`coalesce(c.created_at, 0)`, type: 'bigint', down: true },
   name: {
@@ -20,7 +29,7 @@ const ORDERS: Readonly<Record<PeopleSort, Order>> = {
     type: 'text',
     down: false,
   },
-}
+})
 
 const place = z.tuple([z.union([z.string(), z.number()]), z.string()])
 export type Place = z.infer<typeof place>
@@ -42,13 +51,13 @@ export interface ListedPerson {
 /** The ids of those a search is about, in the order of the list, from a place on. */
 export async function listedPeople(
   db: Db,
-  shopId: string,
+  shop: Pick<Shop, 'id' | 'currency'>,
   { search, sort, after, limit }: { search: string; sort: PeopleSort; after: Place | null; limit: number },
 ): Promise<ListedPerson[]> {
-  const { value, type, down } = ORDERS[sort]
+  const { value, type, down } = ordersOf(shop.currency)[sort]
   const direction = sql.raw(down ? 'desc' : 'asc')
-  const parts = [sql`c.shop_id = ${shopId}`]
-  if (search !== '') parts.push(found(shopId, search))
+  const parts = [sql`c.shop_id = ${shop.id}`]
+  if (search !== '') parts.push(found(shop.id, search))
   if (after) {
     const [last, id] = after
     parts.push(sql`(${value}, c.id) ${sql.raw(down ? '<' : '>')} (${last}::${sql.raw(type)}, ${id})`)
@@ -84,8 +93,7 @@ export async function personRows(
       c.last_order_at as "lastOrderAt", o.orders, o.spent as "spentMinor", ${TAGS} as tags, c.lists
     from customers c
     left join lateral (
-      select count(*)::int as orders, coalesce(sum(total_minor) filter (
-        where currency = ${shop.currency} and status not in ('cancelled', 'refunded')), 0)::bigint as spent
+      select count(*)::int as orders, ${spentIn(shop.currency)} as spent
       from orders where shop_id = c.shop_id and customer_id = c.id) o on true
     where c.shop_id = ${shop.id} and c.id = any(${arrayOf(ids, 'text')})`,
   )

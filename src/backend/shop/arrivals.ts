@@ -4,7 +4,7 @@ import type { Arrival } from '../../contract/arrivals.ts'
 import type { EventData } from '../../core/events/cloudEvent.ts'
 import { EVENT_TYPES, type EventType } from '../../core/events/eventTypes.ts'
 import { cleanTexts } from '../../core/shared/plainText.ts'
-import { formatInstant } from '../../core/shared/time.ts'
+import { formatInstant, type Instant } from '../../core/shared/time.ts'
 import { toldWords } from '../../core/words/toldWords.ts'
 import { document, rowsOf, type Db } from '../platform/db.ts'
 import { readClock } from './clock.ts'
@@ -122,4 +122,17 @@ export async function refusedOf(
 function typeOf(event: unknown): string | null {
   const type = (event as { type?: unknown } | null)?.type
   return typeof type === 'string' ? type : null
+}
+
+/** Removes what was refused before a moment, so many at most. Returns how many. */
+export async function forgetRefused(
+  db: Db,
+  shopId: string,
+  before: Instant,
+  most: number,
+): Promise<number> {
+  const gone = await db.execute(sql`delete from refused_events r using (
+      select id from refused_events where shop_id = ${shopId} and received_at < ${before} limit ${most}) old
+    where r.shop_id = ${shopId} and r.id = old.id`)
+  return gone.rowCount ?? 0
 }

@@ -26,4 +26,4 @@ export {
 } from './counter.ts'
 export { actOnSubscription, counterSubscriptions, happen, lastEvents } from './counterEvents.ts'
 export { projectEvents } from './project/index.ts'
-export { keepRefused, refusedOf, takenEvents } from './arrivals.ts'
+export { forgetRefused, keepRefused, refusedOf, takenEvents } from './arrivals.ts'

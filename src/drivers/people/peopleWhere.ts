@@ -73,7 +73,7 @@ export async function peoplePage(
   let isOver = false
   while (!isOver && found.length <= PAGE && looked < MOST_LOOKED) {
     const limit = compiled ? BATCH : PAGE + 1
-    const batch = await listedPeople(db, shop.id, { search, sort, after: place, limit })
+    const batch = await listedPeople(db, shop, { search, sort, after: place, limit })
     const ids = batch.map(({ id }) => id)
     const holding = compiled ? await holdingFor(db, shop, compiled, ids, now) : new Set(ids)
     found.push(...batch.filter(({ id }) => holding.has(id)))

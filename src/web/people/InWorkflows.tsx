@@ -8,6 +8,7 @@ import { Time } from '../ui/data/shop.tsx'
 import { useChange } from '../ui/data/useChange.tsx'
 import { ConfirmButton } from '../ui/fields/ConfirmButton.tsx'
 import { PutIn } from './PutIn.tsx'
+import { WhyNot } from './WhyNot.tsx'
 
 type Run = PersonResponse['runs'][number]
 
@@ -30,6 +31,7 @@ export function InWorkflows({ person, mayEdit }: Props): ReactNode {
         ))}
       </ul>
       {mayEdit && <PutIn person={person} />}
+      {mayEdit && <WhyNot personId={person.id} />}
     </section>
   )
 }

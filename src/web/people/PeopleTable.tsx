@@ -41,6 +41,8 @@ export function PeopleTable({ people, columns }: Props): ReactNode {
 
 export const SORTS: Readonly<Record<PeopleSort, string>> = {
   lastOrder: 'last order first',
+  spent: 'spent most first',
+  orders: 'most orders first',
   since: 'newest first',
   name: 'by name',
 }

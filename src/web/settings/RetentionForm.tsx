@@ -3,6 +3,7 @@ import type { ReactNode } from 'react'
 import {
   RETAINED,
   retentionSchema,
+  USUALLY_KEPT,
   type Retained,
   type Retention,
 } from '../../core/people/retention.ts'
@@ -15,6 +16,9 @@ const WHAT: Readonly<Record<Retained, string>> = {
   visits: 'What people looked at, opened and clicked',
   mails: 'Copies of messages in the mailbox',
   ledger: 'Decisions in the ledger',
+  arrivals: 'What came over connections, and what was refused',
+  files: 'Refused rows of files',
+  people: 'People who did nothing any more: erased',
 }
 
 const TERMS = {
@@ -39,7 +43,8 @@ export function RetentionForm(): ReactNode {
       <h2 className="text-base">How long things are kept</h2>
       <p className="mb-3 text-secondary">
         What is older goes, once a day. Orders, consent and who was in which workflow are kept until
-        a person is erased. Results and conditions about what has gone count it no more.
+        a person is erased. Results and conditions about what has gone count it no more. Who is to
+        be erased has done nothing for so long, is in no workflow and has no subscription.
       </p>
       {kept.error && <Problem error={kept.error} retry={() => void kept.refetch()} />}
       {!shown && !kept.error && <Loading what="the terms" />}
@@ -50,7 +55,7 @@ export function RetentionForm(): ReactNode {
               key={kind}
               label={WHAT[kind]}
               value={String(shown[kind] ?? '')}
-              choices={{ ...TERMS, ...own(shown[kind]) }}
+              choices={{ ...TERMS, '': usual(kind), ...own(shown[kind]) }}
               onChange={(days) =>
                 save.mutate({ ...shown, [kind]: days === '' ? null : Number(days) })
               }
@@ -61,6 +66,10 @@ export function RetentionForm(): ReactNode {
     </section>
   )
 }
+
+/** How long a kind is kept where nothing is said. */
+const usual = (kind: Retained): string =>
+  USUALLY_KEPT[kind] === undefined ? 'for good' : `${USUALLY_KEPT[kind]} days`
 
 /** A term that was set elsewhere. */
 const own = (days: number | null | undefined): Record<string, string> =>

@@ -1,7 +1,7 @@
 import { findSegment } from '../../../backend/people/index.ts'
 import { findShop, type Shop } from '../../../backend/shop/index.ts'
 import type { Database } from '../../../backend/platform/db.ts'
-import { peopleExportQuery, type PersonRow } from '../../../contract/people.ts'
+import { peopleExportQuery, type PeopleSort, type PersonRow } from '../../../contract/people.ts'
 import { decimalAmount } from '../../../core/shared/money.ts'
 import { formatInstant } from '../../../core/shared/time.ts'
 import { peoplePage, type PeopleFilter } from '../../../drivers/people/peopleWhere.ts'
@@ -26,7 +26,7 @@ export function peopleExportRoutes(app: App, { db }: ServerContext): void {
 async function* everyPage(
   db: Database,
   shop: Shop,
-  filter: PeopleFilter & { sort: 'lastOrder' | 'name' | 'since' },
+  filter: PeopleFilter & { sort: PeopleSort },
 ): AsyncGenerator<object> {
   let after: string | null = null
   do {

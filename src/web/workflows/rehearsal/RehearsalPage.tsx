@@ -106,7 +106,7 @@ function Rehearsal({ workflow, version, shop, now }: Props): ReactNode {
   const lit = useMemo(() => tried(() => litBy(definition, later, shop)), [definition, later, shop])
   const change = (to: Partial<Subject>) => setMade({ ...subject, ...to })
   const [step, setStep] = useState<string | null>(null)
-  const who = useSomebody(workflow.id, definition.trigger, setMade)
+  const who = useSomebody(workflow.id, definition, setMade)
   return (
     <>
       <SaveNote
