@@ -40,6 +40,14 @@ export const shopRules = z.object({
     .optional(),
   /** So many in a hundred people get no marketing at all, to see what it causes. Left out: as it is. */
   holdoutPercent: z.int().min(1).max(50).nullable().optional(),
+  /** Among whom they are drawn: those on a list, or those who are in a segment now. Null or left out: everybody. */
+  holdoutAmong: z
+    .union([
+      z.strictObject({ list: z.string().trim().min(1).max(100) }),
+      z.strictObject({ segment: z.string().max(100) }),
+    ])
+    .nullable()
+    .optional(),
 })
 export type ShopRules = z.infer<typeof shopRules>
 

@@ -282,3 +282,21 @@ test('since when somebody is on a list is known of workflows too, and no more on
   await act('on-list', { did: 'list', name: 'Buyers', change: 'remove' })
   expect((await personOf('on-list')).labelled).toEqual([])
 })
+
+test('people are held out among those who are in a segment now', async () => {
+  const made = await api.call('POST', '/api/segments', { name: 'Club', condition: club })
+  const { id: segment } = made.json<{ id: string }>()
+  const rules = { messageGap: null, quietHours: null, backOfficeUrl: null, holdoutPercent: 10 }
+  const saved = await api.call('PUT', '/api/shop-rules', { ...rules, holdoutAmong: { segment } })
+  expect(saved.statusCode).toBe(204)
+  const standing = (await api.call('GET', '/api/shop-rules')).json<{ holdoutAmong: { list: string } }>()
+  const { list } = standing.holdoutAmong
+  expect(list).toMatch(/^Club, \d{4}-\d\d-\d\d$/)
+  expect((await api.call('GET', '/api/labels?kind=list')).json()).toContainEqual({ name: list, people: 14 })
+  // Rules that say nothing of it leave it as it is; everybody again is said.
+  await api.call('PUT', '/api/shop-rules', rules)
+  expect((await api.call('GET', '/api/shop-rules')).json()).toMatchObject({ holdoutPercent: 10, holdoutAmong: { list } })
+  await api.call('PUT', '/api/shop-rules', { ...rules, holdoutAmong: null })
+  expect((await api.call('GET', '/api/shop-rules')).json()).toMatchObject({ holdoutAmong: null })
+  await api.call('PUT', '/api/shop-rules', { ...rules, holdoutPercent: null })
+}) // prettier-ignore

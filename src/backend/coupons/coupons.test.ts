@@ -135,8 +135,10 @@ test('who is held out of the message that brings a code shows who orders anyway'
   )
   const people = Array.from({ length: 12 }, (_, index) => `c${index}`)
   const paid = (id: string) => orderEvent('order.paid', START, { id, number: id, customerId: id }, { id, email: `${id}@example.org`, emailConsent: true }) // prettier-ignore
-  await saveHoldout(world.db, SHOP, 50)
-  const held = people.filter((id) => isHeldOut({ percent: 50, since: START }, id, START))
+  await saveHoldout(world.db, SHOP, { percent: 50 })
+  const held = people.filter((id) =>
+    isHeldOut({ percent: 50, since: START }, { id, lists: [] }, START),
+  )
   await world.post(...people.map((id) => paid(id)))
   await world.moveTo(START + DAY_MS)
   await world.post(order('again', held[0] ?? '', 1))

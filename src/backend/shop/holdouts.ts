@@ -8,14 +8,24 @@ import { shops, type KeptHoldout } from './tables.ts'
 /** The holdout that goes on; null where there is none. */
 export function currentHoldout(holdouts: readonly KeptHoldout[]): ShopHoldout | null {
   const last = holdouts.at(-1)
-  return last && last.until === null ? { percent: last.percent, since: last.since } : null
+  return last && last.until === null
+    ? {
+        percent: last.percent,
+        since: last.since,
+        ...(last.list !== undefined && { list: last.list }),
+      }
+    : null
 }
 
 /**
- * Holds so many in a hundred people out of all marketing from now on; null for nobody. Another share is another
+ * Holds so many in a hundred people, of all or of those on a list, out of all marketing from now on; null for nobody. Another share or list is another
  * holdout with a draw of its own; what the one before it showed stays readable.
  */
-export function saveHoldout(db: Database, shopId: string, percent: number | null): Promise<void> {
+export function saveHoldout(
+  db: Database,
+  shopId: string,
+  wanted: Pick<ShopHoldout, 'percent' | 'list'> | null,
+): Promise<void> {
   return db.transaction(async (tx) => {
     const [shop] = await tx
       .select({ holdouts: shops.holdouts })
@@ -23,10 +33,11 @@ export function saveHoldout(db: Database, shopId: string, percent: number | null
       .where(eq(shops.id, shopId))
       .for('update')
     if (!shop) throw new AppError('not_found', 'There is no such shop.')
-    if ((currentHoldout(shop.holdouts)?.percent ?? null) === percent) return
+    const current = currentHoldout(shop.holdouts)
+    if (current?.percent === wanted?.percent && current?.list === wanted?.list) return
     const { now } = await readClock(tx, shopId)
     const holdouts = shop.holdouts.map((one) => (one.until === null ? { ...one, until: now } : one))
-    if (percent !== null) holdouts.push({ percent, since: now, until: null })
+    if (wanted) holdouts.push({ ...wanted, since: now, until: null })
     await tx.update(shops).set({ holdouts }).where(eq(shops.id, shopId))
   })
 }

@@ -6,6 +6,7 @@ import type { Instant } from '../../core/shared/time.ts'
 import { isHeldOut } from '../../core/workflow/shopHoldout.ts'
 import { aDefinition, anEmail, orderEvent, START } from '../../testing/builders.ts'
 import { makeWorld, SHOP, type World } from '../../testing/world.ts'
+import { labelMany } from '../people/index.ts'
 import { rowsOf } from '../platform/db.ts'
 import { saveHoldout } from '../shop/index.ts'
 import { holdoutReports } from './index.ts'
@@ -31,11 +32,11 @@ const MARKETING = aDefinition({
 })
 
 test('who is held out gets what belongs to their order, no marketing, and counts from when it would have left', async () => {
-  await saveHoldout(world.db, SHOP, 50)
+  await saveHoldout(world.db, SHOP, { percent: 50 })
   await world.publish(MARKETING)
   await world.post(...PEOPLE.map((id) => order('order.paid', id, START, id)))
   await world.moveTo(START + HOUR_MS)
-  const held = (id: string) => isHeldOut({ percent: 50, since: START }, id, START)
+  const held = (id: string) => isHeldOut({ percent: 50, since: START }, { id, lists: [] }, START)
   const entries = await rowsOf(
     world.db,
     z.object({ customerId: z.string(), entry: z.looseObject({ kind: z.string() }) }),
@@ -71,10 +72,10 @@ test('who is held out gets what belongs to their order, no marketing, and counts
 
 test('another share is another holdout with a draw of its own; the one before stays', async () => {
   const at = START + DAY_MS
-  await saveHoldout(world.db, SHOP, 50)
+  await saveHoldout(world.db, SHOP, { percent: 50 })
   await world.moveTo(at)
-  await saveHoldout(world.db, SHOP, 50)
-  await saveHoldout(world.db, SHOP, 20)
+  await saveHoldout(world.db, SHOP, { percent: 50 })
+  await saveHoldout(world.db, SHOP, { percent: 20 })
   const reports = await holdoutReports(world.db, SHOP, at)
   expect(reports.map(({ from, until, arms }) => [from, until, arms[1]?.weight])).toEqual([
     [at, null, 20],
@@ -83,7 +84,29 @@ test('another share is another holdout with a draw of its own; the one before st
   await saveHoldout(world.db, SHOP, null)
   const [last] = await holdoutReports(world.db, SHOP, at)
   expect(last?.until).toBe(at)
-  const first = PEOPLE.map((id) => isHeldOut({ percent: 50, since: START }, id, at))
-  expect(PEOPLE.map((id) => isHeldOut({ percent: 50, since: at }, id, at))).not.toEqual(first)
-  expect(PEOPLE.some((id) => isHeldOut({ percent: 50, since: at + 1 }, id, at))).toBe(false)
+  const first = PEOPLE.map((id) => isHeldOut({ percent: 50, since: START }, { id, lists: [] }, at))
+  expect(
+    PEOPLE.map((id) => isHeldOut({ percent: 50, since: at }, { id, lists: [] }, at)),
+  ).not.toEqual(first)
+  expect(
+    PEOPLE.some((id) => isHeldOut({ percent: 50, since: at + 1 }, { id, lists: [] }, at)),
+  ).toBe(false)
 })
+
+test('among those on a list: nobody else is held out, and nobody else counts', async () => {
+  const on = PEOPLE.slice(0, 12)
+  const off = PEOPLE.slice(12)
+  await world.post(...PEOPLE.map((id) => order('order.placed', id, START, `first ${id}`)))
+  await labelMany(world.db, SHOP, { names: on, label: { did: 'list', name: 'fair', change: 'add' }, person: 'Maren' }) // prettier-ignore
+  await saveHoldout(world.db, SHOP, { percent: 50, list: 'fair' })
+  await world.publish(MARKETING)
+  await world.post(...PEOPLE.map((id) => order('order.paid', id, START, id)))
+  await world.moveTo(START + HOUR_MS)
+  const rows = await rowsOf(world.db, z.object({ id: z.string() }), sql`select customer_id as id from ledger
+    where shop_id = ${SHOP} and kind = 'skipped' and entry->'reason'->>'code' = 'holdout'`)
+  const held = rows.map(({ id }) => id)
+  expect(held.length).toBeGreaterThan(0)
+  expect(held.filter((id) => off.includes(id))).toEqual([])
+  const [report] = await holdoutReports(world.db, SHOP, START + 32 * DAY_MS)
+  expect(report).toMatchObject({ name: 'Holdout among “fair”', arms: [{ people: on.length - held.length }, { people: held.length }] })
+}) // prettier-ignore

@@ -4,7 +4,7 @@ import { DAY_MS } from '../../core/shared/duration.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import { USUAL_PLAN } from '../../core/workflow/testPlan.ts'
 import type { Db } from '../platform/db.ts'
-import { listHoldouts } from '../shop/index.ts'
+import { listHoldouts, type KeptHoldout } from '../shop/index.ts'
 import { attributed, countArms, dearestOrders, figuresOf, recentOf, TRAFFIC_DAYS } from './armCounts.ts' // prettier-ignore
 
 /** All marketing together moves more people than one letter does. */
@@ -23,8 +23,9 @@ export async function holdoutReports(
   if (holdouts.length === 0) return []
   const cutMinor = await dearestOrders(db, { shopId, now })
   const reports: ExperimentReport[] = []
-  for (const { percent, since, until } of holdouts) {
-    const drawn = drawnIn(shopId, since, until, now)
+  for (const one of holdouts) {
+    const { percent, since, until, list } = one
+    const drawn = drawnIn(shopId, one, now)
     const trafficFrom = Math.max(since, now - TRAFFIC_DAYS * DAY_MS)
     const counted = await countArms(db, shopId, drawn, { cutMinor, trafficFrom })
     const arm = (key: string, name: string, weight: number, holdout: boolean) => ({
@@ -36,7 +37,7 @@ export async function holdoutReports(
     })
     reports.push({
       step: 'holdout',
-      name: 'Holdout of the whole shop',
+      name: list === undefined ? 'Holdout of the whole shop' : `Holdout among “${list}”`,
       plan: PLAN,
       isUnplanned: true,
       versions: [],
@@ -60,7 +61,15 @@ export async function holdoutReports(
  * Everybody's first marketing message of a time: it was to leave, or their being held out was all that kept it back. One
  * that was skipped at the door after all counts, too: of who is held out nobody can tell what would have come there.
  */
-function drawnIn(shopId: string, since: Instant, until: Instant | null, now: Instant): SQL {
+function drawnIn(
+  shopId: string,
+  { since, until, list }: Pick<KeptHoldout, 'since' | 'until' | 'list'>,
+  now: Instant,
+): SQL {
+  const ofList =
+    list === undefined
+      ? sql``
+      : sql`where customer_id in (select id from customers where shop_id = ${shopId} and lists ? ${list})`
   const windowMs = PLAN.windowDays * DAY_MS
   return sql`with firsts as (
       select customer_id, run_id, at, 'holdout' as arm from ledger
@@ -72,6 +81,6 @@ function drawnIn(shopId: string, since: Instant, until: Instant | null, now: Ins
     ), drawn as materialized (
       select distinct on (customer_id) customer_id, run_id, at, arm,
         at + ${windowMs}::bigint as until, at + ${windowMs}::bigint <= ${now}::bigint as is_over
-      from firsts order by customer_id, at, arm
+      from firsts ${ofList} order by customer_id, at, arm
     )`
 }

@@ -166,6 +166,8 @@ export interface ShopHoldout {
   percent: number
   /** From when on; each holdout has a draw of its own. */
   since: Instant
+  /** Only among those on this list; left out: among everybody. */
+  list?: string
 }
 
 /** The shop, as far as the core asks about it. */

@@ -122,7 +122,9 @@ describe('the holdout of the shop', () => {
   })
   test('holds out as many as it says', () => {
     const people = Array.from({ length: 4000 }, (_, index) => `c${index}`)
-    const held = people.filter((id) => isHeldOut({ percent: 10, since: 0 }, id, 1)).length
+    const held = people.filter((id) =>
+      isHeldOut({ percent: 10, since: 0 }, { id, lists: [] }, 1),
+    ).length
     // Within five standard deviations of 400.
     expect(Math.abs(held - 400)).toBeLessThan(95)
   })

@@ -145,7 +145,7 @@ function gateFacts(step: MessageStep, facts: Facts): GateFacts {
     sentBefore:
       self.runId !== null &&
       messages.some((one) => one.runId === self.runId && one.step === step.key),
-    heldOut: marketing && isHeldOut(shop.holdout, customer.id, now),
+    heldOut: marketing && isHeldOut(shop.holdout, customer, now),
     zone: zoneOf(facts),
   }
 }

@@ -1,9 +1,14 @@
-import type { ShopHoldout } from '../events/facts.ts'
+import type { CustomerFacts, ShopHoldout } from '../events/facts.ts'
 import type { Instant } from '../shared/time.ts'
 import { rollOf } from './arms.ts'
 
 /** True for who gets no marketing now, to see what it causes. Each holdout draws anew, so that nobody is left out for ever. */
-export function isHeldOut(holdout: ShopHoldout | null, customerId: string, now: Instant): boolean {
+export function isHeldOut(
+  holdout: ShopHoldout | null,
+  { id, lists }: Pick<CustomerFacts, 'id' | 'lists'>,
+  now: Instant,
+): boolean {
   if (holdout === null || now < holdout.since) return false
-  return rollOf(`holdout of the shop ${holdout.since}`, customerId) * 100 < holdout.percent
+  if (holdout.list !== undefined && !lists.includes(holdout.list)) return false
+  return rollOf(`holdout of the shop ${holdout.since}`, id) * 100 < holdout.percent
 }

@@ -63,7 +63,14 @@ export function ShopRules(): ReactNode {
 }
 
 function RulesForm({ rules, onChange }: { rules: Rules; onChange: (rules: Rules) => void }) {
-  const { messageGap, quietHours, backOfficeUrl, orderPageUrl, holdoutPercent = null } = rules
+  const {
+    messageGap,
+    quietHours,
+    backOfficeUrl,
+    orderPageUrl,
+    holdoutPercent = null,
+    holdoutAmong = null,
+  } = rules
   const gap = messageGap ?? 'none'
   const setHours = (hours: Rules['quietHours']) => onChange({ ...rules, quietHours: hours })
   return (
@@ -76,7 +83,10 @@ function RulesForm({ rules, onChange }: { rules: Rules; onChange: (rules: Rules)
       />
       <HoldoutField
         percent={holdoutPercent}
-        onChange={(next) => onChange({ ...rules, holdoutPercent: next })}
+        among={holdoutAmong}
+        onChange={({ percent, among }) =>
+          onChange({ ...rules, holdoutPercent: percent, holdoutAmong: among })
+        }
       />
       <Field label="Quiet hours where the recipient lives">
         {(id) => (

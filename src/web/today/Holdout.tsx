@@ -57,8 +57,8 @@ function Report({ report }: { report: ExperimentReport }): ReactNode {
   return (
     <section className="mt-2" aria-label={`Holdout ${when}`}>
       <p className="text-xs text-secondary">
-        {percent} in 100 people, {when}; counted for {plan.windowDays} days from their first
-        marketing message, or from when it would have left.
+        {report.name}: {percent} in 100 people, {when}; counted for {plan.windowDays} days from
+        their first marketing message, or from when it would have left.
       </p>
       <TestVerdict
         report={report}
