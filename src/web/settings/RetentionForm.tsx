@@ -49,7 +49,7 @@ export function RetentionForm(): ReactNode {
       {kept.error && <Problem error={kept.error} retry={() => void kept.refetch()} />}
       {!shown && !kept.error && <Loading what="the terms" />}
       {shown && (
-        <div className="grid gap-x-4 sm:grid-cols-3">
+        <div className="grid items-end gap-x-4 sm:grid-cols-3">
           {RETAINED.map((kind) => (
             <ChoiceField
               key={kind}

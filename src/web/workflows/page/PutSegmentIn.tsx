@@ -33,7 +33,7 @@ export function PutSegmentIn({ id }: { id: string }): ReactNode {
     <div className="mt-3 flex flex-wrap items-center gap-2">
       <label className="flex items-center gap-2">
         Or everybody in
-        <select className="select select-sm w-44" value={chosen} onChange={(event) => setChosen(event.target.value)}>
+        <select aria-label="Everybody in" className="select select-sm w-44" value={chosen} onChange={(event) => setChosen(event.target.value)}>
           <option value="">a segment …</option>
           {data.map((one) => (
             <option key={one.id} value={one.id}>
