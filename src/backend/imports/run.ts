@@ -1,3 +1,4 @@
+import { setImmediate } from 'node:timers/promises'
 import { sql } from 'drizzle-orm'
 import type { Database } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
@@ -46,12 +47,16 @@ export async function runImport(db: Database, shopId: string, importId: string):
   }
 }
 
+/** After so many things what the database has answered gets its turn: it is given the next statement at once. */
+const AT_A_TIME = 25
+
 /** Things in batches, without those whose rows were gone through before. */
 async function* batched(things: AsyncIterable<Thing>, done: number): AsyncGenerator<Thing[]> {
   let batch: Thing[] = []
   for await (const thing of things) {
     if ((thing.rows.at(-1)?.place ?? 0) <= done) continue
     batch.push(thing)
+    if (batch.length % AT_A_TIME === 0) await setImmediate()
     if (batch.length < BATCH) continue
     yield batch
     batch = []

@@ -105,7 +105,10 @@ const KEYS: Readonly<Record<string, SQL>> = {
   dead_addresses: sql`address`,
 }
 
-/** Keeps what stands at some places before it is written over; null where there is nothing. The first time counts. */
+/**
+ * Keeps what stands at some places before it is written over; null where there is nothing, but for orders: of those that are new
+ * the events tell. The first time counts.
+ */
 async function keepBefore(
   tx: Transaction,
   shopId: string,
@@ -121,6 +124,9 @@ async function keepBefore(
       -- By its key, one by one: of a table that has just grown the planner knows nothing.
       (select to_jsonb(t) from ${sql.raw(table)} t where t.shop_id = ${shopId} and t.${key} = w.id)
     from unnest(${arrayOf([...new Set(ids)], 'text')}) as w(id)
+    where not exists (select from import_before b
+        where b.shop_id = ${shopId} and b.import_id = ${importId} and b."of" = ${table} and b.id = w.id)
+      ${table === 'orders' ? sql`and exists (select from orders o where o.shop_id = ${shopId} and o.id = w.id)` : sql``}
     on conflict do nothing`)
 }
 

@@ -23,6 +23,12 @@ export async function undoImport(db: Database, shopId: string, importId: string)
     throw new AppError('conflict', 'An import can be undone for a day after it ended.')
   }
   await db.transaction(async (tx) => {
+    // What stood there comes back below; an order that did not is known by its events alone.
+    await tx.execute(sql`insert into import_before (shop_id, import_id, "of", id, before)
+      select distinct shop_id, ${importId}, 'orders', subject_id, null::jsonb from events
+      where shop_id = ${shopId} and source = ${IMPORT_SOURCE} and type like 'order.%' and subject_id is not null
+        and seq > ${found.firstSeq ?? 0} and seq <= ${found.lastSeq ?? 0}
+      on conflict do nothing`)
     await tx.execute(sql`delete from events where shop_id = ${shopId} and source = ${IMPORT_SOURCE}
       and seq > ${found.firstSeq ?? 0} and seq <= ${found.lastSeq ?? 0}`)
     await tx.execute(sql`delete from order_lines l using import_before b

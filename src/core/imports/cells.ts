@@ -72,17 +72,29 @@ function readAmount(cell: string, decimal: CellFormat['decimal']): ReadCell {
 const YEAR_FIRST = /^(\d{4})[-/.](\d{1,2})[-/.](\d{1,2})(?:[T ](\d{1,2}):(\d{2})(?::\d{2})?)?$/
 const YEAR_LAST = /^(\d{1,2})[-/.](\d{1,2})[-/.](\d{4})(?:,?[T ]+(\d{1,2}):(\d{2})(?::\d{2})?)?$/
 
+/** What was read last: the lines of an order all have its date, and a calendar takes its time. */
+let last: { cell: string; dates: CellFormat['dates']; zone: string; at: Instant | null } | null =
+  null
+
 /** A moment as files write it: RFC 3339, seconds since 1970, or a local date with or without a time. */
-export function readMoment(cell: string, { dates, zone }: CellFormat): Instant | null {
+export function readMoment(cell: string, format: CellFormat): Instant | null {
+  const { dates, zone } = format
+  if (last?.cell === cell && last.dates === dates && last.zone === zone) return last.at
+  const at = momentOf(cell, format)
+  last = { cell, dates, zone, at }
+  return at
+}
+
+function momentOf(cell: string, { dates, zone }: CellFormat): Instant | null {
   const exact = parseInstant(cell.replace(/^(\d{4}-\d\d-\d\d) (\d\d:\d\d:\d\d) ?([+-]\d\d):?(\d\d)$/, '$1T$2$3:$4')) // prettier-ignore
   if (exact !== null) return exact
   if (/^\d{10}$/.test(cell)) return Number(cell) * 1000
   if (/^\d{13}$/.test(cell)) return Number(cell)
   const first = YEAR_FIRST.exec(cell)
   if (first) return local(first[1], first[2], first[3], first[4], first[5], zone)
-  const last = YEAR_LAST.exec(cell)
-  if (!last) return null
-  const [, one, two, year, hour, minute] = last
+  const dayFirst = YEAR_LAST.exec(cell)
+  if (!dayFirst) return null
+  const [, one, two, year, hour, minute] = dayFirst
   return dates === 'dmy' ? local(year, two, one, hour, minute, zone) : local(year, one, two, hour, minute, zone) // prettier-ignore
 }
 
