@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { role } from './roles.ts'
 import { keyScope } from './scopes.ts'
 
 export const signInBody = z.object({
@@ -14,7 +15,7 @@ export const clockResponse = z.object({
 export type ClockResponse = z.infer<typeof clockResponse>
 
 export const sessionResponse = z.object({
-  user: z.object({ name: z.string(), email: z.string(), role: z.enum(['marketer', 'staff']) }),
+  user: z.object({ name: z.string(), email: z.string(), role }),
   shop: z.object({
     name: z.string(),
     zone: z.string(),

@@ -3,7 +3,8 @@ import { once } from 'node:events'
 import { fileURLToPath } from 'node:url'
 import { keepApiKey } from '../backend/accounts/index.ts'
 import { openDatabase, migrateDatabase, type Database } from '../backend/platform/db.ts'
-import { readConfig, type Config } from '../backend/platform/config.ts'
+import { publicUrlOf, readConfig, type Config } from '../backend/platform/config.ts'
+import { MIGRATIONS } from '../backend/platform/migrationsFolder.ts'
 import { readDkim, smtpMailer } from '../backend/messages/index.ts'
 import { migrateJobs } from '../backend/platform/jobs.ts'
 import { storeMail, storeText } from '../backend/mailbox/index.ts'
@@ -29,7 +30,7 @@ const counting = new AbortController()
 async function main(): Promise<void> {
   const given = readConfig(process.env)
   const db = openDatabase(given.DATABASE_URL)
-  await migrateDatabase(db, fileURLToPath(new URL('../../migrations', import.meta.url)))
+  await migrateDatabase(db, MIGRATIONS)
   await migrateJobs(db)
   const smtp = await startSmtpServer(({ raw, recipients }) =>
     storeMail(db, DEMO_SHOP, raw, recipients),
@@ -51,7 +52,7 @@ async function main(): Promise<void> {
       )
     })
   }
-  const publicUrl = given.PUBLIC_URL ?? `http://${given.HOST}:${given.PORT}`
+  const publicUrl = publicUrlOf(given)
   const env = {
     ...process.env,
     SMTP_URL: `smtp://127.0.0.1:${smtp.port}`,

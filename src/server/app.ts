@@ -19,6 +19,7 @@ import {
   type ZodTypeProvider,
 } from 'fastify-type-provider-zod'
 import { z } from 'zod'
+import { SCREENS } from '../contract/screens.ts'
 import { inputProblem } from '../core/words/inputProblem.ts'
 import { workflowJsonSchema } from '../core/workflow/jsonSchema.ts'
 import { AppError } from '../backend/platform/errors.ts'
@@ -58,8 +59,13 @@ import { arrivalRoutes } from './routes/incoming/arrivals.ts'
 import { eventRoutes } from './routes/incoming/events.ts'
 import { designRoutes } from './routes/workflows/designs.ts'
 import { keptBlockRoutes } from './routes/workflows/keptBlocks.ts'
+import { accountRoutes } from './routes/work/account.ts'
+import { passwordLinkRoutes } from './routes/work/passwordLinks.ts'
+import { userRoutes } from './routes/work/users.ts'
 import { sessionRoutes } from './routes/work/session.ts'
 import { textRoutes } from './routes/workflows/texts.ts'
+import { healthRoutes } from './routes/watch/health.ts'
+import { metricsRoutes } from './routes/watch/metrics.ts'
 import { unsubscribeRoutes } from './routes/customers/unsubscribe.ts'
 import { attentionRoutes } from './routes/work/attention.ts'
 import { countRoutes } from './routes/workflows/counts.ts'
@@ -90,6 +96,7 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
   const context: ServerContext = { ...options, reading }
   z.config({ customError: inputProblem })
   const app = fastify({
+    trustProxy: trusted(config.TRUST_PROXY),
     loggerInstance: log,
     logController: new LogController({ disableRequestLogging: true }),
     bodyLimit: SMALL_BODY_BYTES,
@@ -128,16 +135,21 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
   await app.register(async (outside) =>
     confirmSenderRoutes(outside.withTypeProvider<ZodTypeProvider>(), context),
   )
+  metricsRoutes(app, context)
+  healthRoutes(app, context)
   publicFileRoutes(app, context)
   calendarRoutes(app, context)
   followRoutes(app, context)
   textRoutes(app, context)
   shopNoticeRoutes(app, context)
   shopCouponRoutes(app, context)
+  const mailer = smtpMailer(config.SMTP_URL, { connections: 1, dkim: readDkim(config) })
+  app.addHook('onClose', () => mailer.close())
   await app.register(async (inside) => {
     inside.addHook('onRequest', keepNothing)
     inside.addHook('onRequest', sameOrigin(context))
     sessionRoutes(inside.withTypeProvider<ZodTypeProvider>(), context)
+    passwordLinkRoutes(inside.withTypeProvider<ZodTypeProvider>(), context, mailer)
   })
   await app.register(async (inside) => {
     inside.addHook('onRequest', keepNothing)
@@ -146,9 +158,8 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
     const typed = inside.withTypeProvider<ZodTypeProvider>()
     answerOnce(typed, context)
     for (const routes of SIGNED_IN) routes(typed, context)
-    const mailer = smtpMailer(config.SMTP_URL, { connections: 1, dkim: readDkim(config) })
-    inside.addHook('onClose', () => mailer.close())
     messageRoutes(typed, context, mailer)
+    userRoutes(typed, context, mailer)
     rehearsalRoutes(typed, context, mailer)
     addressRoutes(typed, context, mailer)
     connectionRoutes(typed, context, evaluator)
@@ -193,6 +204,7 @@ const SIGNED_IN = [
   importRoutes,
   arrivalRoutes,
   apiKeyRoutes,
+  accountRoutes,
   activityRoutes,
 ]
 
@@ -204,6 +216,10 @@ const COMPRESSION = {
   globalDecompression: false,
   brotliOptions: { params: { [constants.BROTLI_PARAM_QUALITY]: 5 } },
 }
+
+/** Whom Fastify believes: nobody, all, those at some addresses, or so many in a row. */
+const trusted = (proxies: string | number | boolean) =>
+  typeof proxies === 'number' ? (_address: string, hop: number) => hop < proxies : proxies
 
 function contentSecurity(publicUrl: string) {
   return {
@@ -227,7 +243,8 @@ async function keepNothing(_request: FastifyRequest, reply: FastifyReply): Promi
   reply.header('cache-control', 'no-store')
 }
 
-const isApi = (url: string): boolean => url.startsWith('/api/') || url.startsWith('/v1/')
+/** Whether an address is one of a screen. Whatever else is not there is told so: a probe for `/health` is answered by no screen. */
+const isScreen = ({ url }: FastifyRequest): boolean => SCREENS.has(url.split(/[/?#]/)[1] ?? '')
 
 async function serveWeb(app: App, webFolder: string | undefined): Promise<void> {
   if (webFolder === undefined) return
@@ -241,10 +258,9 @@ async function serveWeb(app: App, webFolder: string | undefined): Promise<void> 
     index: false,
   })
   app.setNotFoundHandler((request, reply) => {
-    if (request.method !== 'GET' || isApi(request.url)) {
+    if (request.method !== 'GET' || !isScreen(request)) {
       throw new AppError('not_found', 'There is nothing at this address.')
     }
-    // Every other address is a screen of the application, which finds its own way.
     return reply.sendFile('index.html', { maxAge: 0, immutable: false })
   })
 }

@@ -5,6 +5,7 @@ import {
   rotateSession,
   type KeyHolder,
 } from '../backend/accounts/index.ts'
+import { mayBuild, mayOwn } from '../contract/roles.ts'
 import { AppError } from '../backend/platform/errors.ts'
 import type { Database } from '../backend/platform/db.ts'
 import { SCOPE_WORDS } from '../contract/scopes.ts'
@@ -33,7 +34,8 @@ export function requireUser({ db, publicUrl }: ServerContext) {
         userId: `key:${id}`,
         name: `API key “${name}”`,
         email: '',
-        role: 'marketer',
+        // What a key may do is said by its scopes.
+        role: 'owner',
       }
       return
     }
@@ -49,8 +51,15 @@ export function requireUser({ db, publicUrl }: ServerContext) {
 
 /** Staff may look and act at the counter; building and switching on is for marketers. */
 export async function requireMarketer(request: FastifyRequest): Promise<void> {
-  if (request.user.role !== 'marketer') {
+  if (!mayBuild(request.user.role)) {
     throw new AppError('not_allowed', 'Your account may look at workflows but not change them.')
+  }
+}
+
+/** Who else may what, keys and erasing people are the owners'. */
+export async function requireOwner(request: FastifyRequest): Promise<void> {
+  if (!mayOwn(request.user.role)) {
+    throw new AppError('not_allowed', 'Only an owner of the shop may do that.')
   }
 }
 

@@ -1,10 +1,10 @@
 import { randomBytes } from 'node:crypto'
-import { fileURLToPath } from 'node:url'
+import { MIGRATIONS } from '../backend/platform/migrationsFolder.ts'
 import pg from 'pg'
 import { migrateDatabase, openDatabase } from '../backend/platform/db.ts'
 import { migrateJobs } from '../backend/platform/jobs.ts'
 
-export const MIGRATIONS = fileURLToPath(new URL('../../migrations', import.meta.url))
+export { MIGRATIONS }
 const TEMPLATE = 'yomble_template'
 
 /** The address of the server that tests make their databases on. */

@@ -11,7 +11,7 @@ export const PASSWORD = 'first inspection day'
 export async function addPeople(db: Database): Promise<void> {
   const person = { shopId: SHOP, passwordHash: await hashPassword(PASSWORD) }
   await db.insert(users).values([
-    { ...person, id: 'm', email: 'maren@combwright.example', name: 'Maren', role: 'marketer' },
+    { ...person, id: 'm', email: 'maren@combwright.example', name: 'Maren', role: 'owner' },
     { ...person, id: 's', email: 'aoife@combwright.example', name: 'Aoife', role: 'staff' },
   ])
 }
@@ -21,6 +21,7 @@ export function testConfig(over: Pick<Config, 'DATABASE_URL'> & Partial<Config>)
   return {
     SMTP_URL: 'smtp://127.0.0.1:1',
     SMS_URL: 'http://127.0.0.1:1/messages',
+    TRUST_PROXY: false,
     HOOKS_ALLOW_PRIVATE: true,
     HOST: '127.0.0.1',
     PORT: 0,

@@ -3,7 +3,7 @@ import { EventEmitter } from 'node:events'
 import { setTimeout as pause } from 'node:timers/promises'
 import { hookCaller } from '../backend/hooks/index.ts'
 import { httpSmsGateway, readDkim, smtpMailer } from '../backend/messages/index.ts'
-import type { Config } from '../backend/platform/config.ts'
+import { publicUrlOf, type Config } from '../backend/platform/config.ts'
 import { Recommender } from '../backend/recommend/index.ts'
 import { openDatabase, type Database } from '../backend/platform/db.ts'
 import { toError } from '../backend/platform/errors.ts'
@@ -94,7 +94,7 @@ export function sendingWith(
     sms: httpSmsGateway(config.SMS_URL),
     recommender: new Recommender(),
     hooks: hookCaller({ allowPrivate: config.HOOKS_ALLOW_PRIVATE }),
-    publicUrl: config.PUBLIC_URL ?? `http://${config.HOST}:${config.PORT}`,
+    publicUrl: publicUrlOf(config),
     linkSecret: config.LINK_SECRET,
   }
 }

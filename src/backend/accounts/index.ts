@@ -1,5 +1,15 @@
 export { hashPassword, hashToken, randomToken } from './secrets.ts'
-export { findSession, rotateSession, signIn, signOut, type SignedIn } from './sessions.ts'
+export {
+  endSessions,
+  findSession,
+  listSessions,
+  rotateSession,
+  signIn,
+  signOut,
+  type SignedIn,
+} from './sessions.ts'
+export { choosePassword, makeLink, makeResetLink, readLink, type LinkKind } from './links.ts'
+export { addUser, changePassword, changeRole, listUsers, removeUser, type User } from './users.ts'
 export {
   createApiKey,
   keepApiKey,

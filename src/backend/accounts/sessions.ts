@@ -1,4 +1,5 @@
-import { and, eq, gt, inArray, sql } from 'drizzle-orm'
+import { and, desc, eq, gt, inArray, sql } from 'drizzle-orm'
+import type { Role } from '../../contract/roles.ts'
 import { DAY_MS, HOUR_MS } from '../../core/shared/duration.ts'
 import type { Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
@@ -17,7 +18,7 @@ export interface SignedIn {
   userId: string
   name: string
   email: string
-  role: 'marketer' | 'staff'
+  role: Role
 }
 
 export interface NewSession {
@@ -31,7 +32,7 @@ export interface NewSession {
  */
 export async function signIn(
   db: Db,
-  { email, password, address }: Try & { password: string },
+  { email, password, address, agent = '' }: Try & { password: string; agent?: string },
 ): Promise<NewSession> {
   await countTry(db, { email, address })
   const [user] = await db.select().from(users).where(eq(users.email, email.toLowerCase()))
@@ -40,14 +41,23 @@ export async function signIn(
     throw new AppError('not_signed_in', 'That address and password do not go together.')
   }
   await forgetTries(db, { email, address })
-  return openSession(db, { ...user, userId: user.id, family: randomToken(), startedAt: realNow() })
+  return openSession(db, {
+    ...user,
+    userId: user.id,
+    family: randomToken(),
+    startedAt: realNow(),
+    agent,
+  })
 }
 
-type Begun = Pick<typeof sessions.$inferSelect, 'shopId' | 'userId' | 'family' | 'startedAt'>
+type Begun = Pick<
+  typeof sessions.$inferSelect,
+  'shopId' | 'userId' | 'family' | 'startedAt' | 'agent'
+>
 
 async function openSession(
   db: Db,
-  { shopId, userId, family, startedAt }: Begun,
+  { shopId, userId, family, startedAt, agent }: Begun,
 ): Promise<NewSession> {
   const token = randomToken()
   const now = realNow()
@@ -55,7 +65,16 @@ async function openSession(
   const rotateAt = now + ROTATE_AFTER_MS
   await db
     .insert(sessions)
-    .values({ tokenHash: hashToken(token), shopId, userId, family, startedAt, expiresAt, rotateAt })
+    .values({
+      tokenHash: hashToken(token),
+      shopId,
+      userId,
+      family,
+      startedAt,
+      agent: agent.slice(0, 300),
+      expiresAt,
+      rotateAt,
+    })
   return { token, expiresAt }
 }
 
@@ -100,4 +119,64 @@ export async function signOut(db: Db, token: string): Promise<void> {
     .from(sessions)
     .where(eq(sessions.tokenHash, hashToken(token)))
   await db.delete(sessions).where(inArray(sessions.family, own))
+}
+
+/** Where somebody is signed in. */
+export interface OpenSession {
+  /** Names it; it opens nothing. */
+  id: string
+  startedAt: number
+  agent: string
+  isThis: boolean
+}
+
+/** Where somebody is signed in, the newest first; `token` is that of whoever asks. */
+export async function listSessions(
+  db: Db,
+  { shopId, userId, token }: { shopId: string; userId: string; token: string },
+): Promise<OpenSession[]> {
+  const rows = await db
+    .select({
+      family: sessions.family,
+      startedAt: sessions.startedAt,
+      agent: sessions.agent,
+      isThis: sql<boolean>`bool_or(${sessions.tokenHash} = ${hashToken(token)})`,
+    })
+    .from(sessions)
+    .where(
+      and(
+        eq(sessions.shopId, shopId),
+        eq(sessions.userId, userId),
+        gt(sessions.expiresAt, realNow()),
+      ),
+    )
+    .groupBy(sessions.family, sessions.startedAt, sessions.agent)
+    .orderBy(desc(sessions.startedAt))
+  return rows.map(({ family, ...row }) => ({ ...row, id: hashToken(family).slice(0, 24) }))
+}
+
+/** Ends one session of somebody, or all but the one that asks. Throws AppError `not_found` where there is no such one. */
+export async function endSessions(
+  db: Db,
+  { shopId, userId, token }: { shopId: string; userId: string; token: string },
+  which: string | 'others',
+): Promise<void> {
+  const rows = await db
+    .select({ family: sessions.family, tokenHash: sessions.tokenHash })
+    .from(sessions)
+    .where(and(eq(sessions.shopId, shopId), eq(sessions.userId, userId)))
+  const own = rows.find(({ tokenHash }) => tokenHash === hashToken(token))?.family
+  const ended = rows.filter(({ family }) =>
+    which === 'others' ? family !== own : hashToken(family).slice(0, 24) === which,
+  )
+  if (ended.length === 0 && which !== 'others') {
+    throw new AppError('not_found', 'That session has ended already.')
+  }
+  if (ended.length === 0) return
+  await db.delete(sessions).where(
+    inArray(
+      sessions.family,
+      ended.map(({ family }) => family),
+    ),
+  )
 }

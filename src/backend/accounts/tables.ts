@@ -8,6 +8,7 @@ import {
   text,
   uniqueIndex,
 } from 'drizzle-orm/pg-core'
+import { ROLES } from '../../contract/roles.ts'
 import type { KeyScope } from '../../contract/scopes.ts'
 import { instant, shopId } from '../platform/columns.ts'
 
@@ -19,7 +20,7 @@ export const users = pgTable(
     /** In lower case; unique over all shops, since people sign in with it. */
     email: text('email').notNull(),
     name: text('name').notNull(),
-    role: text('role', { enum: ['marketer', 'staff'] }).notNull(),
+    role: text('role', { enum: ROLES }).notNull(),
     passwordHash: text('password_hash').notNull(),
   },
   (table) => [
@@ -39,6 +40,8 @@ export const sessions = pgTable(
     family: text('family').notNull(),
     /** When that was. All times here are real ones. */
     startedAt: instant('started_at').notNull(),
+    /** What signed in, as it calls itself, so that people know their own again. */
+    agent: text('agent').notNull().default(''),
     expiresAt: instant('expires_at').notNull(),
     rotateAt: instant('rotate_at').notNull(),
   },
@@ -46,6 +49,24 @@ export const sessions = pgTable(
     foreignKey({ columns: [table.shopId, table.userId], foreignColumns: [users.shopId, users.id] }),
     index('sessions_user').on(table.shopId, table.userId),
     index('sessions_family').on(table.family),
+  ],
+)
+
+/** Links by which somebody chooses a password: one that was invited, or has forgotten theirs. */
+export const accountLinks = pgTable(
+  'account_links',
+  {
+    /** SHA-256 of the token in the link. */
+    tokenHash: text('token_hash').primaryKey(),
+    shopId: shopId(),
+    userId: text('user_id').notNull(),
+    kind: text('kind', { enum: ['invitation', 'reset'] }).notNull(),
+    createdAt: instant('created_at').notNull(),
+    expiresAt: instant('expires_at').notNull(),
+  },
+  (table) => [
+    foreignKey({ columns: [table.shopId, table.userId], foreignColumns: [users.shopId, users.id] }),
+    index('account_links_user').on(table.shopId, table.userId),
   ],
 )
 

@@ -10,6 +10,15 @@ export interface Operation {
 
 type Table = Readonly<Record<string, readonly [Access, string]>>
 
+const WATCH: Table = {
+  'GET /livez': ['open', 'Whether the server lives.'],
+  'GET /readyz': ['open', 'Whether it can do its work, and what that rests on.'],
+  'GET /metrics': [
+    'open',
+    'Its figures, for Prometheus; with a token, or from the machine itself.',
+  ],
+}
+
 const INCOMING: Table = {
   'POST /v1/events': [
     'events',
@@ -280,6 +289,21 @@ const SHOP: Table = {
   'GET /api/clock': ['read', 'What time it is for the shop.'],
   'POST /api/clock': ['person', 'Moves the clock of a shop that has one.'],
   'DELETE /api/clock/target': ['person', 'Stops the clock.'],
+  'POST /api/password-links': [
+    'open',
+    'Sends a link for a new password, if the address has an account.',
+  ],
+  'GET /api/password-links/{token}': ['open', 'For whom a link is by which a password is chosen.'],
+  'POST /api/password-links/{token}': ['open', 'Chooses a password by a link, and signs in.'],
+  'PUT /api/account/password': ['person', 'Changes one’s own password.'],
+  'GET /api/account/sessions': ['person', 'Where one is signed in.'],
+  'DELETE /api/account/sessions': ['person', 'Signs out everywhere else.'],
+  'DELETE /api/account/sessions/{id}': ['person', 'Ends one session of one’s own.'],
+  'GET /api/users': ['person', 'Who works in the shop, and what they may do.'],
+  'POST /api/users': ['person', 'Makes an account and sends an invitation.'],
+  'POST /api/users/{id}/invitation': ['person', 'Sends an invitation once more.'],
+  'PUT /api/users/{id}/role': ['person', 'Says what somebody may do.'],
+  'DELETE /api/users/{id}': ['person', 'Ends somebody’s account.'],
   'GET /api/session': ['person', 'Who is signed in.'],
   'POST /api/session': ['open', 'Signs in.'],
   'DELETE /api/session': ['open', 'Signs out.'],
@@ -305,6 +329,7 @@ const COUNTER: Table = {
 
 const TAGS = {
   Incoming: INCOMING,
+  Watch: WATCH,
   Customers: CUSTOMERS,
   Workflows: { ...WORKFLOWS, ...ARCHIVES },
   Results: RESULTS,

@@ -2,6 +2,7 @@ import { QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-qu
 import type { ReactNode } from 'react'
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router'
 import { Toaster } from 'sonner'
+import { PasswordPage } from '../account/PasswordPage.tsx'
 import { SignIn } from '../session/SignIn.tsx'
 import { ApiError } from '../ui/data/api.ts'
 import { BrokenPage } from './BrokenPage.tsx'
@@ -28,6 +29,8 @@ const queries: QueryClient = new QueryClient({
 
 const router = createBrowserRouter([
   { path: '/sign-in', element: <SignIn /> },
+  { path: '/password', element: <PasswordPage /> },
+  { path: '/password/:token', element: <PasswordPage /> },
   {
     element: <Shell />,
     children: [
@@ -183,6 +186,12 @@ const router = createBrowserRouter([
             path: '/settings/files',
             lazy: async () => ({
               Component: (await import('../settings/files/FilesPage.tsx')).FilesPage,
+            }),
+          },
+          {
+            path: '/account',
+            lazy: async () => ({
+              Component: (await import('../account/AccountPage.tsx')).AccountPage,
             }),
           },
           { path: '*', element: <NotFound /> },

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { LogOut, Moon, Sun } from 'lucide-react'
+import { LogOut, Moon, Sun, UserRound } from 'lucide-react'
 import { useState, type ReactNode } from 'react'
 import { Navigate, NavLink, Outlet, useNavigate } from 'react-router'
 import { sessionResponse } from '../../contract/session.ts'
@@ -69,6 +69,14 @@ function Bar({ userName }: { userName: string }): ReactNode {
       <div className="ml-auto flex items-center gap-2">
         <ShopClock />
         <ThemeSwitch />
+        <NavLink
+          to="/account"
+          className="grid h-8 w-8 place-items-center rounded-field hover:bg-white/10"
+          aria-label={`Account of ${userName}`}
+          title={`Account of ${userName}`}
+        >
+          <UserRound size={16} aria-hidden="true" />
+        </NavLink>
         <SignOut userName={userName} />
       </div>
     </header>

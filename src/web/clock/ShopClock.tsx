@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, type ReactNode } from 'react'
 import { toast } from 'sonner'
+import { mayBuild } from '../../contract/roles.ts'
 import { clockResponse, type ClockResponse } from '../../contract/session.ts'
 import { DAY_MS, HOUR_MS, MINUTE_MS } from '../../core/shared/duration.ts'
 import { clockWords } from '../../core/words/quantities.ts'
@@ -20,7 +21,7 @@ const JUMPS = [
 /** The shop's time; where it is moved by hand, the buttons that move it. */
 export function ShopClock(): ReactNode {
   const { zone } = useShop()
-  const mayMove = useSession().user.role === 'marketer'
+  const mayMove = mayBuild(useSession().user.role)
   const queries = useQueryClient()
   const clock = useQuery({
     queryKey: ['clock'],

@@ -3,6 +3,7 @@ import type { ReactNode } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
 import { z } from 'zod'
+import { mayBuild } from '../../contract/roles.ts'
 import { attentionItem, type AttentionItem } from '../../contract/attention.ts'
 import { getJson, send } from '../ui/data/api.ts'
 import { Time, useSession } from '../ui/data/shop.tsx'
@@ -93,7 +94,7 @@ function Repairs({ item }: { item: AttentionItem }): ReactNode {
     },
     onError: (error) => toast.error(error.message),
   })
-  if (user.role !== 'marketer') return null
+  if (!mayBuild(user.role)) return null
   return (
     <span className="flex justify-end gap-1">
       <button

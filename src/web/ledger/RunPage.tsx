@@ -11,6 +11,7 @@ import {
 } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { Link, useParams } from 'react-router'
+import { mayBuild } from '../../contract/roles.ts'
 import { runResponse, type RunResponse } from '../../contract/activity.ts'
 import { getJson, queryOf } from '../ui/data/api.ts'
 import { PageHeading } from '../ui/PageHeading.tsx'
@@ -48,7 +49,7 @@ export function RunPage(): ReactNode {
         </Link>
       </PageHeading>
       <Facts run={run.data} />
-      {role === 'marketer' && (
+      {mayBuild(role) && (
         <p className="mb-3">
           <Link className="link" to={rehearsalOf(run.data)}>
             Rehearse them again

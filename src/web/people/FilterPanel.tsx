@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
+import { mayBuild } from '../../contract/roles.ts'
 import { labelsResponse, type Segment } from '../../contract/people.ts'
 import type { Condition } from '../../core/conditions/condition.ts'
 import { OptionalCondition } from '../ui/conditions/OptionalCondition.tsx'
@@ -20,7 +21,7 @@ interface Props {
 /** Whom the list is about: everybody, a segment, a list, a tag, or those for whom a condition holds. */
 export function FilterPanel(props: Props): ReactNode {
   const { segments, chosen, condition, onChoose, onEdit, onKept } = props
-  const mayEdit = useSession().user.role === 'marketer'
+  const mayEdit = mayBuild(useSession().user.role)
   const isEdited = JSON.stringify(condition) !== JSON.stringify(chosen?.condition ?? null)
   return (
     <aside className="panel flex w-80 shrink-0 flex-col gap-4 overflow-y-auto p-3 max-md:w-full" aria-label="Whom to show">

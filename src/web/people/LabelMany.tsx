@@ -1,6 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import { toast } from 'sonner'
+import { mayBuild } from '../../contract/roles.ts'
 import { labelAnswer, type PeopleCount } from '../../contract/people.ts'
 import { peopleWords } from '../../core/words/quantities.ts'
 import { sendJson } from '../ui/data/api.ts'
@@ -19,7 +20,7 @@ type Change = keyof typeof CHANGES
 /** Puts all who were found on a list or gives them a tag, or takes them off again. */
 export function LabelMany({ which, count }: { which: Which; count: PeopleCount }): ReactNode {
   const queries = useQueryClient()
-  const mayEdit = useSession().user.role === 'marketer'
+  const mayEdit = mayBuild(useSession().user.role)
   const [change, setChange] = useState<Change | null>(null)
   const [name, setName] = useState('')
   const label = useChange((body: object) => sendJson('POST', '/api/labels', labelAnswer, body), 'people') // prettier-ignore

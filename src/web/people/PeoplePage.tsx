@@ -3,6 +3,7 @@ import { Download } from 'lucide-react'
 import { useState, type ReactNode } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { z } from 'zod'
+import { mayBuild } from '../../contract/roles.ts'
 import { peopleSort, segment, type PeopleCount } from '../../contract/people.ts'
 import type { Condition } from '../../core/conditions/condition.ts'
 import { rateInterval } from '../../core/statistics/rates.ts'
@@ -20,7 +21,7 @@ import { usePeople, usePeopleCount, type Which } from './usePeople.ts'
 
 /** Everybody the shop knows: searched, asked about with conditions, kept as segments, put on lists. */
 export function PeoplePage(): ReactNode {
-  const mayEdit = useSession().user.role === 'marketer'
+  const mayEdit = mayBuild(useSession().user.role)
   const [query, setQuery] = useSearchParams()
   const search = query.get('search') ?? ''
   const sort = peopleSort.catch('lastOrder').parse(query.get('sort'))
@@ -90,7 +91,7 @@ interface FoundProps {
 function Found({ which, sort, onSort }: FoundProps): ReactNode {
   const found = usePeople(which, sort)
   const count = usePeopleCount(which)
-  const mayExport = useSession().user.role === 'marketer'
+  const mayExport = mayBuild(useSession().user.role)
   const [columns, setColumns] = useColumns()
   const isAll = which.condition === null && which.search === ''
   return (

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { Link, useParams } from 'react-router'
+import { mayBuild } from '../../contract/roles.ts'
 import { personResponse, type PersonResponse } from '../../contract/people.ts'
 import { yearDayWords } from '../../core/words/quantities.ts'
 import { getJson } from '../ui/data/api.ts'
@@ -18,7 +19,7 @@ import { InWorkflows } from './InWorkflows.tsx'
 /** Somebody: what is known of them, what happened to them, what will come, and what can be done about it. */
 export function PersonPage(): ReactNode {
   const { id = '' } = useParams()
-  const mayEdit = useSession().user.role === 'marketer'
+  const mayEdit = mayBuild(useSession().user.role)
   const person = useQuery({
     queryKey: ['person', id],
     queryFn: () => getJson(`/api/people/${encodeURIComponent(id)}`, personResponse),

@@ -2,12 +2,15 @@ import { useState, type ReactNode } from 'react'
 import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import type { PersonResponse } from '../../contract/people.ts'
+import { mayOwn } from '../../contract/roles.ts'
+import { useSession } from '../ui/data/shop.tsx'
 import { send } from '../ui/data/api.ts'
 import { useChange } from '../ui/data/useChange.tsx'
 import { calledBy } from './PeopleTable.tsx'
 
 /** All that is known of somebody, to hand to them; and their erasure. */
 export function TheirRight({ person }: { person: PersonResponse }): ReactNode {
+  const mayErase = mayOwn(useSession().user.role)
   const [isErasing, setErasing] = useState(false)
   const data = `/api/people/${encodeURIComponent(person.id)}/data`
   return (
@@ -21,7 +24,7 @@ export function TheirRight({ person }: { person: PersonResponse }): ReactNode {
         <a className="btn btn-sm" href={data} download>
           As JSON
         </a>
-        {!isErasing && (
+        {!isErasing && mayErase && (
           <button type="button" className="btn btn-ghost btn-sm" onClick={() => setErasing(true)}>
             Erase them …
           </button>

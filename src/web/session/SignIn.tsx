@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
-import { useNavigate } from 'react-router'
+import { Link, useNavigate } from 'react-router'
 import type { z } from 'zod'
 import { signInBody } from '../../contract/session.ts'
 import { send } from '../ui/data/api.ts'
@@ -53,6 +53,11 @@ export function SignIn(): ReactNode {
         <button type="submit" className="btn btn-primary mt-6 w-full" disabled={signIn.isPending}>
           {signIn.isPending ? 'Signing in…' : 'Sign in'}
         </button>
+        <p className="mt-4">
+          <Link className="link" to="/password">
+            I have forgotten my password
+          </Link>
+        </p>
       </form>
     </main>
   )

@@ -1,6 +1,7 @@
 import { Cable, Images, Palette } from 'lucide-react'
 import { type ComponentType, useEffect, type ReactNode } from 'react'
 import { Link, useLocation } from 'react-router'
+import { mayBuild, mayOwn } from '../../contract/roles.ts'
 import { PageHeading } from '../ui/PageHeading.tsx'
 import { useSession } from '../ui/data/shop.tsx'
 import { Senders } from './addresses/Senders.tsx'
@@ -8,11 +9,13 @@ import { StaffGroups } from './addresses/StaffGroups.tsx'
 import { ApiKeys } from './ApiKeys.tsx'
 import { Notices } from './Notices.tsx'
 import { RetentionForm } from './RetentionForm.tsx'
+import { Users } from './Users.tsx'
 import { ShopRules } from './ShopRules.tsx'
 
 /** What is set once: rules for all workflows, and the keys with which other systems send events. */
 export function SettingsPage(): ReactNode {
-  const isMarketer = useSession().user.role === 'marketer'
+  const { role } = useSession().user
+  const isMarketer = mayBuild(role)
   useScrollToHash()
   return (
     <div className="mx-auto max-w-3xl p-4">
@@ -30,6 +33,7 @@ export function SettingsPage(): ReactNode {
       )}
       {isMarketer && (
         <>
+          <Users />
           <Senders />
           <StaffGroups />
         </>
@@ -39,7 +43,7 @@ export function SettingsPage(): ReactNode {
         <>
           <ShopRules />
           <RetentionForm />
-          <ApiKeys />
+          {mayOwn(role) && <ApiKeys />}
         </>
       ) : (
         <p className="panel p-4">Only marketers can change settings.</p>

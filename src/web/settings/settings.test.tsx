@@ -1,6 +1,8 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { describe, expect, test } from 'vitest'
+import type { User } from '../../contract/accounts.ts'
+import type { Role } from '../../contract/roles.ts'
 import type { NoticeResponse } from '../../contract/notices.ts'
 import type { ApiKeyResponse } from '../../contract/session.ts'
 import { shopRules, type ShopRules } from '../../contract/shopRules.ts'
@@ -27,15 +29,22 @@ const KEY: ApiKeyResponse = {
   createdAt: 0,
   lastUsedAt: null,
 }
+const PEOPLE: User[] = [
+  { id: 'm', email: 'maren@combwright.example', name: 'Maren', role: 'owner', isInvited: false },
+  { id: 't', email: 'tiago@combwright.example', name: 'Tiago', role: 'marketer', isInvited: true },
+]
 const refused = (message: string, path = 'x') =>
   refusal(400, 'This cannot be saved.', { [path]: message })
 
-async function open(answers: Answers = {}, role: 'marketer' | 'staff' = 'marketer') {
+async function open(answers: Answers = {}, role: Role = 'owner') {
   const asked = show(
     <SettingsPage />,
     {
       '/api/addresses': { senders: [], groups: [], postalAddress: 'Sintra' },
       '/api/notices': [NOTICE],
+      '/api/users': PEOPLE,
+      '/api/labels': [],
+      '/api/segments': [],
       '/api/keys': [KEY],
       '/api/shop-rules': { ...RULES, hookSecret: null, holdoutSince: null },
       '/api/retention': { visits: 365 },

@@ -9,7 +9,7 @@ import type { SessionResponse } from '../../contract/session.ts'
 import { SessionProvider } from '../ui/data/shop.tsx'
 
 const SESSION: SessionResponse = {
-  user: { name: 'Maren', email: 'maren@combwright.example', role: 'marketer' },
+  user: { name: 'Maren', email: 'maren@combwright.example', role: 'owner' },
   shop: {
     name: 'Combwright',
     zone: 'Europe/Dublin',
@@ -68,7 +68,7 @@ interface As {
 export function show(
   element: ReactNode,
   answers: Answers = {},
-  { address = '/', role = 'marketer' }: As = {},
+  { address = '/', role = 'owner' }: As = {},
 ): Asked[] {
   const asked: Asked[] = []
   vi.stubGlobal('fetch', async (path: string, { method = 'GET', body }: RequestInit = {}) => {

@@ -10,7 +10,7 @@ import { findShop } from '../../../backend/shop/index.ts'
 import { retentionSchema } from '../../../core/people/retention.ts'
 import { askerOf } from '../../asker.ts'
 import type { App, ServerContext } from '../../context.ts'
-import { requireMarketer } from '../../guards.ts'
+import { requireMarketer, requireOwner } from '../../guards.ts'
 import { personDataPage } from '../../personPage.ts'
 
 const params = z.object({ id: z.string().max(200) })
@@ -38,7 +38,7 @@ export function rightsRoutes(app: App, { db, reading }: ServerContext): void {
 
   app.post(
     '/api/people/:id/erase',
-    { schema: { params, body: z.strictObject({ id: z.string() }) }, preHandler: requireMarketer },
+    { schema: { params, body: z.strictObject({ id: z.string() }) }, preHandler: requireOwner },
     async ({ user, params: { id }, body }, reply) => {
       if (body.id !== id)
         throw new AppError('bad_input', 'Type the id of the person who is to be erased.', [

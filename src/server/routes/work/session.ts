@@ -11,7 +11,11 @@ export function sessionRoutes(app: App, context: ServerContext): void {
 
   app.post('/api/session', { schema: { body: signInBody } }, async (request, reply) => {
     const old = request.cookies[cookie.name]
-    const session = await signIn(db, { ...request.body, address: request.ip })
+    const session = await signIn(db, {
+      ...request.body,
+      address: request.ip,
+      agent: request.headers['user-agent'] ?? '',
+    })
     if (old) await signOut(db, old)
     return reply.setCookie(cookie.name, session.token, cookie.options).status(204).send()
   })

@@ -3,6 +3,7 @@ import { ArrowLeft } from 'lucide-react'
 import { useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
+import { mayBuild } from '../../../contract/roles.ts'
 import type { Brand } from '../../../core/messages/brand.ts'
 import { send } from '../../ui/data/api.ts'
 import { BRAND } from '../../ui/data/useBrand.ts'
@@ -31,7 +32,7 @@ function Editor({ saved }: { saved: Brand }): ReactNode {
   const [isDark, setIsDark] = useState(false)
   const { preview } = usePreview({ ...SAMPLE, brand })
   const isChanged = JSON.stringify(brand) !== JSON.stringify(saved)
-  const mayEdit = user.role === 'marketer'
+  const mayEdit = mayBuild(user.role)
   const save = async () => {
     try {
       await send('PUT', '/api/brand', brand)

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState, type ReactNode } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
+import { mayBuild } from '../../../contract/roles.ts'
 import { clockResponse } from '../../../contract/session.ts'
 import type { WorkflowResponse } from '../../../contract/workflows.ts'
 import { sortedByAnswer } from '../../../core/check/answers.ts'
@@ -35,7 +36,7 @@ import { WhoComesIn } from './WhoComesIn.tsx'
 /** All there is to know before a workflow is switched on, on one page. */
 export function GoingLivePage(): ReactNode {
   const { id = '' } = useParams()
-  const mayEdit = useSession().user.role === 'marketer'
+  const mayEdit = mayBuild(useSession().user.role)
   const workflow = useWorkflow(id)
   const clock = useQuery({
     queryKey: ['clock'],

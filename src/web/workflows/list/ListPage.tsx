@@ -3,6 +3,7 @@ import { Plus } from 'lucide-react'
 import { useMemo, useState, type ReactNode } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { z } from 'zod'
+import { mayBuild } from '../../../contract/roles.ts'
 import { workflowListItem, type WorkflowListItem } from '../../../contract/workflows.ts'
 import { getJson, queryOf, sendJson } from '../../ui/data/api.ts'
 import { PageHeading } from '../../ui/PageHeading.tsx'
@@ -31,7 +32,7 @@ export function ListPage(): ReactNode {
     placeholderData: keepPreviousData,
   })
   const create = useNewWorkflow()
-  const mayEdit = user.role === 'marketer'
+  const mayEdit = mayBuild(user.role)
   const all = workflows.data ?? NONE
   const { search, label, byTrigger } = view
   const shown = useMemo(

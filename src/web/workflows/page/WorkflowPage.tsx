@@ -1,5 +1,6 @@
 import { useCallback, useDeferredValue, useEffect, useState, type ReactNode } from 'react'
 import { useLocation, useMatch, useParams } from 'react-router'
+import { mayBuild } from '../../../contract/roles.ts'
 import type { WorkflowResponse } from '../../../contract/workflows.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { allSteps } from '../../../core/workflow/lists.ts'
@@ -60,7 +61,7 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
     [],
   )
   const selection = selectedOf(chosen, definition)
-  const mayEdit = user.role === 'marketer'
+  const mayEdit = mayBuild(user.role)
   useUndoKeys(draft)
   useEffect(() => whenIdle(fetchEditors), [])
 

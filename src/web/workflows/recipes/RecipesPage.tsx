@@ -3,6 +3,7 @@ import { useEffect, useState, type ReactNode } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import { z } from 'zod'
+import { mayBuild } from '../../../contract/roles.ts'
 import { RECIPES, type Recipe } from '../../../core/recipes/index.ts'
 import type { RecipeShop } from '../../../core/recipes/parts.ts'
 import { layoutTimetable } from '../../../core/timetable/layout.ts'
@@ -71,7 +72,7 @@ function Recipes(): ReactNode {
             ingredients={ingredients}
             isAsking={isAsking}
             onUse={
-              user.role === 'marketer'
+              mayBuild(user.role)
                 ? (definition) => use.mutate({ key: recipe.key, definition })
                 : undefined
             }

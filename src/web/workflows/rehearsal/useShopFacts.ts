@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
+import { mayBuild } from '../../../contract/roles.ts'
 import { shopRulesResponse } from '../../../contract/shopRules.ts'
 import type { ShopFacts } from '../../../core/events/facts.ts'
 import { getJson } from '../../ui/data/api.ts'
@@ -11,7 +12,7 @@ export function useShopFacts(): { facts: ShopFacts | undefined; error: Error | n
   const { data, error } = useQuery({
     queryKey: ['shop-rules'],
     queryFn: () => getJson('/api/shop-rules', shopRulesResponse),
-    enabled: user.role === 'marketer',
+    enabled: mayBuild(user.role),
   })
   const facts = useMemo(() => {
     if (!data) return undefined

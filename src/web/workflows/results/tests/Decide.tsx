@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
+import { mayBuild } from '../../../../contract/roles.ts'
 import type { ExperimentReport } from '../../../../contract/experiments.ts'
 import { saveDraftResponse } from '../../../../contract/workflows.ts'
 import type { Judgement } from '../../../../core/experiments/judge.ts'
@@ -36,7 +37,7 @@ export function Decide({ report, workflowId, revision, judgement }: Props): Reac
       await navigate(`/workflows/${workflowId}`)
     },
   })
-  if (user.role !== 'marketer') return null
+  if (!mayBuild(user.role)) return null
   const choices = Object.fromEntries(
     report.arms.map(({ key, name, holdout }) => [
       key,

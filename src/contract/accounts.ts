@@ -1,0 +1,39 @@
+import { z } from 'zod'
+import { role } from './roles.ts'
+
+const password = z
+  .string()
+  .min(12, 'A password has at least 12 characters; several words are easy to remember')
+  .max(128, 'A password has at most 128 characters')
+const email = z.email('Enter an address like maren@shop.example').trim().max(254)
+const name = z.string().trim().min(1, 'Enter a name').max(80)
+
+export const changePasswordBody = z.strictObject({
+  current: z.string().min(1, 'Enter your present password').max(128),
+  next: password,
+})
+export const choosePasswordBody = z.strictObject({ next: password })
+export const resetBody = z.strictObject({ email })
+
+/** Where somebody is signed in. */
+export const sessionsResponse = z.array(
+  z.object({ id: z.string(), startedAt: z.int(), agent: z.string(), isThis: z.boolean() }),
+)
+/** For whom a link is by which a password is chosen. */
+export const linkResponse = z.object({
+  kind: z.enum(['invitation', 'reset']),
+  email: z.string(),
+  name: z.string(),
+})
+
+export const user = z.object({
+  id: z.string(),
+  email: z.string(),
+  name: z.string(),
+  role,
+  isInvited: z.boolean(),
+})
+export type User = z.infer<typeof user>
+export const usersResponse = z.array(user)
+export const inviteBody = z.strictObject({ email, name, role })
+export const roleBody = z.strictObject({ role })

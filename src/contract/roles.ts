@@ -1,0 +1,18 @@
+import { z } from 'zod'
+
+/** What people may do: owners everything, marketers build and switch on, staff look and answer. */
+export const ROLES = ['owner', 'marketer', 'staff'] as const
+export const role = z.enum(ROLES)
+export type Role = z.infer<typeof role>
+
+export const ROLE_WORDS: Readonly<Record<Role, { name: string; may: string }>> = {
+  owner: { name: 'Owner', may: 'everything, and who else may what' },
+  marketer: { name: 'Marketer', may: 'build and switch on workflows, write to people, change settings' },
+  staff: { name: 'Staff', may: 'look, act at the counter, answer what needs somebody' },
+} // prettier-ignore
+
+/** May build workflows, switch them on and change settings. */
+export const mayBuild = (who: Role): boolean => who === 'owner' || who === 'marketer'
+
+/** May say who else may what, make keys, and erase people. */
+export const mayOwn = (who: Role): boolean => who === 'owner'

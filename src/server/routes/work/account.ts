@@ -1,0 +1,44 @@
+import { z } from 'zod'
+import { changePassword, endSessions, listSessions } from '../../../backend/accounts/index.ts'
+import { AppError } from '../../../backend/platform/errors.ts'
+import { changePasswordBody, sessionsResponse } from '../../../contract/accounts.ts'
+import type { App, ServerContext } from '../../context.ts'
+import { sessionCookie } from '../../guards.ts'
+import type { FastifyRequest } from 'fastify'
+
+/** Somebody's own account: their password, and where they are signed in. */
+export function accountRoutes(app: App, { db, publicUrl }: ServerContext): void {
+  const cookie = sessionCookie(publicUrl)
+  const own = ({ user, cookies }: FastifyRequest) => {
+    const token = cookies[cookie.name]
+    if (token === undefined) throw new AppError('not_signed_in', 'Sign in to go on.')
+    return { shopId: user.shopId, userId: user.userId, token }
+  }
+
+  app.put(
+    '/api/account/password',
+    { schema: { body: changePasswordBody }, config: { rateLimit: { max: 10, timeWindow: '1 minute' } } },
+    async (request, reply) => {
+      await changePassword(db, own(request), request.body)
+      return reply.status(204).send()
+    },
+  )
+
+  app.get('/api/account/sessions', { schema: { response: { 200: sessionsResponse } } }, (request) =>
+    listSessions(db, own(request)),
+  )
+
+  app.delete('/api/account/sessions', async (request, reply) => {
+    await endSessions(db, own(request), 'others')
+    return reply.status(204).send()
+  })
+
+  app.delete(
+    '/api/account/sessions/:id',
+    { schema: { params: z.object({ id: z.string().max(64) }) } },
+    async (request, reply) => {
+      await endSessions(db, own(request), request.params.id)
+      return reply.status(204).send()
+    },
+  )
+} // prettier-ignore
