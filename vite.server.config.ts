@@ -1,6 +1,6 @@
 import { defineConfig } from 'vite'
 
-/** Bundles what runs on Node: server, worker, the demo that holds both, and the threads in which its past is lived through. */
+/** Bundles what runs on Node: the command line, server, worker, the demo that holds both, and the threads in which its past is lived through. */
 export default defineConfig({
   build: {
     ssr: true,
@@ -12,6 +12,7 @@ export default defineConfig({
         server: 'src/server/main.ts',
         worker: 'src/worker/main.ts',
         demo: 'src/demo/main.ts',
+        yomble: 'src/cli/main.ts',
         lives: 'src/demo/lived/thread.ts',
       },
     },

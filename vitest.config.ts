@@ -30,7 +30,7 @@ export default defineConfig({
         test: {
           name: 'backend',
           isolate: false,
-          include: ['src/{backend,drivers,server,worker,simulated,demo}/**/*.test.ts'],
+          include: ['src/{backend,cli,drivers,server,worker,simulated,demo}/**/*.test.ts'],
           globalSetup: ['src/testing/globalSetup.ts'],
           testTimeout: 180_000,
           hookTimeout: 180_000,

@@ -1,10 +1,9 @@
 import { randomBytes } from 'node:crypto'
-import { MIGRATIONS } from '../backend/platform/migrationsFolder.ts'
 import pg from 'pg'
 import { migrateDatabase, openDatabase } from '../backend/platform/db.ts'
 import { migrateJobs } from '../backend/platform/jobs.ts'
+import { MIGRATIONS } from '../backend/platform/migrationsFolder.ts'
 
-export { MIGRATIONS }
 const TEMPLATE = 'yomble_template'
 
 /** The address of the server that tests make their databases on. */
@@ -38,6 +37,13 @@ export async function makeTemplate(): Promise<void> {
   await migrateDatabase(db, MIGRATIONS)
   await migrateJobs(db)
   await db.$client.end()
+}
+
+/** A database without a table; returns its address. It goes with the server of the tests. */
+export async function emptyDatabase(): Promise<string> {
+  const name = `yomble_test_${randomBytes(6).toString('hex')}`
+  await asAdmin(`create database ${name} encoding UTF8 template template0`)
+  return urlOf(name)
 }
 
 /** Databases that tests are done with. */

@@ -8,8 +8,8 @@ export {
   signOut,
   type SignedIn,
 } from './sessions.ts'
-export { choosePassword, makeLink, makeResetLink, readLink, type LinkKind } from './links.ts'
-export { addUser, changePassword, changeRole, listUsers, removeUser, type User } from './users.ts'
+export { choosePassword, makeLink, makeResetLink, readLink } from './links.ts'
+export { addUser, changePassword, changeRole, listUsers, removeUser } from './users.ts'
 export {
   createApiKey,
   keepApiKey,

@@ -63,18 +63,16 @@ async function openSession(
   const now = realNow()
   const expiresAt = Math.min(now + LIFETIME_MS, startedAt + LONGEST_MS)
   const rotateAt = now + ROTATE_AFTER_MS
-  await db
-    .insert(sessions)
-    .values({
-      tokenHash: hashToken(token),
-      shopId,
-      userId,
-      family,
-      startedAt,
-      agent: agent.slice(0, 300),
-      expiresAt,
-      rotateAt,
-    })
+  await db.insert(sessions).values({
+    tokenHash: hashToken(token),
+    shopId,
+    userId,
+    family,
+    startedAt,
+    agent: agent.slice(0, 300),
+    expiresAt,
+    rotateAt,
+  })
   return { token, expiresAt }
 }
 
@@ -159,7 +157,7 @@ export async function listSessions(
 export async function endSessions(
   db: Db,
   { shopId, userId, token }: { shopId: string; userId: string; token: string },
-  which: string | 'others',
+  which: { id: string } | 'others',
 ): Promise<void> {
   const rows = await db
     .select({ family: sessions.family, tokenHash: sessions.tokenHash })
@@ -167,7 +165,7 @@ export async function endSessions(
     .where(and(eq(sessions.shopId, shopId), eq(sessions.userId, userId)))
   const own = rows.find(({ tokenHash }) => tokenHash === hashToken(token))?.family
   const ended = rows.filter(({ family }) =>
-    which === 'others' ? family !== own : hashToken(family).slice(0, 24) === which,
+    which === 'others' ? family !== own : hashToken(family).slice(0, 24) === which.id,
   )
   if (ended.length === 0 && which !== 'others') {
     throw new AppError('not_found', 'That session has ended already.')

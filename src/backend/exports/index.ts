@@ -1,1 +1,2 @@
 export { exportRows } from './exportRows.ts'
+export { rowsAs } from './rowsAs.ts'

@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, sql, type SQL } from 'drizzle-orm'
+import { and, asc, eq, inArray, lte, or, sql, type SQL } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Channel } from '../../core/channels/catalogue.ts'
 import type { CustomerMarks } from '../../core/workflow/decision.ts'
@@ -203,4 +203,25 @@ export async function renameMessages(
       last_error = null, marks = null,
       status = case when status in ('queued', 'held') then 'skipped' else status end
     where shop_id = ${shopId} and customer_id = ${customerId}`)
+}
+
+/**
+ * Notes of everything that is about to leave that nobody knows whether it has: after the database was taken back to an earlier time.
+ * Returns of how many.
+ */
+export async function doubtQueued(
+  db: Db,
+  shopId: string,
+  { now, error }: { now: Instant; error: string },
+): Promise<number> {
+  const isDue = or(
+    inArray(messages.status, ['queued', 'handingOver']),
+    and(eq(messages.status, 'held'), lte(messages.heldUntil, now)),
+  )
+  const doubted = await db
+    .update(messages)
+    .set({ status: 'unsure', worker: null, lastError: error })
+    .where(and(eq(messages.shopId, shopId), isDue))
+    .returning({ id: messages.id })
+  return doubted.length
 }

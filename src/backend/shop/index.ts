@@ -1,3 +1,4 @@
+export { createShop, newShop } from './createShop.ts'
 export { rememberErased } from './erased.ts'
 export { readClock, requestClockMove, setClock, stopClock } from './clock.ts'
 export { findPeople, toldOf } from './told.ts'

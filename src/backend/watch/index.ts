@@ -1,2 +1,2 @@
-export { tableState, type TableState } from './migrations.ts'
-export { openMessages, workState, type WorkState } from './state.ts'
+export { tableState } from './migrations.ts'
+export { openMessages, workState } from './state.ts'

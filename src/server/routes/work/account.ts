@@ -37,7 +37,7 @@ export function accountRoutes(app: App, { db, publicUrl }: ServerContext): void 
     '/api/account/sessions/:id',
     { schema: { params: z.object({ id: z.string().max(64) }) } },
     async (request, reply) => {
-      await endSessions(db, own(request), request.params.id)
+      await endSessions(db, own(request), request.params)
       return reply.status(204).send()
     },
   )

@@ -1,0 +1,34 @@
+import { Command } from 'commander'
+import { AppError, ConfigError, toError } from '../backend/platform/errors.ts'
+import { CommandError } from './commandError.ts'
+
+const program = new Command('yomble')
+  .description('Runs Yomble. What it goes by stands in the environment; docs/running.md begins at the beginning.')
+  .showHelpAfterError() // prettier-ignore
+
+/** What each command needs takes its time to load: only that of the one that was typed is; of all where help is wanted. */
+const PARTS: readonly (readonly [names: readonly string[], load: () => Promise<(program: Command) => void>])[] = [
+  [['check'], async () => (await import('./check/command.ts')).addCheck],
+  [['migrate', 'server', 'worker', 'all'], async () => (await import('./serving.ts')).addServing],
+  [['shop', 'user', 'key'], async () => (await import('./setUp.ts')).addSetUp],
+  [['mail'], async () => (await import('./testMail.ts')).addTestMail],
+  [['backup', 'restore', 'keys'], async () => (await import('./backup/commands.ts')).addBackup],
+  [['export', 'erase'], async () => (await import('./takeOut.ts')).addTakeOut],
+  [['check-workflows'], async () => (await import('./workflowFiles.ts')).addWorkflowFiles],
+] // prettier-ignore
+const typed = process.argv[2] ?? ''
+const own = PARTS.filter(([names]) => names.includes(typed))
+for (const [, load] of own.length > 0 ? own : PARTS) (await load())(program)
+
+try {
+  await program.parseAsync()
+} catch (error) {
+  const isExpected = error instanceof CommandError || error instanceof ConfigError || error instanceof AppError // prettier-ignore
+  console.error(isExpected ? explained(error) : toError(error).stack)
+  process.exitCode = 1
+}
+
+function explained(error: Error): string {
+  const problems = error instanceof AppError ? error.problems.map(({ path, message }) => `  ${path}: ${message}`) : [] // prettier-ignore
+  return [error.message, ...problems].join('\n')
+}

@@ -1,0 +1,92 @@
+import type { Command } from 'commander'
+import { z } from 'zod'
+import { addUser, createApiKey, listUsers, makeLink } from '../backend/accounts/index.ts'
+import { publicUrlOf, type Config } from '../backend/platform/config.ts'
+import type { Db } from '../backend/platform/db.ts'
+import { createShop, findShop, newShop } from '../backend/shop/index.ts'
+import { role, ROLES } from '../contract/roles.ts'
+import { keyScope } from '../contract/scopes.ts'
+import { CommandError } from './commandError.ts'
+import { withTables } from './withDatabase.ts'
+
+/** The first shop, who works in it, and the keys of its systems. */
+export function addSetUp(program: Command): void {
+  const shop = program.command('shop').description('shops of this installation')
+  shop
+    .command('create')
+    .description('makes a shop')
+    .argument('<id>', 'small letters, digits and dashes; stands in no address that customers see')
+    .requiredOption('--name <name>', 'what customers know it by')
+    .requiredOption('--zone <zone>', 'its time zone, like Europe/Lisbon')
+    .requiredOption('--currency <code>', 'its currency, like EUR')
+    .requiredOption('--sender <address>', 'the address that its messages come from')
+    .option('--locale <tag>', 'the language its messages are in, and how they write dates', 'en-IE')
+    .action((id: string, options: object) =>
+      withTables(async (db) => {
+        const wanted = read(newShop, { id, ...options })
+        await createShop(db, wanted)
+        console.log(`${wanted.name} is there. Make its first account: yomble user create ${id} …`)
+      }),
+    )
+
+  const user = program.command('user').description('who works in a shop')
+  user
+    .command('create')
+    .description('makes an account, and a link by which its password is chosen')
+    .argument('<shop>')
+    .requiredOption('--email <address>')
+    .requiredOption('--name <name>')
+    .option('--role <role>', ROLES.join(', '), 'owner')
+    .action((shopId: string, options: object) =>
+      withTables(async (db, config) => {
+        await findShop(db, shopId)
+        const added = await addUser(db, shopId, read(z.object({ email: z.email(), name: z.string().min(1).max(80), role }), options))
+        await printLink(db, config, shopId, added)
+      }),
+    )
+  user
+    .command('link')
+    .description('makes a link by which somebody chooses a new password')
+    .argument('<shop>')
+    .requiredOption('--email <address>')
+    .action((shopId: string, { email }: { email: string }) =>
+      withTables(async (db, config) => {
+        const found = (await listUsers(db, shopId)).find((one) => one.email === email.toLowerCase())
+        if (!found) throw new CommandError(`Nobody in “${shopId}” has the address ${email}.`)
+        await printLink(db, config, shopId, found)
+      }),
+    )
+
+  program
+    .command('key')
+    .description('keys of the shop’s own systems')
+    .command('create')
+    .description('makes a key, which is printed this once')
+    .argument('<shop>')
+    .requiredOption('--name <name>', 'what it is for')
+    .option('--scopes <scopes>', keyScope.options.join(','), 'events')
+    .action((shopId: string, { name, scopes }: { name: string; scopes: string }) =>
+      withTables(async (db) => {
+        await findShop(db, shopId)
+        const { key } = await createApiKey(db, shopId, name, read(z.array(keyScope), scopes.split(',')))
+        console.log(key)
+      }),
+    )
+} // prettier-ignore
+
+async function printLink(
+  db: Db,
+  config: Config,
+  shopId: string,
+  { id, name }: { id: string; name: string },
+): Promise<void> {
+  const token = await makeLink(db, { shopId, userId: id, kind: 'invitation' })
+  console.log(`${name} chooses a password here; the link works once, for seven days:\n${publicUrlOf(config)}/password/${token}`) // prettier-ignore
+}
+
+/** What was typed, as a schema has it. Throws CommandError that names each option that is wrong. */
+function read<Output>(schema: z.ZodType<Output>, given: unknown): Output {
+  const result = schema.safeParse(given)
+  if (result.success) return result.data
+  throw new CommandError(result.error.issues.map(({ path, message }) => `--${path.join('.')}: ${message}`).join('\n')) // prettier-ignore
+}
