@@ -1,4 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process'
+import { once } from 'node:events'
 import { chmodSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer, type AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
@@ -53,7 +54,6 @@ beforeAll(async () => {
 })
 
 afterAll(async () => {
-  for (const server of servers) server.kill('SIGTERM')
   await closeSmtp()
   const client = new pg.Client({ connectionString: databaseUrl })
   await client.connect()
@@ -61,6 +61,14 @@ afterAll(async () => {
   await client.end()
   rmSync(folder, { recursive: true })
 })
+
+/** Ends a shell and all it has started, in good order; it waits for what it started. */
+async function stopped(server: ChildProcess): Promise<void> {
+  if (server.pid === undefined || server.exitCode !== null) return
+  const ended = once(server, 'close')
+  process.kill(-server.pid, 'SIGTERM')
+  await ended
+}
 
 /** The words of the page with what this machine has in the place of what it names. */
 const here = (text: string): string =>
@@ -72,6 +80,8 @@ function start(text: string): ChildProcess {
   const { TEST_DATABASE_URL: _none, ...env } = process.env
   return spawn('bash', ['-c', `${before}${here(text)}`], {
     cwd: folder,
+    // A group of its own, so that what a shell has started ends with it.
+    detached: true,
     env: { ...env, PATH: `${folder}:${process.env['PATH'] ?? ''}` },
   })
 }
@@ -84,7 +94,12 @@ function run(text: string): Promise<{ code: number | null; said: string }> {
   return new Promise((resolve) => child.on('close', (code) => resolve({ code, said })))
 }
 
-test('every command of the page does what it says, one after the other', async () => {
+test('every command of the page does what it says, one after the other', async ({
+  onTestFinished,
+}) => {
+  onTestFinished(async () => {
+    for (const server of servers) await stopped(server)
+  })
   const said: string[] = []
   for (const { kind, text } of blocks) {
     if (kind === 'server') {

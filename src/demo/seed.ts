@@ -115,14 +115,18 @@ const complaint = (at: Instant): DemoEvent =>
 const SHOP_TABLES = [
   'refused_events', 'segments', 'erasures', 'connections', 'connection_bodies', 'imports', 'import_pieces', 'import_refusals', 'import_before', 'files', 'intake_people', 'intakes', 'reorder_intervals', 'expected_reorders', 'reorder_reckonings', 'changes', 'result_days', 'sending_days', 'kept_blocks', 'designs', 'ways_out', 'dead_addresses', 'link_targets', 'short_links', 'documents', 'mails', 'messages', 'coupons', 'ledger', 'runs', 'date_sweeps', 'workflow_states', 'workflow_versions', 'workflows',
   'events', 'order_lines', 'orders', 'carts', 'subscriptions', 'reviews', 'products', 'customers',
-  'senders', 'staff_groups', 'api_keys', 'answered_requests', 'account_links', 'sessions', 'users',
+  'senders', 'staff_groups', 'api_keys', 'answered_requests', 'audit_entries', 'account_links', 'sessions', 'users',
 ] as const // prettier-ignore
 
 /** Takes out what an earlier or unfinished load has left. Other shops in the database stay. */
 async function removeDemoShop(db: Database): Promise<void> {
-  for (const table of SHOP_TABLES) {
-    await db.execute(sql`delete from ${sql.identifier(table)} where shop_id = ${DEMO_SHOP}`)
-  }
+  await db.transaction(async (tx) => {
+    // What is on record goes with its shop, and in no other way.
+    await tx.execute(sql`select set_config('yomble.removes_shop', ${DEMO_SHOP}, true)`)
+    for (const table of SHOP_TABLES) {
+      await tx.execute(sql`delete from ${sql.identifier(table)} where shop_id = ${DEMO_SHOP}`)
+    }
+  })
   await db.delete(shops).where(eq(shops.id, DEMO_SHOP))
 }
 

@@ -59,6 +59,8 @@ import { arrivalRoutes } from './routes/incoming/arrivals.ts'
 import { eventRoutes } from './routes/incoming/events.ts'
 import { designRoutes } from './routes/workflows/designs.ts'
 import { keptBlockRoutes } from './routes/workflows/keptBlocks.ts'
+import { keepAudit } from './audit.ts'
+import { auditRoutes } from './routes/shop/audit.ts'
 import { accountRoutes } from './routes/work/account.ts'
 import { passwordLinkRoutes } from './routes/work/passwordLinks.ts'
 import { userRoutes } from './routes/work/users.ts'
@@ -157,6 +159,7 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
     inside.addHook('onRequest', requireUser(context))
     const typed = inside.withTypeProvider<ZodTypeProvider>()
     answerOnce(typed, context)
+    keepAudit(typed, context)
     for (const routes of SIGNED_IN) routes(typed, context)
     messageRoutes(typed, context, mailer)
     userRoutes(typed, context, mailer)
@@ -205,6 +208,7 @@ const SIGNED_IN = [
   arrivalRoutes,
   apiKeyRoutes,
   accountRoutes,
+  auditRoutes,
   activityRoutes,
 ]
 

@@ -8,6 +8,7 @@ export {
   signOut,
   type SignedIn,
 } from './sessions.ts'
+export { auditPage, everyAudit, noteAudit } from './audit.ts'
 export { choosePassword, makeLink, makeResetLink, readLink } from './links.ts'
 export { addUser, changePassword, changeRole, listUsers, removeUser } from './users.ts'
 export {

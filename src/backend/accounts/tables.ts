@@ -70,6 +70,28 @@ export const accountLinks = pgTable(
   ],
 )
 
+/** Who changed what and when, beside what the ledger says of people and runs. Nothing of it is ever changed or removed. */
+export const auditEntries = pgTable(
+  'audit_entries',
+  {
+    shopId: shopId(),
+    id: instant('id').notNull().generatedAlwaysAsIdentity(),
+    /** Real time. */
+    at: instant('at').notNull(),
+    /** Who it was: the account's id, a key's, or the command line. */
+    userId: text('user_id').notNull(),
+    person: text('person').notNull(),
+    /** What was done, by the operation's name and in words. */
+    operation: text('operation').notNull(),
+    did: text('did').notNull(),
+    /** What it was done to, by the names that stand in the address. */
+    about: jsonb('about').$type<Record<string, string>>().notNull(),
+    before: jsonb('before').$type<unknown>(),
+    after: jsonb('after').$type<unknown>(),
+  },
+  (table) => [primaryKey({ columns: [table.shopId, table.id] })],
+)
+
 /** How often somebody has tried to sign in of late, by account and by network address, as digests. */
 export const signInTries = pgTable('sign_in_tries', {
   who: text('who').primaryKey(),

@@ -283,6 +283,8 @@ const SHOP: Table = {
   'POST /api/connections/{id}/address': ['settings', 'Gives a connection another secret address.'],
   'POST /api/connections/{id}/try': ['settings', 'Tries a mapping on a body.'],
   'POST /api/connections/{id}/replay': ['settings', 'Maps once more what was refused.'],
+  'GET /api/audit': ['person', 'Who changed what, the newest first.'],
+  'GET /api/audit-file': ['person', 'The same as a file.'],
   'GET /api/keys': ['person', 'The API keys that work.'],
   'POST /api/keys': ['person', 'Makes an API key. It is shown this once.'],
   'DELETE /api/keys/{id}': ['person', 'Revokes an API key.'],

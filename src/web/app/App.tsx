@@ -183,6 +183,12 @@ const router = createBrowserRouter([
             }),
           },
           {
+            path: '/settings/changes',
+            lazy: async () => ({
+              Component: (await import('../settings/audit/AuditPage.tsx')).AuditPage,
+            }),
+          },
+          {
             path: '/settings/files',
             lazy: async () => ({
               Component: (await import('../settings/files/FilesPage.tsx')).FilesPage,

@@ -1,4 +1,4 @@
-import { Cable, Images, Palette } from 'lucide-react'
+import { Cable, History, Images, Palette } from 'lucide-react'
 import { type ComponentType, useEffect, type ReactNode } from 'react'
 import { Link, useLocation } from 'react-router'
 import { mayBuild, mayOwn } from '../../contract/roles.ts'
@@ -29,6 +29,11 @@ export function SettingsPage(): ReactNode {
       {isMarketer && (
         <Door to="/settings/connections" Icon={Cable} title="Connections">
           What other systems send in a language of their own, and the events that are made of it.
+        </Door>
+      )}
+      {mayOwn(role) && (
+        <Door to="/settings/changes" Icon={History} title="Changes">
+          Who changed what and when, with what stood before.
         </Door>
       )}
       {isMarketer && (
