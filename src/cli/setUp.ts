@@ -1,6 +1,12 @@
 import type { Command } from 'commander'
 import { z } from 'zod'
-import { addUser, createApiKey, listUsers, makeLink } from '../backend/accounts/index.ts'
+import {
+  addUser,
+  createApiKey,
+  dropSecondFactor,
+  listUsers,
+  makeLink,
+} from '../backend/accounts/index.ts'
 import { publicUrlOf, type Config } from '../backend/platform/config.ts'
 import type { Db } from '../backend/platform/db.ts'
 import { createShop, findShop, newShop } from '../backend/shop/index.ts'
@@ -49,10 +55,12 @@ export function addSetUp(program: Command): void {
     .description('makes a link by which somebody chooses a new password')
     .argument('<shop>')
     .requiredOption('--email <address>')
-    .action((shopId: string, { email }: { email: string }) =>
+    .option('--drop-second-factor', 'for somebody who has lost their device, and the codes for that')
+    .action((shopId: string, { email, dropSecondFactor: dropSecond }: { email: string; dropSecondFactor?: true }) =>
       withTables(async (db, config) => {
         const found = (await listUsers(db, shopId)).find((one) => one.email === email.toLowerCase())
         if (!found) throw new CommandError(`Nobody in “${shopId}” has the address ${email}.`)
+        if (dropSecond) await dropSecondFactor(db, shopId, found.id)
         await printLink(db, config, shopId, found)
       }),
     )

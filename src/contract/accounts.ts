@@ -15,6 +15,21 @@ export const changePasswordBody = z.strictObject({
 export const choosePasswordBody = z.strictObject({ next: password })
 export const resetBody = z.strictObject({ email })
 
+/** What a device is set up with. */
+export const newSecondFactor = z.object({ secret: z.string(), uri: z.string() })
+export const turnOnBody = z.strictObject({
+  secret: z.string().regex(/^[A-Z2-7]{16,64}$/, 'is no secret'),
+  code: z
+    .string()
+    .trim()
+    .regex(/^\d{6}$/, 'Enter the six digits that the device shows'),
+})
+/** For when the device is lost; each is taken once. */
+export const recoveryCodes = z.object({ codes: z.array(z.string()) })
+export const turnOffBody = z.strictObject({
+  password: z.string().min(1, 'Enter your password').max(128),
+})
+
 /** Where somebody is signed in. */
 export const sessionsResponse = z.array(
   z.object({ id: z.string(), startedAt: z.int(), agent: z.string(), isThis: z.boolean() }),

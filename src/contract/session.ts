@@ -5,6 +5,8 @@ import { keyScope } from './scopes.ts'
 export const signInBody = z.object({
   email: z.string().trim().min(1, 'Enter your email address').max(254),
   password: z.string().min(1, 'Enter your password').max(128),
+  /** Of the second factor, where there is one; or one for a lost device. */
+  code: z.string().trim().max(40).optional(),
 })
 
 export const clockResponse = z.object({
@@ -15,7 +17,7 @@ export const clockResponse = z.object({
 export type ClockResponse = z.infer<typeof clockResponse>
 
 export const sessionResponse = z.object({
-  user: z.object({ name: z.string(), email: z.string(), role }),
+  user: z.object({ name: z.string(), email: z.string(), role, hasSecondFactor: z.boolean() }),
   shop: z.object({
     name: z.string(),
     zone: z.string(),

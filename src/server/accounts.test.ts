@@ -1,4 +1,5 @@
 import { sql } from 'drizzle-orm'
+import { Secret, TOTP } from 'otpauth'
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest'
 import { z } from 'zod'
 import { rowsOf } from '../backend/platform/db.ts'
@@ -135,5 +136,49 @@ describe('a forgotten password', () => {
     await api.world.db.execute(sql`update account_links set expires_at = expires_at - 3600001`)
     expect((await stranger('GET', `/api/password-links/${token}`)).statusCode).toBe(404)
     expect((await stranger('POST', `/api/password-links/${token}`, { next: NEXT })).statusCode).toBe(404) // prettier-ignore
+  })
+})
+
+describe('a second factor', () => {
+  const codeOf = (secret: string, stepsAhead = 0) =>
+    new TOTP({ secret: Secret.fromBase32(secret) }).generate({ timestamp: Date.now() + stepsAhead * 30_000 }) // prettier-ignore
+  const enter = (code?: string) =>
+    stranger('POST', '/api/session', { email: 'maren@combwright.example', password: PASSWORD, ...(code !== undefined && { code }) }) // prettier-ignore
+
+  test('codes as RFC 6238 has them (appendix B, SHA-1, the last six digits)', () => {
+    const secret = Secret.fromUTF8('12345678901234567890')
+    const at = (seconds: number) => new TOTP({ secret }).generate({ timestamp: seconds * 1000 })
+    expect([at(59), at(1_111_111_109), at(20_000_000_000)]).toEqual(['287082', '081804', '353130'])
+  })
+
+  test('is asked for once it is on; each code is taken once, those for a lost device too', async () => {
+    const { secret, uri } = (await api.call('GET', '/api/account/second-factor')).json<{ secret: string; uri: string }>() // prettier-ignore
+    expect(uri).toMatch(/^otpauth:\/\/totp\/Yomble:/)
+    const turnOn = (code: string) => api.call('PUT', '/api/account/second-factor', { secret, code })
+    expect((await turnOn('000000')).statusCode).toBe(400)
+    const [code, next] = [codeOf(secret), codeOf(secret, 1)]
+    const { codes } = (await turnOn(code)).json<{ codes: string[] }>()
+    expect(new Set(codes).size).toBe(10)
+    expect((await api.call('GET', '/api/session')).json()).toMatchObject({ user: { hasSecondFactor: true } }) // prettier-ignore
+    const missing = await enter()
+    expect([missing.statusCode, missing.json()]).toMatchObject([401, { problems: [{ path: 'code', message: 'is missing' }] }]) // prettier-ignore
+    // The code that turned it on was taken already.
+    expect((await enter(code)).statusCode).toBe(401)
+    expect((await enter(next)).statusCode).toBe(204)
+    expect((await enter(next)).statusCode).toBe(401)
+    expect((await enter(codeOf(secret, 5))).statusCode).toBe(401)
+    const [first = ''] = codes
+    expect((await enter(first.toUpperCase())).statusCode).toBe(204)
+    expect((await enter(first)).statusCode).toBe(401)
+    const { rows } = await api.world.db.execute(sql`select second_factor::text as kept from users where second_factor is not null`) // prettier-ignore
+    for (const code of codes) expect(JSON.stringify(rows)).not.toContain(code)
+  })
+
+  test('is turned off by who knows the password', async () => {
+    const turnOff = (password: string) =>
+      api.call('POST', '/api/account/second-factor/off', { password })
+    expect((await turnOff('wrong wrong wrong')).statusCode).toBe(400)
+    expect((await turnOff(PASSWORD)).statusCode).toBe(204)
+    expect((await enter()).statusCode).toBe(204)
   })
 })

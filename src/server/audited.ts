@@ -57,6 +57,8 @@ export const AUDITED: Readonly<Record<string, Audited>> = {
   'POST /api/keys': { did: 'Made a key' },
   'DELETE /api/keys/{id}': { did: 'Revoked a key', before: '/api/keys', of: 'id' },
   'PUT /api/account/password': { did: 'Changed their own password', silent: true },
+  'PUT /api/account/second-factor': { did: 'Turned on their second factor', silent: true },
+  'POST /api/account/second-factor/off': { did: 'Turned off their second factor', silent: true },
   'DELETE /api/account/sessions': { did: 'Signed out everywhere else' },
   'DELETE /api/account/sessions/{id}': { did: 'Ended a session of their own' },
   'POST /api/users': { did: 'Invited somebody' },

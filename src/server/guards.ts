@@ -36,6 +36,7 @@ export function requireUser({ db, publicUrl }: ServerContext) {
         email: '',
         // What a key may do is said by its scopes.
         role: 'owner',
+        hasSecondFactor: false,
       }
       return
     }

@@ -9,6 +9,7 @@ export {
   type SignedIn,
 } from './sessions.ts'
 export { auditPage, everyAudit, noteAudit } from './audit.ts'
+export { dropSecondFactor, newSecret, turnOff, turnOn } from './secondFactor.ts'
 export { choosePassword, makeLink, makeResetLink, readLink } from './links.ts'
 export { addUser, changePassword, changeRole, listUsers, removeUser } from './users.ts'
 export {

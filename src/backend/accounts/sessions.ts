@@ -4,6 +4,7 @@ import { DAY_MS, HOUR_MS } from '../../core/shared/duration.ts'
 import type { Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { realNow } from '../platform/realTime.ts'
+import { askSecondFactor } from './secondFactor.ts'
 import { countTry, forgetTries, type Try } from './limits.ts'
 import { hashToken, passwordMatches, randomToken } from './secrets.ts'
 import { sessions, users } from './tables.ts'
@@ -19,6 +20,7 @@ export interface SignedIn {
   name: string
   email: string
   role: Role
+  hasSecondFactor: boolean
 }
 
 export interface NewSession {
@@ -27,12 +29,18 @@ export interface NewSession {
 }
 
 /**
- * Checks an email address and password and opens a session. Throws AppError `not_signed_in`, or `too_many`
+ * Checks an email address and password, and the second factor where there is one, and opens a session. Throws AppError `not_signed_in`, or `too_many`
  * when there have been too many tries for that account or from that network address.
  */
 export async function signIn(
   db: Db,
-  { email, password, address, agent = '' }: Try & { password: string; agent?: string },
+  {
+    email,
+    password,
+    address,
+    agent = '',
+    code,
+  }: Try & { password: string; agent?: string; code?: string | undefined },
 ): Promise<NewSession> {
   await countTry(db, { email, address })
   const [user] = await db.select().from(users).where(eq(users.email, email.toLowerCase()))
@@ -40,6 +48,7 @@ export async function signIn(
   if (!user || !matches) {
     throw new AppError('not_signed_in', 'That address and password do not go together.')
   }
+  await askSecondFactor(db, user, code)
   await forgetTries(db, { email, address })
   return openSession(db, {
     ...user,
@@ -88,8 +97,12 @@ export async function findSession(
     .innerJoin(users, and(eq(users.shopId, sessions.shopId), eq(users.id, sessions.userId)))
     .where(and(eq(sessions.tokenHash, hashToken(token)), gt(sessions.expiresAt, now)))
   if (!row) return null
-  const { shopId, id, name, email, role } = row.user
-  return { user: { shopId, userId: id, name, email, role }, stale: row.session.rotateAt <= now }
+  const { shopId, id, name, email, role, secondFactor } = row.user
+  const hasSecondFactor = secondFactor !== null
+  return {
+    user: { shopId, userId: id, name, email, role, hasSecondFactor },
+    stale: row.session.rotateAt <= now,
+  }
 }
 
 /**

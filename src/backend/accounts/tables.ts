@@ -9,6 +9,7 @@ import {
   uniqueIndex,
 } from 'drizzle-orm/pg-core'
 import { ROLES } from '../../contract/roles.ts'
+import type { SecondFactor } from './secondFactor.ts'
 import type { KeyScope } from '../../contract/scopes.ts'
 import { instant, shopId } from '../platform/columns.ts'
 
@@ -22,6 +23,8 @@ export const users = pgTable(
     name: text('name').notNull(),
     role: text('role', { enum: ROLES }).notNull(),
     passwordHash: text('password_hash').notNull(),
+    /** Null while a password is enough. */
+    secondFactor: jsonb('second_factor').$type<SecondFactor>(),
   },
   (table) => [
     primaryKey({ columns: [table.shopId, table.id] }),

@@ -29,6 +29,9 @@ export const SENT: Readonly<Record<string, Content>> = {
 
 /** Answers that are files or pages. */
 export const FILES: Readonly<Record<string, Content>> = {
+  'GET /livez': { 'text/plain': TEXT },
+  'GET /metrics': { 'text/plain': TEXT },
+  'GET /api/audit-file': ROWS,
   'GET /u/{token}': PAGE,
   'POST /u/{token}': PAGE,
   'POST /u/{token}/choices': PAGE,

@@ -10,6 +10,7 @@ import { useChange } from '../ui/data/useChange.tsx'
 import { FormField, useZodForm } from '../ui/fields/form.tsx'
 import { PageHeading } from '../ui/PageHeading.tsx'
 import { Loading, Problem, ProblemList } from '../ui/states.tsx'
+import { SecondFactor } from './SecondFactor.tsx'
 import { agentWords } from './agentWords.ts'
 
 /** Somebody's own account: who they are here, their password, and where they are signed in. */
@@ -23,6 +24,7 @@ export function AccountPage(): ReactNode {
         {ROLE_WORDS[user.role].may}.
       </p>
       <Password />
+      <SecondFactor />
       <Sessions />
     </div>
   )

@@ -93,7 +93,11 @@ function Choose({ path, kind, name, email }: z.output<typeof linkResponse> & { p
   const navigate = useNavigate()
   const queries = useQueryClient()
   const choose = useMutation({
-    mutationFn: (body: z.output<typeof choosePasswordBody>) => send('POST', path, body),
+    mutationFn: async (body: z.output<typeof choosePasswordBody>) => {
+      await send('POST', path, body)
+      // With a second factor, the code is asked for where one signs in.
+      await send('POST', '/api/session', { email, password: body.next }).catch(() => undefined)
+    },
     onSuccess: async () => {
       await queries.resetQueries({ queryKey: ['session'] })
       await navigate('/today', { replace: true })

@@ -1,15 +1,15 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import type { ReactNode } from 'react'
+import { useState, type ReactNode } from 'react'
 import { Link, useNavigate } from 'react-router'
 import type { z } from 'zod'
 import { signInBody } from '../../contract/session.ts'
-import { send } from '../ui/data/api.ts'
+import { ApiError, send } from '../ui/data/api.ts'
 import { FormField, useZodForm } from '../ui/fields/form.tsx'
 import { ProblemList } from '../ui/states.tsx'
 
 /** The way in: an address and a password. */
 export function SignIn(): ReactNode {
-  const form = useZodForm(signInBody, { email: '', password: '' })
+  const form = useZodForm(signInBody, { email: '', password: '', code: '' })
   const { errors } = form.formState
   const navigate = useNavigate()
   const queries = useQueryClient()
@@ -20,6 +20,13 @@ export function SignIn(): ReactNode {
       await navigate('/today', { replace: true })
     },
   })
+  const { error } = signIn
+  const problem =
+    error instanceof ApiError ? error.body.problems.find(({ path }) => path === 'code') : undefined
+  // Once it was asked for it stays: a slip of the password does not take it away again.
+  const [asksForCode, setAsksForCode] = useState(false)
+  if (problem && !asksForCode) setAsksForCode(true)
+  const isFirstAsk = problem?.message === 'is missing'
   return (
     <main className="grid h-full place-items-center p-4">
       <form
@@ -44,7 +51,16 @@ export function SignIn(): ReactNode {
           field={form.register('password')}
           problem={errors.password}
         />
-        {signIn.error && (
+        {asksForCode && (
+          <FormField
+            className="mt-4"
+            label="Code that your device shows, or one for a lost device"
+            autoComplete="one-time-code"
+            field={form.register('code')}
+            problem={errors.code}
+          />
+        )}
+        {signIn.error && !isFirstAsk && (
           <div role="alert" className="mt-4 text-accent">
             {signIn.error.message}
             <ProblemList error={signIn.error} />

@@ -260,3 +260,36 @@ test('how long things are kept is chosen for each kind', async () => {
   fireEvent.change(visits, { target: { value: '' } })
   await waitFor(() => expect(sent()).toMatchObject([{ body: { visits: null } }]))
 })
+
+describe('who works here', () => {
+  test('owners invite, give another role, remove', async () => {
+    const { sent } = await open({
+      'POST /api/users': done,
+      'PUT /api/users/t/role': done,
+      'DELETE /api/users/t': done,
+      'POST /api/users/t/invitation': done,
+    })
+    const panel = within(await screen.findByRole('region', { name: 'Who works here' }))
+    fireEvent.change(await panel.findByLabelText('What Tiago may do'), { target: { value: 'staff' } }) // prettier-ignore
+    await userEvent.click(panel.getByRole('button', { name: 'Invite again' }))
+    await userEvent.click(panel.getByRole('button', { name: 'Invite' }))
+    expect(await panel.findByText('Enter a name.')).toBeDefined()
+    await userEvent.type(panel.getByLabelText('Name'), 'Inês')
+    await userEvent.type(panel.getByLabelText('Email address'), 'ines@combwright.example')
+    await userEvent.click(panel.getByRole('button', { name: 'Invite' }))
+    await waitFor(() => expect(sent()).toHaveLength(3))
+    expect(sent().map(({ method, path, body }) => [method, path, body])).toEqual([
+      ['PUT', '/api/users/t/role', { role: 'staff' }],
+      ['POST', '/api/users/t/invitation', undefined],
+      ['POST', '/api/users', { name: 'Inês', email: 'ines@combwright.example', role: 'marketer' }],
+    ])
+  })
+
+  test('marketers see who may what, and change nothing of it', async () => {
+    await open({}, 'marketer')
+    const panel = within(await screen.findByRole('region', { name: 'Who works here' }))
+    expect(await panel.findByText('Tiago')).toBeDefined()
+    expect(panel.queryByRole('button')).toBeNull()
+    expect(screen.queryByRole('region', { name: 'Keys for programs' })).toBeNull()
+  })
+})

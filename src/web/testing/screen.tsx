@@ -9,7 +9,7 @@ import type { SessionResponse } from '../../contract/session.ts'
 import { SessionProvider } from '../ui/data/shop.tsx'
 
 const SESSION: SessionResponse = {
-  user: { name: 'Maren', email: 'maren@combwright.example', role: 'owner' },
+  user: { name: 'Maren', email: 'maren@combwright.example', role: 'owner', hasSecondFactor: false },
   shop: {
     name: 'Combwright',
     zone: 'Europe/Dublin',

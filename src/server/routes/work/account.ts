@@ -1,7 +1,21 @@
 import { z } from 'zod'
-import { changePassword, endSessions, listSessions } from '../../../backend/accounts/index.ts'
+import {
+  changePassword,
+  endSessions,
+  listSessions,
+  newSecret,
+  turnOff,
+  turnOn,
+} from '../../../backend/accounts/index.ts'
 import { AppError } from '../../../backend/platform/errors.ts'
-import { changePasswordBody, sessionsResponse } from '../../../contract/accounts.ts'
+import {
+  changePasswordBody,
+  newSecondFactor,
+  recoveryCodes,
+  sessionsResponse,
+  turnOffBody,
+  turnOnBody,
+} from '../../../contract/accounts.ts'
 import type { App, ServerContext } from '../../context.ts'
 import { sessionCookie } from '../../guards.ts'
 import type { FastifyRequest } from 'fastify'
@@ -23,6 +37,19 @@ export function accountRoutes(app: App, { db, publicUrl }: ServerContext): void 
       return reply.status(204).send()
     },
   )
+
+  const limited = { config: { rateLimit: { max: 10, timeWindow: '1 minute' } } }
+
+  app.get('/api/account/second-factor', { schema: { response: { 200: newSecondFactor } } }, async ({ user }) => newSecret(user.email))
+
+  app.put('/api/account/second-factor', { schema: { body: turnOnBody, response: { 200: recoveryCodes } }, ...limited }, async ({ user, body }) => ({
+    codes: await turnOn(db, user, body),
+  }))
+
+  app.post('/api/account/second-factor/off', { schema: { body: turnOffBody }, ...limited }, async ({ user, body }, reply) => {
+    await turnOff(db, user, body.password)
+    return reply.status(204).send()
+  })
 
   app.get('/api/account/sessions', { schema: { response: { 200: sessionsResponse } } }, (request) =>
     listSessions(db, own(request)),

@@ -1,11 +1,10 @@
 import { z } from 'zod'
-import { choosePassword, makeResetLink, readLink, signIn } from '../../../backend/accounts/index.ts'
+import { choosePassword, makeResetLink, readLink } from '../../../backend/accounts/index.ts'
 import type { Mailer } from '../../../backend/messages/index.ts'
 import { findShop } from '../../../backend/shop/index.ts'
 import { choosePasswordBody, linkResponse, resetBody } from '../../../contract/accounts.ts'
 import { sendAccountMail } from '../../accountMail.ts'
 import type { App, ServerContext } from '../../context.ts'
-import { sessionCookie } from '../../guards.ts'
 
 const params = z.object({ token: z.string().max(100) })
 
@@ -15,7 +14,6 @@ export function passwordLinkRoutes(
   { db, publicUrl }: ServerContext,
   mailer: Mailer,
 ): void {
-  const cookie = sessionCookie(publicUrl)
   const limited = { config: { rateLimit: { max: 10, timeWindow: '1 minute' } } }
 
   app.post('/api/password-links', { schema: { body: resetBody }, ...limited }, async ({ body, log }, reply) => {
@@ -39,11 +37,10 @@ export function passwordLinkRoutes(
   app.post('/api/password-links/:token', { schema: { params, body: choosePasswordBody }, ...limited }, async (request, reply) => {
     const { next } = request.body
     const { shopId, email, kind } = await choosePassword(db, request.params.token, next)
-    const session = await signIn(db, { email, password: next, address: request.ip, agent: request.headers['user-agent'] ?? '' })
     if (kind === 'reset') {
       const shop = await findShop(db, shopId)
       await sendAccountMail(mailer, shop, { kind: 'changed', to: email, url: `${publicUrl}/password` }).catch((error: unknown) => request.log.error({ err: error }, 'that a password was changed could not be told'))
     }
-    return reply.setCookie(cookie.name, session.token, cookie.options).status(204).send()
+    return reply.status(204).send()
   })
 } // prettier-ignore

@@ -30,7 +30,12 @@ export function sessionRoutes(app: App, context: ServerContext): void {
     '/api/session',
     { schema: { response: { 200: sessionResponse } }, preHandler: requireUser(context) },
     async ({ user }) => ({
-      user: { name: user.name, email: user.email, role: user.role },
+      user: {
+        name: user.name,
+        email: user.email,
+        role: user.role,
+        hasSecondFactor: user.hasSecondFactor,
+      },
       shop: await findShop(db, user.shopId),
     }),
   )

@@ -1,0 +1,1 @@
+ALTER TABLE "users" ADD COLUMN "second_factor" jsonb;
