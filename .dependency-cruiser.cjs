@@ -105,7 +105,11 @@ module.exports = {
       'core|backend|drivers|testing',
       'previews-reach-core-backend-and-drivers',
     ),
-    mayReach('cli', 'core|contract|backend|drivers|server|worker|commands|cli|testing|simulated', 'the-command-line-reaches-everything-but-screens'),
+    mayReach(
+      'cli',
+      'core|contract|backend|drivers|server|worker|commands|cli|testing|simulated',
+      'the-command-line-reaches-everything-but-screens',
+    ),
     mayReach('commands', 'core|commands|testing', 'commands-reach-core'),
     mayReach('worker', 'core|backend|drivers|worker|testing|simulated', 'worker-reaches-down'),
     mayReach('server', 'core|contract|backend|drivers|server|testing', 'server-reaches-down'),

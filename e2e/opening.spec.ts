@@ -9,7 +9,15 @@ test('the address that is printed opens, signed out and in, and so does any othe
   await signIn(page)
   expect((await page.goto('/'))?.status()).toBe(200)
   await expect(page.getByRole('heading', { name: 'Today', exact: true })).toBeVisible()
-  expect((await page.goto('/assets/'))?.status()).toBe(200)
+  expect((await page.goto('/workflows/nobody'))?.status()).toBe(200)
+  expect((await page.goto('/mistyped'))?.status()).toBe(404)
+  await expect(page.getByText('There is no such page.')).toBeVisible()
+  // A probe is told by an answer, and is shown no page.
+  const probed = await page.request.get('/health')
+  expect([probed.status(), probed.headers()['content-type']]).toEqual([
+    404,
+    'application/problem+json; charset=utf-8',
+  ])
 })
 
 test('while somebody types, the server is asked once for what stands there in the end', async ({

@@ -247,6 +247,10 @@ async function keepNothing(_request: FastifyRequest, reply: FastifyReply): Promi
   reply.header('cache-control', 'no-store')
 }
 
+/** Whether somebody’s browser looks for a page, and not a program for an answer. */
+const isSomebodys = ({ method, url, headers }: FastifyRequest): boolean =>
+  method === 'GET' && !/^\/(api|v1)\//.test(url) && (headers.accept ?? '').includes('text/html')
+
 /** Whether an address is one of a screen. Whatever else is not there is told so: a probe for `/health` is answered by no screen. */
 const isScreen = ({ url }: FastifyRequest): boolean => SCREENS.has(url.split(/[/?#]/)[1] ?? '')
 
@@ -262,9 +266,12 @@ async function serveWeb(app: App, webFolder: string | undefined): Promise<void> 
     index: false,
   })
   app.setNotFoundHandler((request, reply) => {
-    if (request.method !== 'GET' || !isScreen(request)) {
+    const isThere = request.method === 'GET' && isScreen(request)
+    if (!isThere && !isSomebodys(request)) {
       throw new AppError('not_found', 'There is nothing at this address.')
     }
+    // Who has mistyped an address is told so on a screen.
+    if (!isThere) reply.status(404)
     return reply.sendFile('index.html', { maxAge: 0, immutable: false })
   })
 }

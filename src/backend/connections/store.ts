@@ -47,6 +47,8 @@ export async function changeConnection(
     >
   >,
 ): Promise<void> {
+  // Nothing to change is no change, and no statement either.
+  if (Object.keys(to).length === 0) return void (await findConnection(db, shopId, id))
   const changed = await db.update(connections).set(to).where(byId(shopId, id)).returning({ id: connections.id }) // prettier-ignore
   if (changed.length === 0) throw new AppError('not_found', 'There is no such connection.')
 }

@@ -1,7 +1,8 @@
 import { stringify } from 'csv-stringify'
-import type { Readable } from 'node:stream'
+import { Readable } from 'node:stream'
 import { z } from 'zod'
 import { beginImport, findImport, firstRows, keepFile, listImports, refusedRows, setReading, tryImport, undoImport } from '../../../backend/imports/index.ts' // prettier-ignore
+import { AppError } from '../../../backend/platform/errors.ts'
 import { importDetail, importDryRun, importReading, importSummary, importUpload } from '../../../contract/imports.ts' // prettier-ignore
 import { recognised } from '../../../core/imports/kinds.ts'
 import type { App, ServerContext } from '../../context.ts'
@@ -28,7 +29,8 @@ export function importRoutes(app: App, { db }: ServerContext): void {
     files.addContentTypeParser('*', (_request, payload, done) => done(null, payload))
     files.post('/api/imports', { schema: { querystring: importUpload }, bodyLimit: Number.MAX_SAFE_INTEGER, ...marketer }, async (request, reply) => {
       const { name } = request.query as z.output<typeof importUpload>
-      const id = await keepFile(db, request.user.shopId, { name, person: request.user.name, bytes: request.body as Readable })
+      if (!(request.body instanceof Readable)) throw new AppError('bad_input', 'Send the file as the body, with its type.')
+      const id = await keepFile(db, request.user.shopId, { name, person: request.user.name, bytes: request.body })
       return reply.status(201).send({ id })
     })
   })
