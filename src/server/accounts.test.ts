@@ -156,14 +156,14 @@ describe('a second factor', () => {
     expect(uri).toMatch(/^otpauth:\/\/totp\/Yomble:/)
     const turnOn = (code: string) => api.call('PUT', '/api/account/second-factor', { secret, code })
     expect((await turnOn('000000')).statusCode).toBe(400)
-    const [code, next] = [codeOf(secret), codeOf(secret, 1)]
-    const { codes } = (await turnOn(code)).json<{ codes: string[] }>()
+    const [present, next] = [codeOf(secret), codeOf(secret, 1)]
+    const { codes } = (await turnOn(present)).json<{ codes: string[] }>()
     expect(new Set(codes).size).toBe(10)
     expect((await api.call('GET', '/api/session')).json()).toMatchObject({ user: { hasSecondFactor: true } }) // prettier-ignore
     const missing = await enter()
     expect([missing.statusCode, missing.json()]).toMatchObject([401, { problems: [{ path: 'code', message: 'is missing' }] }]) // prettier-ignore
     // The code that turned it on was taken already.
-    expect((await enter(code)).statusCode).toBe(401)
+    expect((await enter(present)).statusCode).toBe(401)
     expect((await enter(next)).statusCode).toBe(204)
     expect((await enter(next)).statusCode).toBe(401)
     expect((await enter(codeOf(secret, 5))).statusCode).toBe(401)

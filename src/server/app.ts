@@ -137,14 +137,7 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
   await app.register(async (outside) =>
     confirmSenderRoutes(outside.withTypeProvider<ZodTypeProvider>(), context),
   )
-  metricsRoutes(app, context)
-  healthRoutes(app, context)
-  publicFileRoutes(app, context)
-  calendarRoutes(app, context)
-  followRoutes(app, context)
-  textRoutes(app, context)
-  shopNoticeRoutes(app, context)
-  shopCouponRoutes(app, context)
+  for (const routes of OUTSIDE) routes(app, context)
   const mailer = smtpMailer(config.SMTP_URL, { connections: 1, dkim: readDkim(config) })
   app.addHook('onClose', () => mailer.close())
   await app.register(async (inside) => {
@@ -173,6 +166,18 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
   await serveWeb(app, webFolder)
   return app
 }
+
+/** What is for programs, and for who follows a link. */
+const OUTSIDE = [
+  metricsRoutes,
+  healthRoutes,
+  publicFileRoutes,
+  calendarRoutes,
+  followRoutes,
+  textRoutes,
+  shopNoticeRoutes,
+  shopCouponRoutes,
+]
 
 /** What only those see who are signed in. */
 const SIGNED_IN = [

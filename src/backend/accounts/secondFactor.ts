@@ -5,16 +5,9 @@ import type { Database, Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { realNow } from '../platform/realTime.ts'
 import { hashToken, passwordMatches } from './secrets.ts'
-import { users } from './tables.ts'
+import { users, type SecondFactor } from './tables.ts'
 
 type UserRow = typeof users.$inferSelect
-
-/** What is kept of a second factor: its secret, the time step of the code that was used last, and digests of codes for when the device is lost. */
-export interface SecondFactor {
-  secret: string
-  usedStep: number
-  recovery: string[]
-}
 
 const PERIOD_S = 30
 const RECOVERY_CODES = 10

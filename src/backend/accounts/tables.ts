@@ -9,9 +9,15 @@ import {
   uniqueIndex,
 } from 'drizzle-orm/pg-core'
 import { ROLES } from '../../contract/roles.ts'
-import type { SecondFactor } from './secondFactor.ts'
 import type { KeyScope } from '../../contract/scopes.ts'
 import { instant, shopId } from '../platform/columns.ts'
+
+/** What is kept of a second factor: its secret, the time step of the code that was used last, and digests of codes for when the device is lost. */
+export interface SecondFactor {
+  secret: string
+  usedStep: number
+  recovery: string[]
+}
 
 export const users = pgTable(
   'users',

@@ -1,14 +1,10 @@
-import { existsSync } from 'node:fs'
-import { dirname, join } from 'node:path'
-import { fileURLToPath } from 'node:url'
+import { folderAbove } from './folderAbove.ts'
 
-/** The folder with the changes to the tables, above wherever this runs from: the sources, or what was built of them. */
-export const MIGRATIONS = migrationsAbove(dirname(fileURLToPath(import.meta.url)))
+/** The folder with the changes to the tables. */
+export const MIGRATIONS = migrationsFolder()
 
-function migrationsAbove(folder: string): string {
-  const found = join(folder, 'migrations')
-  if (existsSync(join(found, 'meta/_journal.json'))) return found
-  const above = dirname(folder)
-  if (above === folder) throw new Error('The folder “migrations” is not beside the program.')
-  return migrationsAbove(above)
+function migrationsFolder(): string {
+  const found = folderAbove(['migrations'], 'meta/_journal.json')
+  if (found === null) throw new Error('The folder “migrations” is not beside the program.')
+  return found
 }
