@@ -6,7 +6,7 @@ export const role = z.enum(ROLES)
 export type Role = z.infer<typeof role>
 
 export const ROLE_WORDS: Readonly<Record<Role, { name: string; may: string }>> = {
-  owner: { name: 'Owner', may: 'everything, and who else may what' },
+  owner: { name: 'Owner', may: 'do everything, and say who else may what' },
   marketer: { name: 'Marketer', may: 'build and switch on workflows, write to people, change settings' },
   staff: { name: 'Staff', may: 'look, act at the counter, answer what needs somebody' },
 } // prettier-ignore

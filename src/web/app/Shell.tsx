@@ -49,7 +49,7 @@ export function Shell(): ReactNode {
 
 function Bar({ userName }: { userName: string }): ReactNode {
   return (
-    <header className="print:hidden flex flex-wrap items-center gap-x-4 gap-y-1 bg-neutral px-4 py-1.5 text-neutral-content">
+    <header className="print:hidden flex flex-wrap items-center gap-x-3 gap-y-1 bg-neutral px-4 py-1.5 text-neutral-content">
       <NavLink to="/workflows" className="font-display text-lg font-bold tracking-tight">
         yomble
       </NavLink>
@@ -59,19 +59,19 @@ function Bar({ userName }: { userName: string }): ReactNode {
             key={to}
             to={to}
             className={({ isActive }) =>
-              `rounded-field px-2 py-1.5 text-sm ${isActive ? 'bg-white/15' : 'hover:bg-white/10'}`
+              `rounded-field px-1.5 py-1.5 text-sm ${isActive ? 'bg-white/15' : 'hover:bg-white/10'}`
             }
           >
             {label}
           </NavLink>
         ))}
       </nav>
-      <div className="ml-auto flex items-center gap-2">
+      <div className="ml-auto flex items-center gap-1">
         <ShopClock />
         <ThemeSwitch />
         <NavLink
           to="/account"
-          className="grid h-8 w-8 place-items-center rounded-field hover:bg-white/10"
+          className="grid h-8 w-7 place-items-center rounded-field hover:bg-white/10"
           aria-label={`Account of ${userName}`}
           title={`Account of ${userName}`}
         >
@@ -90,7 +90,7 @@ function ThemeSwitch(): ReactNode {
   return (
     <button
       type="button"
-      className="grid h-8 w-8 place-items-center rounded-field hover:bg-white/10"
+      className="grid h-8 w-7 place-items-center rounded-field hover:bg-white/10"
       aria-label={label}
       title={label}
       onClick={() => {
@@ -114,7 +114,7 @@ function SignOut({ userName }: { userName: string }): ReactNode {
   return (
     <button
       type="button"
-      className="grid h-8 w-8 place-items-center rounded-field hover:bg-white/10"
+      className="grid h-8 w-7 place-items-center rounded-field hover:bg-white/10"
       aria-label={`Sign out ${userName}`}
       title={`Sign out ${userName}`}
       onClick={() => void signOut()}
