@@ -17,7 +17,7 @@ export function WhyNot({ personId }: { personId: string }): ReactNode {
   })
   if (!isOpen) {
     return (
-      <button type="button" className="btn mt-2 btn-sm" onClick={() => setOpen(true)}>
+      <button type="button" className="btn btn-sm mt-3 ml-2" onClick={() => setOpen(true)}>
         Why, or why not …
       </button>
     )
