@@ -59,5 +59,7 @@ describe('figures for Prometheus', () => {
       expect(figures.body).toContain(`# TYPE ${name} gauge`)
     }
     expect((await get('/metrics', {}, '203.0.113.9')).statusCode).toBe(403)
+    // Handed on by a proxy on the same machine.
+    expect((await get('/metrics', { 'x-forwarded-for': '203.0.113.9' })).statusCode).toBe(403)
   }) // prettier-ignore
 })

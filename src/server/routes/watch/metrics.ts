@@ -53,10 +53,14 @@ const OWN = new Set(['127.0.0.1', '::1', '::ffff:127.0.0.1'])
 function mayAsk(token: string | undefined) {
   return async (request: FastifyRequest): Promise<void> => {
     const given = /^Bearer (\S+)$/i.exec(request.headers.authorization ?? '')?.[1]
-    if (token === undefined ? OWN.has(request.ip) : given !== undefined && isSame(given, token)) return // prettier-ignore
+    if (token === undefined ? isOwn(request) : given !== undefined && isSame(given, token)) return
     throw new AppError('not_allowed', 'Metrics are for who watches this server: send METRICS_TOKEN as “Authorization: Bearer …”.') // prettier-ignore
   }
 }
+
+/** What a proxy on this machine hands on seems to come from here, too; it says for whom. */
+const isOwn = ({ ip, headers }: FastifyRequest): boolean =>
+  OWN.has(ip) && headers['x-forwarded-for'] === undefined && headers.forwarded === undefined
 
 function isSame(one: string, other: string): boolean {
   const [a, b] = [Buffer.from(one), Buffer.from(other)]
