@@ -54,8 +54,10 @@ test('a message is written on where it stands, by mouse and by keyboard', async 
   // Dragged by its grip, past what stands above it.
   await message.locator('.is-next-steps').click()
   const grip = page.locator('[data-grip="next-steps"]')
-  const from = await grip.boundingBox()
-  const to = await message.locator('.is-next-title').first().boundingBox()
+  // The frame shows the message anew once it is rendered; until then nothing has a place in it.
+  const places = async () => ({ from: await grip.boundingBox(), to: await message.locator('.is-next-title').first().boundingBox() }) // prettier-ignore
+  await expect.poll(places).toEqual({ from: expect.anything(), to: expect.anything() })
+  const { from, to } = await places()
   if (!from || !to) throw new Error('the blocks are not on the screen')
   await page.mouse.move(from.x + 10, from.y + 10)
   await page.mouse.down()
