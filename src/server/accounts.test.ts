@@ -162,6 +162,8 @@ describe('a second factor', () => {
     expect((await api.call('GET', '/api/session')).json()).toMatchObject({ user: { hasSecondFactor: true } }) // prettier-ignore
     const missing = await enter()
     expect([missing.statusCode, missing.json()]).toMatchObject([401, { problems: [{ path: 'code', message: 'is missing' }] }]) // prettier-ignore
+    // Another device does not take the place of the first without a word.
+    expect((await turnOn(next)).statusCode).toBe(409)
     // The code that turned it on was taken already.
     expect((await enter(present)).statusCode).toBe(401)
     expect((await enter(next)).statusCode).toBe(204)

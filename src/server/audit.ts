@@ -3,6 +3,7 @@ import { noteAudit } from '../backend/accounts/index.ts'
 import { toError } from '../backend/platform/errors.ts'
 import { AUDITED } from './audited.ts'
 import type { App, ServerContext } from './context.ts'
+import { FROM_BEFORE } from './idempotency.ts'
 import { operationKey } from './documented/operations.ts'
 
 declare module 'fastify' {
@@ -28,7 +29,7 @@ export function keepAudit(app: App, { db }: ServerContext): void {
 
   app.addHook('onSend', async (request, reply) => {
     const audited = AUDITED[keyOf(request)]
-    if (!audited || reply.statusCode >= 400) return
+    if (!audited || reply.statusCode >= 400 || reply.hasHeader(FROM_BEFORE)) return
     const { userId, name: person, shopId } = request.user
     const about = request.params as Record<string, string>
     const after = audited.silent ? null : kept(request.body ?? null)

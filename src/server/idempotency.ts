@@ -5,7 +5,8 @@ import { AppError } from '../backend/platform/errors.ts'
 import type { App, ServerContext } from './context.ts'
 
 const MOST_LENGTH = 200
-const FROM_BEFORE = 'idempotency-replayed'
+/** Says of an answer that it was given before, and that nothing was done for it. */
+export const FROM_BEFORE = 'idempotency-replayed'
 
 /**
  * Requests of API keys that name an `Idempotency-Key` are done once: sent again within a day they are answered as before. What was

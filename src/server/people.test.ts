@@ -291,7 +291,7 @@ test('people are held out among those who are in a segment now', async () => {
   expect(saved.statusCode).toBe(204)
   const standing = (await api.call('GET', '/api/shop-rules')).json<{ holdoutAmong: { list: string } }>()
   const { list } = standing.holdoutAmong
-  expect(list).toMatch(/^Club, \d{4}-\d\d-\d\d$/)
+  expect(list).toMatch(/^Club, \d{4}-\d\d-\d\d \d\d:\d\d$/)
   expect((await api.call('GET', '/api/labels?kind=list')).json()).toContainEqual({ name: list, people: 14 })
   // Rules that say nothing of it leave it as it is; everybody again is said.
   await api.call('PUT', '/api/shop-rules', rules)

@@ -1,10 +1,11 @@
 import { randomInt } from 'node:crypto'
-import { and, eq } from 'drizzle-orm'
+import { and, eq, isNull } from 'drizzle-orm'
 import { Secret, TOTP } from 'otpauth'
 import type { Database, Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { realNow } from '../platform/realTime.ts'
-import { hashToken, passwordMatches } from './secrets.ts'
+import { confirmPassword } from './confirmPassword.ts'
+import { hashToken } from './secrets.ts'
 import { users, type SecondFactor } from './tables.ts'
 
 type UserRow = typeof users.$inferSelect
@@ -27,7 +28,10 @@ export function newSecret(label: string): { secret: string; uri: string } {
   return { secret, uri: totpOf(secret, label).toString() }
 }
 
-/** Turns the second factor on, by a code of a device that has the secret. Returns the codes for when it is lost, shown this once. */
+/**
+ * Turns the second factor on, by a code of a device that has the secret. Returns the codes for when it is lost, shown this once.
+ * Throws AppError `conflict` where it is on already: another device would take the place of the first without a word.
+ */
 export async function turnOn(
   db: Db,
   { shopId, userId }: { shopId: string; userId: string },
@@ -37,7 +41,12 @@ export async function turnOn(
   if (usedStep === null) throw wrongCode()
   const codes = Array.from({ length: RECOVERY_CODES }, newRecoveryCode)
   const secondFactor = { secret, usedStep, recovery: codes.map(hashToken) }
-  await db.update(users).set({ secondFactor }).where(byId(shopId, userId))
+  const turned = await db
+    .update(users)
+    .set({ secondFactor })
+    .where(and(byId(shopId, userId), isNull(users.secondFactor)))
+    .returning({ id: users.id })
+  if (turned.length === 0) throw new AppError('conflict', 'It is on already. Turn it off first.')
   return codes
 }
 
@@ -48,10 +57,9 @@ export async function turnOff(
   password: string,
 ): Promise<void> {
   const [user] = await db.select().from(users).where(byId(shopId, userId))
-  if (!user || !(await passwordMatches(password, user.passwordHash))) {
-    throw new AppError('bad_input', 'It stays on.', [{ path: 'password', message: 'is not your password' }]) // prettier-ignore
-  }
-  await db.update(users).set({ secondFactor: null }).where(byId(shopId, userId))
+  if (!user) throw new AppError('not_found', 'There is no such account.')
+  await confirmPassword(db, user, { password, path: 'password', refusal: 'It stays on.' })
+  await dropSecondFactor(db, shopId, userId)
 }
 
 /** Turns it off for somebody whose device and codes are lost. */

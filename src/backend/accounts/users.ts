@@ -3,9 +3,10 @@ import { and, asc, eq, ne, sql } from 'drizzle-orm'
 import type { Role } from '../../contract/roles.ts'
 import type { Database, Db, Transaction } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
+import { confirmPassword } from './confirmPassword.ts'
 import { isGuessable } from './guessable.ts'
 import { forgetTries } from './limits.ts'
-import { hashPassword, hashToken, passwordMatches } from './secrets.ts'
+import { hashPassword, hashToken } from './secrets.ts'
 import { accountLinks, sessions, users } from './tables.ts'
 
 /** Somebody who works in a shop. */
@@ -88,9 +89,11 @@ export async function changePassword(
 ): Promise<void> {
   const [user] = await db.select().from(users).where(byId(shopId, userId))
   if (!user) throw nobody()
-  if (!(await passwordMatches(current, user.passwordHash))) {
-    throw new AppError('bad_input', 'The password was not changed.', [{ path: 'current', message: 'is not your password' }]) // prettier-ignore
-  }
+  await confirmPassword(db, user, {
+    password: current,
+    path: 'current',
+    refusal: 'The password was not changed.',
+  })
   const passwordHash = await hashNew(next, user)
   await db.transaction(async (tx) => {
     await setHash(tx, user, passwordHash)

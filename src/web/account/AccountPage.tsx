@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { toast } from 'sonner'
 import type { z } from 'zod'
@@ -9,8 +9,9 @@ import { Time, useSession } from '../ui/data/shop.tsx'
 import { useChange } from '../ui/data/useChange.tsx'
 import { FormField, useZodForm } from '../ui/fields/form.tsx'
 import { PageHeading } from '../ui/PageHeading.tsx'
-import { Loading, Problem, ProblemList } from '../ui/states.tsx'
+import { Loading, Problem } from '../ui/states.tsx'
 import { SecondFactor } from './SecondFactor.tsx'
+import { Refusal } from './Refusal.tsx'
 import { agentWords } from './agentWords.ts'
 
 /** Somebody's own account: who they are here, their password, and where they are signed in. */
@@ -33,14 +34,16 @@ export function AccountPage(): ReactNode {
 function Password(): ReactNode {
   const form = useZodForm(changePasswordBody, { current: '', next: '' })
   const { errors } = form.formState
-  const change = useChange(
-    (body: z.output<typeof changePasswordBody>) => send('PUT', '/api/account/password', body),
-    'own sessions',
-    () => {
+  const queries = useQueryClient()
+  const change = useMutation({
+    mutationFn: (body: z.output<typeof changePasswordBody>) =>
+      send('PUT', '/api/account/password', body),
+    onSuccess: () => {
       form.reset()
       toast.success('Your password is changed. You are signed out everywhere else.')
+      return queries.invalidateQueries({ queryKey: ['own sessions'] })
     },
-  )
+  })
   return (
     <section className="panel mb-4 p-4" aria-label="Password">
       <h2 className="mb-2 text-base">Password</h2>
@@ -65,12 +68,7 @@ function Password(): ReactNode {
           field={form.register('next')}
           problem={errors.next}
         />
-        {change.error && (
-          <div role="alert" className="text-accent">
-            {change.error.message}
-            <ProblemList error={change.error} />
-          </div>
-        )}
+        <Refusal error={change.error} />
         <p>
           <button type="submit" className="btn btn-primary btn-sm" disabled={change.isPending}>
             Change it

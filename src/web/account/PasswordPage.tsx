@@ -5,7 +5,8 @@ import type { z } from 'zod'
 import { choosePasswordBody, linkResponse, resetBody } from '../../contract/accounts.ts'
 import { getJson, send } from '../ui/data/api.ts'
 import { FormField, useZodForm } from '../ui/fields/form.tsx'
-import { Loading, ProblemList } from '../ui/states.tsx'
+import { Loading } from '../ui/states.tsx'
+import { Refusal } from './Refusal.tsx'
 
 /** For who cannot sign in: a link is asked for, or a password chosen by one. */
 export function PasswordPage(): ReactNode {
@@ -95,12 +96,11 @@ function Choose({ path, kind, name, email }: z.output<typeof linkResponse> & { p
   const choose = useMutation({
     mutationFn: async (body: z.output<typeof choosePasswordBody>) => {
       await send('POST', path, body)
-      // With a second factor, the code is asked for where one signs in.
-      await send('POST', '/api/session', { email, password: body.next }).catch(() => undefined)
+      return isIn({ email, password: body.next })
     },
-    onSuccess: async () => {
+    onSuccess: async (is) => {
       await queries.resetQueries({ queryKey: ['session'] })
-      await navigate('/today', { replace: true })
+      await navigate(is ? '/today' : '/sign-in', { replace: true })
     },
   })
   return (
@@ -129,12 +129,13 @@ function Choose({ path, kind, name, email }: z.output<typeof linkResponse> & { p
   )
 }
 
-function Refusal({ error }: { error: Error | null }): ReactNode {
-  if (!error) return null
-  return (
-    <div role="alert" className="mt-3 text-accent">
-      {error.message}
-      <ProblemList error={error} />
-    </div>
-  )
+/** Signs in with a password that was just chosen; false where that takes more than the password, or another try. */
+async function isIn(body: { email: string; password: string }): Promise<boolean> {
+  try {
+    await send('POST', '/api/session', body)
+    return true
+  } catch {
+    // The password is chosen all the same. What is still needed, a code perhaps, is asked for where one signs in.
+    return false
+  }
 }

@@ -5,7 +5,7 @@ import type { z } from 'zod'
 import { signInBody } from '../../contract/session.ts'
 import { ApiError, send } from '../ui/data/api.ts'
 import { FormField, useZodForm } from '../ui/fields/form.tsx'
-import { ProblemList } from '../ui/states.tsx'
+import { Refusal } from './Refusal.tsx'
 
 /** The way in: an address and a password. */
 export function SignIn(): ReactNode {
@@ -60,12 +60,7 @@ export function SignIn(): ReactNode {
             problem={errors.code}
           />
         )}
-        {signIn.error && !isFirstAsk && (
-          <div role="alert" className="mt-4 text-accent">
-            {signIn.error.message}
-            <ProblemList error={signIn.error} />
-          </div>
-        )}
+        <Refusal error={isFirstAsk ? null : error} />
         <button type="submit" className="btn btn-primary mt-6 w-full" disabled={signIn.isPending}>
           {signIn.isPending ? 'Signing in…' : 'Sign in'}
         </button>

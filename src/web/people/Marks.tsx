@@ -10,27 +10,27 @@ interface Props {
   mayEdit: boolean
 }
 
+const KINDS = [
+  { did: 'list', title: 'Lists' },
+  { did: 'tag', title: 'Tags' },
+] as const
+
 /** Their lists and tags, which can be changed here, the segments they are in, and what workflows noted. */
 export function Marks({ person, mayEdit }: Props): ReactNode {
   const properties = Object.entries(person.properties)
   return (
     <section className="panel flex flex-col gap-3 p-3" aria-label="Lists, tags, segments">
-      <Names
-        title="Lists"
-        did="list"
-        names={person.lists}
-        since={person.labelled}
-        id={person.id}
-        mayEdit={mayEdit}
-      />
-      <Names
-        title="Tags"
-        did="tag"
-        names={person.tags}
-        since={person.labelled}
-        id={person.id}
-        mayEdit={mayEdit}
-      />
+      {KINDS.map(({ did, title }) => (
+        <Names
+          key={did}
+          title={title}
+          did={did}
+          names={did === 'list' ? person.lists : person.tags}
+          since={person.labelled}
+          id={person.id}
+          mayEdit={mayEdit}
+        />
+      ))}
       <div>
         <h2 className="field-label">Segments</h2>
         {person.segments.length === 0 && <p className="text-secondary">in none</p>}

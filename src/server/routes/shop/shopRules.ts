@@ -3,6 +3,7 @@ import type { Database } from '../../../backend/platform/db.ts'
 import { findShop, readClock, saveHoldout, saveShopRules } from '../../../backend/shop/index.ts'
 import { shopRules, shopRulesResponse, type ShopRules } from '../../../contract/shopRules.ts'
 import { dateIn } from '../../../core/shared/localTime.ts'
+import { localTime } from '../../../core/shared/time.ts'
 import { idsWhere } from '../../../drivers/people/peopleWhere.ts'
 import type { App, ServerContext } from '../../context.ts'
 import { requireMarketer } from '../../guards.ts'
@@ -50,8 +51,12 @@ async function listAmong(
   if ('list' in among) return among.list
   const { name: segment, condition } = await findSegment(db, shopId, among.segment)
   const { now } = await readClock(db, shopId)
-  const name = `${segment}, ${dateIn(now, shop.zone)}`
+  const { hour, minute } = localTime(now, shop.zone)
+  // To the minute: drawn among anew on the same day, it is another list, and another draw.
+  const name = `${segment}, ${dateIn(now, shop.zone)} ${two(hour)}:${two(minute)}`
   const names = await idsWhere(db, shop, { search: '', condition })
   await labelMany(db, shopId, { names, label: { did: 'list', name, change: 'add' }, person })
   return name
 }
+
+const two = (value: number): string => String(value).padStart(2, '0')
