@@ -50,6 +50,30 @@ test('what nobody waits for any more is cancelled, and told apart from a query t
   await expect(askAndLeave()).rejects.toBeInstanceOf(AskerGoneError)
 })
 
+test('what is reckoned for somebody who has gone ends at its next turn, and others have theirs meanwhile', async () => {
+  const { asker, leave } = anAsker()
+  let parts = 0
+  let others = 0
+  const over = reading.run(asker, async (_tx, turn) => {
+    for (;;) {
+      const until = performance.now() + 12
+      while (performance.now() < until) parts += 1
+      await turn()
+    }
+  })
+  const ended = over.then(
+    () => 'done',
+    (error: unknown) => error,
+  )
+  while (others < 5) {
+    await db.execute(sql`select 1`)
+    others += 1
+  }
+  leave()
+  expect(await ended).toBeInstanceOf(AskerGoneError)
+  expect(parts).toBeGreaterThan(0)
+})
+
 test('an error of the work itself stays what it is', async () => {
   await expect(reading.run(staying, (tx) => tx.execute(sql`select 1 / 0`))).rejects.toMatchObject({
     cause: { code: '22012' },

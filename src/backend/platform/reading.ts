@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm'
 import { openDatabase, type Database, type Db } from './db.ts'
+import { makeTurns, type Turn } from './turns.ts'
 
 /** A search or a report that takes longer is given up: whoever asked has long gone. */
 const LONGEST_MS = 15_000
@@ -14,11 +15,12 @@ export interface Asker {
 export interface Reading {
   /**
    * Does the work on a connection of its own, in one read-only transaction. It ends with PostgreSQL's
-   * `query_canceled` when it takes too long, and with AskerGoneError when the asker goes away.
+   * `query_canceled` when it takes too long, and with AskerGoneError when the asker goes away. What it reckons itself it does in
+   * parts, and calls `turn` between them.
    */
-  run: <T>(asker: Asker, work: (db: Db) => Promise<T>) => Promise<T>
+  run: <T>(asker: Asker, work: (db: Db, turn: Turn) => Promise<T>) => Promise<T>
   /** The same where what was counted is kept for the next asker. */
-  runAndKeep: <T>(asker: Asker, work: (db: Db) => Promise<T>) => Promise<T>
+  runAndKeep: <T>(asker: Asker, work: (db: Db, turn: Turn) => Promise<T>) => Promise<T>
   close: () => Promise<void>
 }
 
@@ -27,7 +29,7 @@ export function openReading(url: string, db: Database): Reading {
   const pool = openDatabase(url, { connections: CONNECTIONS, statementTimeoutMs: LONGEST_MS })
   const run = <T>(
     asker: Asker,
-    work: (db: Db) => Promise<T>,
+    work: (db: Db, turn: Turn) => Promise<T>,
     accessMode: 'read only' | 'read write',
   ): Promise<T> => {
     let gone = false
@@ -38,6 +40,9 @@ export function openReading(url: string, db: Database): Reading {
     })
     return pool.transaction(
       async (tx) => {
+        const turn = makeTurns(() => {
+          if (gone) throw new AskerGoneError()
+        })
         if (gone) throw new AskerGoneError()
         const { rows } = await tx.execute<{ pid: number }>(sql`select pg_backend_pid() as pid`)
         let cancelled: Promise<unknown> = Promise.resolve()
@@ -48,7 +53,7 @@ export function openReading(url: string, db: Database): Reading {
             .catch(() => undefined)
         }
         try {
-          return await work(tx)
+          return await work(tx, turn)
         } catch (error) {
           // The cancelling made it fail: that is no trouble of the database's.
           throw gone ? new AskerGoneError() : error

@@ -1,5 +1,5 @@
-import { setImmediate as breathe } from 'node:timers/promises'
 import type { Db } from '../../backend/platform/db.ts'
+import { makeTurns } from '../../backend/platform/turns.ts'
 import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
 import { compileCondition } from '../../core/conditions/compile.ts'
 import type { Asked, CompiledCondition } from '../../core/conditions/compiled.ts'
@@ -28,9 +28,6 @@ export interface PastSubjects {
   /** Since when; later than was asked for where there were too many events. */
   since: Instant
 }
-
-/** So many at a time, so that others get their answers in between. */
-const AT_A_TIME = 200
 
 interface PastQuery {
   days: number
@@ -73,8 +70,9 @@ async function subjectsOf(
   const customers = await loadCustomers(db, shop.id, ids)
   const history = await loadHistory(db, shop.id, ids, types, until, false)
   const subjects: PastSubject[] = []
-  for (const [index, start] of starts.entries()) {
-    if (index % AT_A_TIME === 0) await breathe()
+  const turn = makeTurns()
+  for (const start of starts) {
+    await turn()
     const customer = customers.get(start.customerId)
     if (!customer) continue
     const all = history.get(start.customerId) ?? []

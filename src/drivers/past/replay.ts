@@ -1,6 +1,6 @@
-import { setImmediate as breathe } from 'node:timers/promises'
 import { sql } from 'drizzle-orm'
 import { arrayOf, rowsOf, type Db } from '../../backend/platform/db.ts'
+import { makeTurns, type Turn } from '../../backend/platform/turns.ts'
 import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
 import { conditionFindings } from '../../core/check/flow/conditionFindings.ts'
 import { EVENT_TYPES, subjectKindOf, type EventType } from '../../core/events/eventTypes.ts'
@@ -21,9 +21,6 @@ import { recordedColumns, RecordedEvent, recordedRow } from './recordedEvent.ts'
 const REPLAYED_DAYS = 90
 /** More people than this are not gone through; those whose event is newest are. */
 const MOST_PEOPLE = 5_000
-/** So many lives at a time, so that others get their answers in between. */
-const AT_A_TIME = 25
-
 /** What a workflow would have done in the past. */
 export interface Replay {
   lives: Lived[]
@@ -40,6 +37,7 @@ export async function replay(
   db: Db,
   shopId: string,
   definition: Definition,
+  turn: Turn = makeTurns(),
 ): Promise<Replay | null> {
   const { trigger } = definition
   if (trigger.kind === 'hand' || conditionFindings(definition).length > 0) return null
@@ -70,7 +68,7 @@ export async function replay(
       reorders: reorders.get(id) ?? [],
     }
     lives.push(simulate(program, life))
-    if (lives.length % AT_A_TIME === 0) await breathe()
+    await turn()
   }
   return { lives, since }
 }

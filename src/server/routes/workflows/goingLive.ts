@@ -32,8 +32,8 @@ export function goingLiveRoutes(app: App, { db, reading }: ServerContext): void 
     { schema: { params, response: { 200: beforeLiveResponse } }, ...marketer },
     async ({ user: { shopId }, params: { id } }, reply) => {
       const { workflow } = await findWorkflow(db, shopId, id)
-      return reading.run(askerOf(reply), async (tx) => {
-        const past = await replay(tx, shopId, workflow.draft)
+      return reading.run(askerOf(reply), async (tx, turn) => {
+        const past = await replay(tx, shopId, workflow.draft, turn)
         if (!past) return { past: null }
         const { now } = await readClock(tx, shopId)
         const lives = past.lives.filter(({ runs }) => runs.length > 0)

@@ -49,7 +49,9 @@ export function workflowRoutes(app: App, context: ServerContext): void {
     '/api/workflows/replay',
     { schema: { body: newWorkflowBody, response: { 200: replayResponse } }, bodyLimit },
     async ({ user, body: { definition } }, reply) => {
-      const past = await reading.run(askerOf(reply), (tx) => replay(tx, user.shopId, definition))
+      const past = await reading.run(askerOf(reply), (tx, turn) =>
+        replay(tx, user.shopId, definition, turn),
+      )
       return past && { numbers: replayNumbers(past.lives), since: past.since }
     },
   )
