@@ -65,10 +65,10 @@ export function eventsOf(
 }
 
 function customerOf({ customer }: Pick<Subject, 'customer'>): CustomerData {
-  const { firstName, country, zone, emailConsent, smsConsent, hasPhone, tags } = customer
+  const { firstName, country, zone, emailConsent, smsConsent, hasEmail, hasPhone, tags } = customer
   return {
     id: WHO,
-    email: `${WHO}@example.org`,
+    email: hasEmail === false ? null : `${WHO}@example.org`,
     firstName,
     country,
     zone,

@@ -9,6 +9,7 @@ import { parseInstant } from '../shared/time.ts'
 import { likenesses } from './fromReal.ts'
 import { rehearse } from './rehearse.ts'
 import { messagesOf } from './story.ts'
+import { changed } from './subjectChanges.ts'
 
 const told = (event: object, index: number): ToldEvent => {
   const { type, time, data } = event as { type: EventType; time: string; data: EventData }
@@ -64,3 +65,15 @@ test('where nothing it starts by has happened there is nobody', () => {
   expect(likenesses(life, { kind: 'event', event: 'review.submitted' })).toEqual([])
   expect(likenesses([], trigger)).toEqual([])
 })
+
+test('who has no address gets nothing by email, and that is said; with one they would', () => {
+  const bare = orderEvent('order.placed', START, { id: '1', number: '1', customerId: 'c1' }, { id: 'c1', email: null })
+  const [only] = likenesses([bare].map(told), trigger)
+  if (!only) throw new Error('nobody')
+  const definition = aDefinition({ trigger, steps: [anEmail('mail', { purpose: 'marketing' })] })
+  const { shop } = facts()
+  const { entries } = rehearse(definition, { ...only.subject, customer: { ...only.subject.customer, emailConsent: true } }, shop)
+  expect(entries).toContainEqual(expect.objectContaining({ entry: expect.objectContaining({ kind: 'skipped', reason: { code: 'noAddress' } }) }))
+  const given = changed({ ...only.subject, customer: { ...only.subject.customer, emailConsent: true } }, { what: 'email' })
+  expect(messagesOf(rehearse(definition, given, shop))).toHaveLength(1)
+}) // prettier-ignore

@@ -81,6 +81,7 @@ function customerAt(events: readonly ToldEvent[]): Subject['customer'] {
     zone: zone !== null && isZone(zone) ? zone : null,
     emailConsent: said('email') ?? last('emailConsent') ?? null,
     smsConsent: said('sms') ?? last('smsConsent') ?? null,
+    ...(!last('email') && { hasEmail: false }),
     hasPhone: Boolean(last('phone')),
     tags: last('tags') ?? [],
   }

@@ -5,6 +5,7 @@ import { HAPPENINGS, type Happening, type HappeningKind, type Subject } from '..
 /** One thing that could be otherwise of somebody made up. As data: it is said in `words/differWords.ts`. */
 export type SubjectChange =
   | { what: 'consent'; channel: 'email' | 'sms'; given: boolean }
+  | { what: 'email' }
   | { what: 'phone'; has: boolean }
   | { what: 'country'; country: string }
   | { what: 'tag'; tag: string; has: boolean }
@@ -23,6 +24,8 @@ export function changed(subject: Subject, change: SubjectChange): Subject {
   switch (change.what) {
     case 'consent':
       return { ...subject, customer: { ...customer, [`${change.channel}Consent`]: change.given } }
+    case 'email':
+      return { ...subject, customer: { ...customer, hasEmail: true } }
     case 'phone':
       return { ...subject, customer: { ...customer, hasPhone: change.has } }
     case 'country':
@@ -89,6 +92,8 @@ export function subjectChanges(
   return [
     ...times(customer.emailConsent).map((given) => ({ what: 'consent', channel: 'email', given }) as const), // prettier-ignore
     ...times(customer.smsConsent).map((given) => ({ what: 'consent', channel: 'sms', given }) as const), // prettier-ignore
+    // To take an address away would turn every answer, and tell nobody anything.
+    ...(customer.hasEmail === false ? [{ what: 'email' } as const] : []),
     { what: 'phone', has: !customer.hasPhone },
     ...between.map((happening) => ({ what: 'without', happening }) as const),
     ...(earlier.length > 0 ? [{ what: 'earlier', orders: 0, line: null } as const] : []),

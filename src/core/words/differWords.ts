@@ -11,6 +11,8 @@ export function changeWords(change: SubjectChange, definition: Definition): stri
   switch (change.what) {
     case 'consent':
       return `${change.given ? 'with' : 'without'} consent to marketing by ${change.channel === 'email' ? 'email' : 'text message'}`
+    case 'email':
+      return 'with an email address'
     case 'phone':
       return change.has ? 'with a phone number' : 'without a phone number'
     case 'country':

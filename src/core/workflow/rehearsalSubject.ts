@@ -48,6 +48,8 @@ export const subjectSchema = z.strictObject({
     zone: z.string().refine(isZone, 'must be an IANA zone like Europe/Lisbon').nullable(),
     emailConsent: z.boolean().nullable(),
     smsConsent: z.boolean().nullable(),
+    /** Left out: they have one. */
+    hasEmail: z.boolean().optional(),
     hasPhone: z.boolean(),
     tags: z.array(z.string().min(1).max(60)).max(100),
   }),

@@ -19,7 +19,10 @@ const queries: QueryClient = new QueryClient({
     },
   }),
   defaultOptions: {
+    // Whether there is a network the browser only guesses; the server itself says whether it answers.
+    mutations: { networkMode: 'always' },
     queries: {
+      networkMode: 'always',
       // The server saying no is an answer; not answering is worth another try.
       retry: (count, error) => !(error instanceof ApiError) && count < 20,
       retryDelay: 1500,

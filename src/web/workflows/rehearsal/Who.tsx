@@ -75,6 +75,12 @@ export function Who({ subject, definition, products, onChange }: Props): ReactNo
           onChange={(consent) => setCustomer({ smsConsent: givenBy(consent) })}
         />
       </div>
+      <TickField
+        checked={customer.hasEmail !== false}
+        onChange={(hasEmail) => setCustomer({ hasEmail })}
+      >
+        has an email address
+      </TickField>
       <TickField checked={customer.hasPhone} onChange={(hasPhone) => setCustomer({ hasPhone })}>
         has a phone number
       </TickField>
