@@ -12,6 +12,7 @@ const PARTS: readonly (readonly [names: readonly string[], load: () => Promise<(
   [['migrate', 'server', 'worker', 'all'], async () => (await import('./serving.ts')).addServing],
   [['shop', 'user', 'key'], async () => (await import('./setUp.ts')).addSetUp],
   [['mail'], async () => (await import('./testMail.ts')).addTestMail],
+  [['dkim', 'report'], async () => (await import('./mailFiles.ts')).addMailFiles],
   [['backup', 'restore', 'keys'], async () => (await import('./backup/commands.ts')).addBackup],
   [['export', 'erase'], async () => (await import('./takeOut.ts')).addTakeOut],
   [['check-workflows'], async () => (await import('./workflowFiles.ts')).addWorkflowFiles],

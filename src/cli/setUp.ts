@@ -47,7 +47,8 @@ export function addSetUp(program: Command): void {
       withTables(async (db, config) => {
         await findShop(db, shopId)
         const added = await addUser(db, shopId, read(z.object({ email: z.email(), name: z.string().min(1).max(80), role }), options))
-        await printLink(db, config, shopId, added)
+        if (added.isInvited) await printLink(db, config, shopId, added)
+        else console.log(`${added.name} has an account, and signs in as ever.`)
       }),
     )
   user
@@ -60,7 +61,7 @@ export function addSetUp(program: Command): void {
       withTables(async (db, config) => {
         const found = (await listUsers(db, shopId)).find((one) => one.email === email.toLowerCase())
         if (!found) throw new CommandError(`Nobody in “${shopId}” has the address ${email}.`)
-        if (dropSecond) await dropSecondFactor(db, shopId, found.id)
+        if (dropSecond) await dropSecondFactor(db, found.id)
         await printLink(db, config, shopId, found)
       }),
     )

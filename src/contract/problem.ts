@@ -8,6 +8,7 @@ export const PROBLEM_TITLES = {
   not_allowed: 'This account or key may not do that',
   not_found: 'There is nothing there',
   conflict: 'It does not fit to how things stand',
+  other_shop: 'It came from a page of another shop',
   too_large: 'It is too large',
   not_ready: 'It is not ready for that',
   too_many: 'It came too often',

@@ -16,15 +16,24 @@ export const clockResponse = z.object({
 })
 export type ClockResponse = z.infer<typeof clockResponse>
 
+/** The header by which a page says which shop it shows: what it sends must never land in another. */
+export const SHOP_HEADER = 'x-yomble-shop'
+
+/** Which of their shops somebody goes to. */
+export const switchShopBody = z.strictObject({ shopId: z.string().max(40) })
+
 export const sessionResponse = z.object({
   user: z.object({ name: z.string(), email: z.string(), role, hasSecondFactor: z.boolean() }),
   shop: z.object({
+    id: z.string(),
     name: z.string(),
     zone: z.string(),
     currency: z.string(),
     locale: z.string(),
     defaultSender: z.object({ name: z.string(), address: z.string() }),
   }),
+  /** All that they work in, this one among them. */
+  shops: z.array(z.object({ id: z.string(), name: z.string() })),
 })
 export type SessionResponse = z.infer<typeof sessionResponse>
 

@@ -9,6 +9,7 @@ import { readDkim, smtpMailer } from '../backend/messages/index.ts'
 import { migrateJobs } from '../backend/platform/jobs.ts'
 import { storeMail, storeText } from '../backend/mailbox/index.ts'
 import { Programs } from '../drivers/live/programs.ts'
+import { startDnsServer } from '../simulated/dnsServer.ts'
 import { startSmsGateway } from '../simulated/smsGateway.ts'
 import { startSmtpServer } from '../simulated/smtpServer.ts'
 import { countShop } from '../worker/keepCounting.ts'
@@ -16,6 +17,7 @@ import { makeTasks } from '../worker/tasks.ts'
 import { sendingWith } from '../worker/worker.ts'
 import { liveInThread } from './lived/inThreads.ts'
 import { liveLastHours, type Work } from './lastHours.ts'
+import { DEMO_RETURN_PATH, DEMO_ZONE } from './zone.ts'
 import { DEMO_PASSWORD, DEMO_SHOP, DEMO_USERS, isSeeded, seedPast } from './seed.ts'
 
 const say = (text: string): void => console.log(`• ${text}`)
@@ -36,6 +38,7 @@ async function main(): Promise<void> {
     storeMail(db, DEMO_SHOP, raw, recipients),
   )
   const gateway = await startSmsGateway((sms) => storeText(db, DEMO_SHOP, sms))
+  const dns = await startDnsServer(() => DEMO_ZONE)
   for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     process.once(signal, () => {
       const stop = async () => {
@@ -44,6 +47,7 @@ async function main(): Promise<void> {
         await stopChildren()
         await smtp.close()
         await gateway.close()
+        await dns.close()
         await db.$client.end()
       }
       stop().then(
@@ -57,6 +61,8 @@ async function main(): Promise<void> {
     ...process.env,
     SMTP_URL: `smtp://127.0.0.1:${smtp.port}`,
     SMS_URL: gateway.url,
+    DNS_SERVER: dns.address,
+    RETURN_PATH: DEMO_RETURN_PATH,
     HOOKS_ALLOW_PRIVATE: 'true',
     PUBLIC_URL: publicUrl,
   }

@@ -1,6 +1,5 @@
 import { eq, sql } from 'drizzle-orm'
-import { hashPassword } from '../backend/accounts/index.ts'
-import { users } from '../backend/accounts/tables.ts'
+import { hashPassword, keepUser } from '../backend/accounts/index.ts'
 import type { Database } from '../backend/platform/db.ts'
 import { saveGroup } from '../backend/addresses/index.ts'
 import { senders } from '../backend/addresses/tables.ts'
@@ -159,9 +158,7 @@ async function addShop(db: Database, clockNow: number): Promise<void> {
     )
   for (const group of STAFF_GROUPS) await saveGroup(db, DEMO_SHOP, group)
   const passwordHash = await hashPassword(DEMO_PASSWORD)
-  await db
-    .insert(users)
-    .values(DEMO_USERS.map((user) => ({ ...user, shopId: DEMO_SHOP, passwordHash })))
+  for (const user of DEMO_USERS) await keepUser(db, DEMO_SHOP, { ...user, passwordHash })
 }
 
 async function addBrand(db: Database): Promise<void> {

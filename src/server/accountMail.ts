@@ -5,7 +5,8 @@ import { realNow } from '../backend/platform/realTime.ts'
 import type { Shop } from '../backend/shop/index.ts'
 
 interface AccountMail {
-  kind: 'invitation' | 'reset' | 'changed'
+  /** `added`: to a further shop, by who has an account. */
+  kind: 'invitation' | 'added' | 'reset' | 'changed'
   to: string
   url: string
 }
@@ -14,6 +15,10 @@ const TEXTS: Readonly<Record<AccountMail['kind'], (shop: string, url: string) =>
   invitation: (shop, url) => [
     `You can work on the messages of ${shop}`,
     `${shop} writes to its customers with Yomble, and has made an account for you.\n\nChoose a password here; the link works once, for seven days:\n${url}\n\nIf you expected nothing of the kind, do nothing.\n`,
+  ],
+  added: (shop, url) => [
+    `You can work on the messages of ${shop}, too`,
+    `${shop} has let you in. Sign in as ever, and choose it at the top:\n${url}\n`,
   ],
   reset: (shop, url) => [
     'A new password for Yomble',

@@ -3,9 +3,12 @@ import { Secret, TOTP } from 'otpauth'
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest'
 import { z } from 'zod'
 import { rowsOf } from '../backend/platform/db.ts'
+import { hashPassword, keepUser } from '../backend/accounts/index.ts'
 import type { User } from '../contract/accounts.ts'
+import type { SessionResponse } from '../contract/session.ts'
 import { makeApi, type Api } from '../testing/api.ts'
 import { PASSWORD } from '../testing/people.ts'
+import { addShop, SHOP } from '../testing/world.ts'
 
 let api: Api
 beforeAll(async () => {
@@ -105,6 +108,47 @@ describe('one’s own account', () => {
   })
 })
 
+describe('several shops', () => {
+  const there = { id: 'other', email: 'olive@other.example', name: 'Olive', role: 'owner' } as const
+  const shown = async (cookie: string) => (await stranger('GET', '/api/session', undefined, cookie)).json<SessionResponse>() // prettier-ignore
+  const goTo = (cookie: string, shopId: string) =>
+    api.app.inject({ method: 'PUT', url: '/api/session/shop', headers: { origin: ORIGIN, cookie }, payload: { shopId } }) // prettier-ignore
+  beforeAll(async () => {
+    await addShop(api.world.db, 'other-shop')
+    await keepUser(api.world.db, 'other-shop', { ...there, passwordHash: await hashPassword(PASSWORD) }) // prettier-ignore
+  })
+
+  test('who has an account is let into another shop, goes there and back, and is nobody elsewhere', async () => {
+    const { cookie } = await signIn(there.email, PASSWORD)
+    expect((await goTo(cookie, SHOP)).statusCode).toBe(404)
+    expect((await api.call('POST', '/api/users', { email: 'Olive@other.example', name: 'Olive P.', role: 'staff' })).statusCode).toBe(204) // prettier-ignore
+    expect(await mailedLink(there.email)).toBe('there is no link')
+    expect((await goTo(cookie, SHOP)).statusCode).toBe(204)
+    const here = await shown(cookie)
+    expect([here.shop.id, here.user.name, here.user.role]).toEqual([SHOP, 'Olive P.', 'staff'])
+    expect(here.shops.map(({ id }) => id).toSorted()).toEqual([SHOP, 'other-shop'].toSorted())
+    // Whoever signs in anew is where they were last.
+    expect((await shown((await signIn(there.email, PASSWORD)).cookie)).shop.id).toBe(SHOP)
+    expect((await goTo(cookie, 'other-shop')).statusCode).toBe(204)
+    expect((await shown(cookie)).user.role).toBe('owner')
+  })
+
+  test('a page of one shop writes nothing into another', async () => {
+    const { cookie } = await signIn(there.email, PASSWORD)
+    const headers = { origin: ORIGIN, cookie, 'x-yomble-shop': SHOP }
+    const answer = await api.app.inject({ method: 'DELETE', url: '/api/staff-groups/care', headers }) // prettier-ignore
+    expect([answer.statusCode, answer.json<{ code: string }>().code]).toEqual([403, 'other_shop'])
+  })
+
+  test('whoever is let out of one goes on in the other', async () => {
+    const { cookie } = await signIn(there.email, PASSWORD)
+    await goTo(cookie, SHOP)
+    expect((await api.call('DELETE', `/api/users/${there.id}`)).statusCode).toBe(204)
+    expect((await stranger('GET', '/api/session', undefined, cookie)).statusCode).toBe(401)
+    expect((await shown((await signIn(there.email, PASSWORD)).cookie)).shop.id).toBe('other-shop')
+  })
+})
+
 describe('a forgotten password', () => {
   const ask = (email: string) => stranger('POST', '/api/password-links', { email })
   /** The answer goes first; the mail is on its way meanwhile. */
@@ -172,8 +216,8 @@ describe('a second factor', () => {
     const [first = ''] = codes
     expect((await enter(first.toUpperCase())).statusCode).toBe(204)
     expect((await enter(first)).statusCode).toBe(401)
-    const { rows } = await api.world.db.execute(sql`select second_factor::text as kept from users where second_factor is not null`) // prettier-ignore
-    for (const code of codes) expect(JSON.stringify(rows)).not.toContain(code)
+    const { rows } = await api.world.db.execute(sql`select second_factor::text as kept from accounts where second_factor is not null`) // prettier-ignore
+    for (const code of [...codes, secret]) expect(JSON.stringify(rows)).not.toContain(code)
   })
 
   test('is turned off by who knows the password', async () => {

@@ -3,8 +3,7 @@ import { findImage, storeImage } from '../backend/files/index.ts'
 import { keepDesign } from '../backend/messages/index.ts'
 import { IMAGE } from '../testing/image.ts'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { createApiKey, hashPassword } from '../backend/accounts/index.ts'
-import { users } from '../backend/accounts/tables.ts'
+import { createApiKey, hashPassword, keepUser } from '../backend/accounts/index.ts'
 import { makeLog } from '../backend/platform/log.ts'
 import { keepWayOut, unsubscribeToken } from '../backend/messages/index.ts'
 import { createWorkflow } from '../backend/workflows/index.ts'
@@ -24,8 +23,7 @@ beforeAll(async () => {
   world = await makeWorld()
   await addShop(world.db, 'other-shop')
   await addPeople(world.db)
-  await world.db.insert(users).values({
-    shopId: 'other-shop',
+  await keepUser(world.db, 'other-shop', {
     id: 'o',
     email: 'other@combwright.example',
     name: 'Other',
@@ -157,7 +155,7 @@ describe('signing in', () => {
   })
   test('passwords and keys are stored hashed', async () => {
     const { rows } = await world.db.execute(
-      'select password_hash as hash from users union all select key_hash from api_keys',
+      'select password_hash as hash from accounts union all select key_hash from api_keys',
     )
     for (const row of rows) expect(String(row['hash'])).not.toContain(PASSWORD)
     expect(rows.some((row) => String(row['hash']).startsWith('scrypt$131072$8$1$'))).toBe(true)

@@ -53,6 +53,7 @@ import { peopleExportRoutes } from './routes/people/peopleFile.ts'
 import { segmentRoutes } from './routes/people/segments.ts'
 import { Evaluator } from '../backend/connections/index.ts'
 import { incomingConnectionRoutes } from './routes/incoming/connections.ts'
+import { standingRoutes } from './routes/shop/standing.ts'
 import { connectionRoutes } from './routes/shop/connections.ts'
 import { counterRoutes } from './routes/work/counter.ts'
 import { arrivalRoutes } from './routes/incoming/arrivals.ts'
@@ -158,6 +159,7 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
     userRoutes(typed, context, mailer)
     rehearsalRoutes(typed, context, mailer)
     addressRoutes(typed, context, mailer)
+    standingRoutes(typed, context)
     connectionRoutes(typed, context, evaluator)
   })
   app.get('/api/openapi.json', () => app.swagger())

@@ -101,6 +101,7 @@ export const NOT_AUDITED: Readonly<Record<string, 'changes nothing' | 'in the le
   'POST /api/password-links/{token}': 'by who is not signed in',
   'POST /api/session': 'by who is not signed in',
   'DELETE /api/session': 'by who is not signed in',
+  'PUT /api/session/shop': 'changes nothing',
   'POST /api/counter/orders': 'in the ledger',
   'POST /api/counter/orders/{id}/events': 'in the ledger',
   'POST /api/counter/happenings': 'in the ledger',

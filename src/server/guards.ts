@@ -6,6 +6,7 @@ import {
   type KeyHolder,
 } from '../backend/accounts/index.ts'
 import { mayBuild, mayOwn } from '../contract/roles.ts'
+import { SHOP_HEADER } from '../contract/session.ts'
 import { AppError } from '../backend/platform/errors.ts'
 import type { Database } from '../backend/platform/db.ts'
 import { SCOPE_WORDS } from '../contract/scopes.ts'
@@ -44,11 +45,19 @@ export function requireUser({ db, publicUrl }: ServerContext) {
     const found = token ? await findSession(db, token) : null
     if (!token || !found) throw new AppError('not_signed_in', 'Sign in to go on.')
     request.user = found.user
+    refuseOtherShop(request)
     if (!found.stale) return
     const rotated = await rotateSession(db, token)
     if (rotated) reply.setCookie(cookie.name, rotated.token, cookie.options)
   }
 }
+
+/** A page that was opened before its reader went to another shop, in another tab, must not write there. */
+function refuseOtherShop({ headers, user }: FastifyRequest): void {
+  const shown = headers[SHOP_HEADER]
+  if (shown === undefined || shown === user.shopId) return
+  throw new AppError('other_shop', 'You have gone to another shop since this page was opened. Load it anew.')
+} // prettier-ignore
 
 /** Staff may look and act at the counter; building and switching on is for marketers. */
 export async function requireMarketer(request: FastifyRequest): Promise<void> {

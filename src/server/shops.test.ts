@@ -1,8 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { z } from 'zod'
-import { hashPassword } from '../backend/accounts/index.ts'
-import { users } from '../backend/accounts/tables.ts'
+import { hashPassword, keepUser } from '../backend/accounts/index.ts'
 import { rowsOf } from '../backend/platform/db.ts'
 import type { Condition } from '../core/conditions/condition.ts'
 import { makeApi, type Api } from '../testing/api.ts'
@@ -54,7 +53,7 @@ beforeAll(async () => {
   await world.settle()
 
   await addShop(world.db, 'other-shop')
-  await world.db.insert(users).values({ shopId: 'other-shop', id: 'o', email: 'owner@other.example', name: 'Other', role: 'owner', passwordHash: await hashPassword(PASSWORD) }) // prettier-ignore
+  await keepUser(world.db, 'other-shop', { id: 'o', email: 'owner@other.example', name: 'Other', role: 'owner', passwordHash: await hashPassword(PASSWORD) }) // prettier-ignore
   const answer = await api.app.inject({ method: 'POST', url: '/api/session', headers: { origin: ORIGIN }, payload: { email: 'owner@other.example', password: PASSWORD } }) // prettier-ignore
   stranger = String(answer.headers['set-cookie']).split(';')[0] ?? ''
 })

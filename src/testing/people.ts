@@ -1,5 +1,4 @@
-import { hashPassword } from '../backend/accounts/index.ts'
-import { users } from '../backend/accounts/tables.ts'
+import { hashPassword, keepUser } from '../backend/accounts/index.ts'
 import type { Config } from '../backend/platform/config.ts'
 import type { Database } from '../backend/platform/db.ts'
 import { LINK_SECRET, SHOP } from './world.ts'
@@ -9,11 +8,20 @@ export const PASSWORD = 'first inspection day'
 
 /** Adds Maren, a marketer, and Aoife, who is staff. */
 export async function addPeople(db: Database): Promise<void> {
-  const person = { shopId: SHOP, passwordHash: await hashPassword(PASSWORD) }
-  await db.insert(users).values([
-    { ...person, id: 'm', email: 'maren@combwright.example', name: 'Maren', role: 'owner' },
-    { ...person, id: 's', email: 'aoife@combwright.example', name: 'Aoife', role: 'staff' },
-  ])
+  const passwordHash = await hashPassword(PASSWORD)
+  const maren = {
+    id: 'm',
+    email: 'maren@combwright.example',
+    name: 'Maren',
+    role: 'owner',
+  } as const
+  const aoife = {
+    id: 's',
+    email: 'aoife@combwright.example',
+    name: 'Aoife',
+    role: 'staff',
+  } as const
+  for (const person of [maren, aoife]) await keepUser(db, SHOP, { ...person, passwordHash })
 }
 
 /** The configuration of a server or worker under test. */
@@ -26,6 +34,7 @@ export function testConfig(over: Pick<Config, 'DATABASE_URL'> & Partial<Config>)
     HOST: '127.0.0.1',
     PORT: 0,
     LINK_SECRET,
+    FORMER_LINK_SECRETS: [],
     LOG_LEVEL: 'silent',
     ...over,
   }

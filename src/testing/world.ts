@@ -25,6 +25,7 @@ import { letInDue } from '../drivers/live/letIn.ts'
 import { sendReleased } from '../drivers/live/sendReleased.ts'
 import { runDue } from '../drivers/live/runDue.ts'
 import { sweepDates } from '../drivers/live/sweepDates.ts'
+import type { SendDeps } from '../drivers/live/send/index.ts'
 import { startSmsGateway, type ReceivedSms } from '../simulated/smsGateway.ts'
 import { startSmtpServer } from '../simulated/smtpServer.ts'
 import { makeTasks } from '../worker/tasks.ts'
@@ -59,12 +60,12 @@ export async function addShop(db: Database, id = SHOP, clockNow: Instant = START
  * A shop with everything real but the process around it: PostgreSQL, queue, SMTP. Time moves only
  * when a test moves it, and work is done when a test asks for it.
  */
-export async function makeWorld() {
+export async function makeWorld(over: Partial<Pick<SendDeps, 'mailer' | 'returnPath'>> = {}) {
   const url = await makeDatabase()
   const db = openDatabase(url)
   await addShop(db)
   const smtp = await startSmtpServer(({ raw, recipients }) => storeMail(db, SHOP, raw, recipients))
-  const mailer = smtpMailer(`smtp://127.0.0.1:${smtp.port}`)
+  const mailer = over.mailer ?? smtpMailer(`smtp://127.0.0.1:${smtp.port}`)
   const texts: ReceivedSms[] = []
   const gateway = await startSmsGateway(async (sms) => {
     texts.push(sms)
@@ -85,6 +86,7 @@ export async function makeWorld() {
     workerId: 'w-test',
     publicUrl: 'http://localhost',
     linkSecret: LINK_SECRET,
+    returnPath: over.returnPath ?? null,
   })
 
   /** Does all the work there is at this moment. */

@@ -96,6 +96,7 @@ export function sendingWith(
     hooks: hookCaller({ allowPrivate: config.HOOKS_ALLOW_PRIVATE }),
     publicUrl: publicUrlOf(config),
     linkSecret: config.LINK_SECRET,
+    returnPath: config.RETURN_PATH ?? null,
   }
 }
 

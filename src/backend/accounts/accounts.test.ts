@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest'
 import { DAY_MS } from '../../core/shared/duration.ts'
-import { makeWorld, SHOP, type World } from '../../testing/world.ts'
+import { LINK_SECRET, makeWorld, SHOP, type World } from '../../testing/world.ts'
 import {
   createApiKey,
   findSession,
@@ -10,18 +10,17 @@ import {
   revokeApiKey,
   rotateSession,
   holderOfKey,
+  keepUser,
   signIn,
   signOut,
 } from './index.ts'
 import { hashToken, passwordMatches } from './secrets.ts'
-import { users } from './tables.ts'
 
 let world: World
 beforeAll(async () => {
   world = await makeWorld()
   const passwordHash = await hashPassword('first inspection day')
-  await world.db.insert(users).values({
-    shopId: SHOP,
+  await keepUser(world.db, SHOP, {
     id: 'm',
     email: 'maren@combwright.example',
     name: 'Maren',
@@ -33,7 +32,7 @@ afterAll(() => world.close())
 beforeEach(() => world.db.execute(sql`delete from sessions`))
 
 const PERSON = { email: 'Maren@Combwright.example', password: 'first inspection day' }
-const enter = () => signIn(world.db, { ...PERSON, address: '127.0.0.1' })
+const enter = () => signIn(world.db, { ...PERSON, address: '127.0.0.1', secrets: [LINK_SECRET] })
 
 describe('passwords', () => {
   test('are salted: the same twice is stored differently, and both match', async () => {

@@ -6,12 +6,22 @@ export {
   rotateSession,
   signIn,
   signOut,
+  switchShop,
   type SignedIn,
 } from './sessions.ts'
 export { auditPage, everyAudit, noteAudit } from './audit.ts'
 export { dropSecondFactor, newSecret, turnOff, turnOn } from './secondFactor.ts'
 export { choosePassword, makeLink, makeResetLink, readLink } from './links.ts'
-export { addUser, changePassword, changeRole, listUsers, removeUser } from './users.ts'
+export {
+  addUser,
+  changePassword,
+  changeRole,
+  keepUser,
+  listUsers,
+  removeUser,
+  shopsOf,
+  type User,
+} from './users.ts'
 export {
   createApiKey,
   keepApiKey,

@@ -1,10 +1,10 @@
-import { and, eq, gt, lt } from 'drizzle-orm'
+import { and, asc, eq, gt, lt } from 'drizzle-orm'
 import { DAY_MS, HOUR_MS, MINUTE_MS } from '../../core/shared/duration.ts'
 import type { Database, Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { realNow } from '../platform/realTime.ts'
 import { hashToken, randomToken } from './secrets.ts'
-import { accountLinks, users } from './tables.ts'
+import { accountLinks, accounts, users } from './tables.ts'
 import { setPassword } from './users.ts'
 
 export type LinkKind = 'invitation' | 'reset'
@@ -30,26 +30,30 @@ export async function makeResetLink(
   db: Db,
   email: string,
 ): Promise<{ token: string; shopId: string; email: string } | null> {
-  const [user] = await db.select().from(users).where(eq(users.email, email.toLowerCase()))
+  const [user] = await db
+    .select({ shopId: users.shopId, id: users.id, email: accounts.email })
+    .from(accounts)
+    .innerJoin(users, eq(users.id, accounts.id))
+    .where(eq(accounts.email, email.toLowerCase()))
+    .orderBy(asc(users.shopId))
+    .limit(1)
   if (!user) return null
   const [recent] = await db
     .select({ at: accountLinks.createdAt })
     .from(accountLinks)
-    .where(and(ownLinks(user.shopId, user.id), gt(accountLinks.createdAt, realNow() - AGAIN_AFTER_MS)))
+    .where(and(eq(accountLinks.userId, user.id), gt(accountLinks.createdAt, realNow() - AGAIN_AFTER_MS)))
   if (recent) return null
   const token = await makeLink(db, { shopId: user.shopId, userId: user.id, kind: 'reset' })
   return { token, shopId: user.shopId, email: user.email }
 } // prettier-ignore
 
-const ownLinks = (shopId: string, userId: string) =>
-  and(eq(accountLinks.shopId, shopId), eq(accountLinks.userId, userId))
-
 /** For whom a link is. Throws AppError `not_found` for one that never was, was used, or has run out. */
 export async function readLink(db: Db, token: string) {
   const [found] = await db
-    .select({ kind: accountLinks.kind, shopId: users.shopId, id: users.id, email: users.email, name: users.name })
+    .select({ kind: accountLinks.kind, shopId: users.shopId, id: users.id, email: accounts.email, name: users.name })
     .from(accountLinks)
     .innerJoin(users, and(eq(users.shopId, accountLinks.shopId), eq(users.id, accountLinks.userId)))
+    .innerJoin(accounts, eq(accounts.id, users.id))
     .where(and(eq(accountLinks.tokenHash, hashToken(token)), gt(accountLinks.expiresAt, realNow())))
   if (!found) throw new AppError('not_found', 'This link was used, or is too old. Ask for a new one.')
   return found

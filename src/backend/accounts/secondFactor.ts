@@ -4,18 +4,21 @@ import { Secret, TOTP } from 'otpauth'
 import type { Database, Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { realNow } from '../platform/realTime.ts'
+import { openText, sealText } from '../platform/sealedText.ts'
 import { confirmPassword } from './confirmPassword.ts'
 import { hashToken } from './secrets.ts'
-import { users, type SecondFactor } from './tables.ts'
+import { accounts, type SecondFactor } from './tables.ts'
+import { accountIn } from './users.ts'
 
-type UserRow = typeof users.$inferSelect
+type AccountRow = typeof accounts.$inferSelect
+/** With what secrets are sealed; that of a former time is read, too. */
+type Secrets = readonly [string, ...string[]]
+const USE = 'second factor'
 
 const PERIOD_S = 30
 const RECOVERY_CODES = 10
 /** Without signs that look alike. */
 const ALPHABET = 'abcdefghjkmnpqrstuvwxyz23456789'
-
-const byId = (shopId: string, id: string) => and(eq(users.shopId, shopId), eq(users.id, id))
 
 /** Time-based one-time passwords as every authenticator has them: SHA-1, six digits, 30 seconds (RFC 6238). */
 function totpOf(secret: string, label: string): TOTP {
@@ -34,18 +37,22 @@ export function newSecret(label: string): { secret: string; uri: string } {
  */
 export async function turnOn(
   db: Db,
-  { shopId, userId }: { shopId: string; userId: string },
+  { userId, secrets }: { userId: string; secrets: Secrets },
   { secret, code }: { secret: string; code: string },
 ): Promise<string[]> {
   const usedStep = stepOf(secret, code)
   if (usedStep === null) throw wrongCode()
   const codes = Array.from({ length: RECOVERY_CODES }, newRecoveryCode)
-  const secondFactor = { secret, usedStep, recovery: codes.map(hashToken) }
+  const secondFactor = {
+    secret: sealText(secrets[0], USE, secret),
+    usedStep,
+    recovery: codes.map(hashToken),
+  }
   const turned = await db
-    .update(users)
+    .update(accounts)
     .set({ secondFactor })
-    .where(and(byId(shopId, userId), isNull(users.secondFactor)))
-    .returning({ id: users.id })
+    .where(and(eq(accounts.id, userId), isNull(accounts.secondFactor)))
+    .returning({ id: accounts.id })
   if (turned.length === 0) throw new AppError('conflict', 'It is on already. Turn it off first.')
   return codes
 }
@@ -56,15 +63,14 @@ export async function turnOff(
   { shopId, userId }: { shopId: string; userId: string },
   password: string,
 ): Promise<void> {
-  const [user] = await db.select().from(users).where(byId(shopId, userId))
-  if (!user) throw new AppError('not_found', 'There is no such account.')
+  const user = await accountIn(db, shopId, userId)
   await confirmPassword(db, user, { password, path: 'password', refusal: 'It stays on.' })
-  await dropSecondFactor(db, shopId, userId)
+  await dropSecondFactor(db, userId)
 }
 
 /** Turns it off for somebody whose device and codes are lost. */
-export async function dropSecondFactor(db: Db, shopId: string, userId: string): Promise<void> {
-  await db.update(users).set({ secondFactor: null }).where(byId(shopId, userId))
+export async function dropSecondFactor(db: Db, userId: string): Promise<void> {
+  await db.update(accounts).set({ secondFactor: null }).where(eq(accounts.id, userId))
 }
 
 /**
@@ -73,25 +79,31 @@ export async function dropSecondFactor(db: Db, shopId: string, userId: string): 
  */
 export function askSecondFactor(
   db: Database | Db,
-  { shopId, id, secondFactor }: Pick<UserRow, 'shopId' | 'id' | 'secondFactor'>,
-  code: string | undefined,
+  { id, secondFactor }: Pick<AccountRow, 'id' | 'secondFactor'>,
+  { code, secrets }: { code: string | undefined; secrets: Secrets },
 ): Promise<void> {
   if (secondFactor === null) return Promise.resolve()
   if (code === undefined || code === '') {
     throw new AppError('not_signed_in', 'Enter the code that your device shows.', [{ path: 'code', message: 'is missing' }]) // prettier-ignore
   }
   return db.transaction(async (tx) => {
-    const [locked] = await tx.select().from(users).where(byId(shopId, id)).for('update')
-    const next = locked?.secondFactor && withCode(locked.secondFactor, code.replaceAll(/\s/g, ''))
+    const [locked] = await tx.select().from(accounts).where(eq(accounts.id, id)).for('update')
+    const next =
+      locked?.secondFactor && withCode(locked.secondFactor, secrets, code.replaceAll(/\s/g, ''))
     if (!next) throw wrongCode('not_signed_in')
-    await tx.update(users).set({ secondFactor: next }).where(byId(shopId, id))
+    await tx.update(accounts).set({ secondFactor: next }).where(eq(accounts.id, id))
   })
 }
 
+/** As secrets were kept once: not sealed. */
+const PLAIN = /^[A-Z2-7]+$/
+
 /** What is kept once a code was taken; null for one that is wrong, or was taken before. */
-function withCode(kept: SecondFactor, code: string): SecondFactor | null {
-  const step = stepOf(kept.secret, code)
-  if (step !== null) return step > kept.usedStep ? { ...kept, usedStep: step } : null
+function withCode(kept: SecondFactor, secrets: Secrets, code: string): SecondFactor | null {
+  const secret = PLAIN.test(kept.secret) ? kept.secret : openText(secrets, USE, kept.secret)
+  const step = secret === null ? null : stepOf(secret, code)
+  // Sealed anew, for the secret of today.
+  if (secret !== null && step !== null) return step > kept.usedStep ? { ...kept, secret: sealText(secrets[0], USE, secret), usedStep: step } : null // prettier-ignore
   const digest = hashToken(code.toLowerCase())
   if (!kept.recovery.includes(digest)) return null
   return { ...kept, recovery: kept.recovery.filter((one) => one !== digest) }

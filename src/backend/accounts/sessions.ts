@@ -7,7 +7,8 @@ import { realNow } from '../platform/realTime.ts'
 import { askSecondFactor } from './secondFactor.ts'
 import { countTry, forgetTries, type Try } from './limits.ts'
 import { hashToken, passwordMatches, randomToken } from './secrets.ts'
-import { sessions, users } from './tables.ts'
+import { shopsOf } from './users.ts'
+import { accounts, sessions, users } from './tables.ts'
 
 const LIFETIME_MS = 14 * DAY_MS
 /** After so long people sign in anew, however often they come. */
@@ -28,37 +29,64 @@ export interface NewSession {
   expiresAt: number
 }
 
+/** Who wants to sign in. */
+interface SigningIn extends Try {
+  password: string
+  agent?: string
+  code?: string | undefined
+  /** With what second factors are sealed. */
+  secrets: readonly [string, ...string[]]
+}
+
 /**
  * Checks an email address and password, and the second factor where there is one, and opens a session. Throws AppError `not_signed_in`, or `too_many`
  * when there have been too many tries for that account or from that network address.
  */
 export async function signIn(
   db: Db,
-  {
-    email,
-    password,
-    address,
-    agent = '',
-    code,
-  }: Try & { password: string; agent?: string; code?: string | undefined },
+  { email, password, address, agent = '', code, secrets }: SigningIn,
 ): Promise<NewSession> {
   await countTry(db, { email, address })
-  const [user] = await db.select().from(users).where(eq(users.email, email.toLowerCase()))
-  const matches = await passwordMatches(password, user?.passwordHash ?? null)
-  if (!user || !matches) {
+  const [account] = await db.select().from(accounts).where(eq(accounts.email, email.toLowerCase()))
+  const matches = await passwordMatches(password, account?.passwordHash ?? null)
+  const shopId = account && (await shopToOpen(db, account))
+  if (!account || !matches || shopId === undefined) {
     throw new AppError('not_signed_in', 'That address and password do not go together.')
   }
-  await askSecondFactor(db, user, code)
+  await askSecondFactor(db, account, { code, secrets })
   await forgetTries(db, { email, address })
   return openSession(db, {
-    ...user,
-    userId: user.id,
+    shopId,
+    userId: account.id,
     family: randomToken(),
     startedAt: realNow(),
     agent,
   })
 }
 
+/** The shop that somebody works in now: the one they were in last, or else the first; undefined where there is none. */
+async function shopToOpen(
+  db: Db,
+  { id: userId, lastShopId }: AccountRow,
+): Promise<string | undefined> {
+  const shops = await shopsOf(db, userId)
+  return (shops.find(({ id }) => id === lastShopId) ?? shops[0])?.id
+}
+
+/** Goes to another shop with the session of a token. Throws AppError `not_found` where they do not work there. */
+export async function switchShop(
+  db: Db,
+  { userId, token }: { userId: string; token: string },
+  shopId: string,
+): Promise<void> {
+  const found = (await shopsOf(db, userId)).some(({ id }) => id === shopId)
+  if (!found) throw new AppError('not_found', 'You do not work in that shop.')
+  const own = db.select({ family: sessions.family }).from(sessions).where(eq(sessions.tokenHash, hashToken(token))) // prettier-ignore
+  await db.update(sessions).set({ shopId }).where(inArray(sessions.family, own))
+  await db.update(accounts).set({ lastShopId: shopId }).where(eq(accounts.id, userId))
+}
+
+type AccountRow = typeof accounts.$inferSelect
 type Begun = Pick<
   typeof sessions.$inferSelect,
   'shopId' | 'userId' | 'family' | 'startedAt' | 'agent'
@@ -92,12 +120,14 @@ export async function findSession(
 ): Promise<{ user: SignedIn; stale: boolean } | null> {
   const now = realNow()
   const [row] = await db
-    .select({ session: sessions, user: users })
+    .select({ session: sessions, user: users, account: accounts })
     .from(sessions)
     .innerJoin(users, and(eq(users.shopId, sessions.shopId), eq(users.id, sessions.userId)))
+    .innerJoin(accounts, eq(accounts.id, users.id))
     .where(and(eq(sessions.tokenHash, hashToken(token)), gt(sessions.expiresAt, now)))
   if (!row) return null
-  const { shopId, id, name, email, role, secondFactor } = row.user
+  const { shopId, id, name, role } = row.user
+  const { email, secondFactor } = row.account
   const hasSecondFactor = secondFactor !== null
   return {
     user: { shopId, userId: id, name, email, role, hasSecondFactor },
@@ -144,7 +174,7 @@ export interface OpenSession {
 /** Where somebody is signed in, the newest first; `token` is that of whoever asks. */
 export async function listSessions(
   db: Db,
-  { shopId, userId, token }: { shopId: string; userId: string; token: string },
+  { userId, token }: { userId: string; token: string },
 ): Promise<OpenSession[]> {
   const rows = await db
     .select({
@@ -154,13 +184,7 @@ export async function listSessions(
       isThis: sql<boolean>`bool_or(${sessions.tokenHash} = ${hashToken(token)})`,
     })
     .from(sessions)
-    .where(
-      and(
-        eq(sessions.shopId, shopId),
-        eq(sessions.userId, userId),
-        gt(sessions.expiresAt, realNow()),
-      ),
-    )
+    .where(and(eq(sessions.userId, userId), gt(sessions.expiresAt, realNow())))
     .groupBy(sessions.family, sessions.startedAt, sessions.agent)
     .orderBy(desc(sessions.startedAt))
   return rows.map(({ family, ...row }) => ({ ...row, id: hashToken(family).slice(0, 24) }))
@@ -169,13 +193,13 @@ export async function listSessions(
 /** Ends one session of somebody, or all but the one that asks. Throws AppError `not_found` where there is no such one. */
 export async function endSessions(
   db: Db,
-  { shopId, userId, token }: { shopId: string; userId: string; token: string },
+  { userId, token }: { userId: string; token: string },
   which: { id: string } | 'others',
 ): Promise<void> {
   const rows = await db
     .select({ family: sessions.family, tokenHash: sessions.tokenHash })
     .from(sessions)
-    .where(and(eq(sessions.shopId, shopId), eq(sessions.userId, userId)))
+    .where(eq(sessions.userId, userId))
   const own = rows.find(({ tokenHash }) => tokenHash === hashToken(token))?.family
   const ended = rows.filter(({ family }) =>
     which === 'others' ? family !== own : hashToken(family).slice(0, 24) === which.id,

@@ -12,29 +12,45 @@ import { ROLES } from '../../contract/roles.ts'
 import type { KeyScope } from '../../contract/scopes.ts'
 import { instant, shopId } from '../platform/columns.ts'
 
-/** What is kept of a second factor: its secret, the time step of the code that was used last, and digests of codes for when the device is lost. */
+/** What is kept of a second factor: its secret, sealed; the time step of the code that was used last, and digests of codes for when the device is lost. */
 export interface SecondFactor {
   secret: string
   usedStep: number
   recovery: string[]
 }
 
+/** With what somebody signs in, whatever shops they work in. */
+export const accounts = pgTable(
+  'accounts',
+  {
+    id: text('id').primaryKey(),
+    /** In lower case. */
+    email: text('email').notNull(),
+    /** Empty until one was chosen. */
+    passwordHash: text('password_hash').notNull(),
+    /** Null while a password is enough. */
+    secondFactor: jsonb('second_factor').$type<SecondFactor>(),
+    /** The shop that they went to last, of several. */
+    lastShopId: text('last_shop_id'),
+  },
+  (table) => [uniqueIndex('accounts_email').on(table.email)],
+)
+
+/** Who works in a shop: an account, as what, and by which name. */
 export const users = pgTable(
   'users',
   {
     shopId: shopId(),
-    id: text('id').notNull(),
-    /** In lower case; unique over all shops, since people sign in with it. */
-    email: text('email').notNull(),
+    id: text('id')
+      .notNull()
+      .references(() => accounts.id),
     name: text('name').notNull(),
     role: text('role', { enum: ROLES }).notNull(),
-    passwordHash: text('password_hash').notNull(),
-    /** Null while a password is enough. */
-    secondFactor: jsonb('second_factor').$type<SecondFactor>(),
   },
   (table) => [
     primaryKey({ columns: [table.shopId, table.id] }),
-    uniqueIndex('users_email').on(table.email),
+    // For the shops of somebody.
+    index('users_account').on(table.id),
   ],
 )
 
@@ -56,7 +72,7 @@ export const sessions = pgTable(
   },
   (table) => [
     foreignKey({ columns: [table.shopId, table.userId], foreignColumns: [users.shopId, users.id] }),
-    index('sessions_user').on(table.shopId, table.userId),
+    index('sessions_user').on(table.userId),
     index('sessions_family').on(table.family),
   ],
 )
@@ -75,7 +91,7 @@ export const accountLinks = pgTable(
   },
   (table) => [
     foreignKey({ columns: [table.shopId, table.userId], foreignColumns: [users.shopId, users.id] }),
-    index('account_links_user').on(table.shopId, table.userId),
+    index('account_links_user').on(table.userId),
   ],
 )
 

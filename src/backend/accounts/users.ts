@@ -1,13 +1,14 @@
 import { randomUUID } from 'node:crypto'
-import { and, asc, eq, ne, sql } from 'drizzle-orm'
+import { and, asc, eq, getTableColumns, ne, notExists, sql } from 'drizzle-orm'
+import { z } from 'zod'
 import type { Role } from '../../contract/roles.ts'
-import type { Database, Db, Transaction } from '../platform/db.ts'
+import { rowsOf, type Database, type Db, type Transaction } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { confirmPassword } from './confirmPassword.ts'
 import { isGuessable } from './guessable.ts'
 import { forgetTries } from './limits.ts'
 import { hashPassword, hashToken } from './secrets.ts'
-import { accountLinks, sessions, users } from './tables.ts'
+import { accountLinks, accounts, sessions, users } from './tables.ts'
 
 /** Somebody who works in a shop. */
 export interface User {
@@ -21,27 +22,65 @@ export interface User {
 
 /** Who has no password yet: matches nothing that somebody could type. */
 const NO_PASSWORD = ''
+const isInvited = { isInvited: sql<boolean>`${accounts.passwordHash} = ${NO_PASSWORD}` }
 
 const byId = (shopId: string, id: string) => and(eq(users.shopId, shopId), eq(users.id, id))
 
 /** Everybody who works in a shop, by name. */
 export async function listUsers(db: Db, shopId: string): Promise<User[]> {
-  const rows = await db.select().from(users).where(eq(users.shopId, shopId)).orderBy(asc(users.name))
-  return rows.map(({ id, email, name, role, passwordHash }) => ({ id, email, name, role, isInvited: passwordHash === NO_PASSWORD }))
+  return db
+    .select({ id: users.id, email: accounts.email, name: users.name, role: users.role, ...isInvited })
+    .from(users)
+    .innerJoin(accounts, eq(accounts.id, users.id))
+    .where(eq(users.shopId, shopId))
+    .orderBy(asc(users.name))
 } // prettier-ignore
 
-/** Makes an account without a password, which is chosen by a link. Throws AppError `conflict` where the address has one. */
-export async function addUser(
+/**
+ * Lets somebody work in a shop: who has an account signs in as ever, anybody else gets one without a password, which is chosen by a
+ * link. Throws AppError `conflict` where they work there already.
+ */
+export function addUser(
   db: Db,
   shopId: string,
-  { email, name, role }: Pick<User, 'email' | 'name' | 'role'>,
+  { email: typed, name, role }: Pick<User, 'email' | 'name' | 'role'>,
 ): Promise<User> {
-  const row = { shopId, id: randomUUID(), email: email.toLowerCase(), name, role, passwordHash: NO_PASSWORD } // prettier-ignore
-  const added = await db.insert(users).values(row).onConflictDoNothing().returning({ id: users.id })
-  if (added.length === 0) {
-    throw new AppError('conflict', 'There is an account with this address already.', [{ path: 'email', message: 'has an account' }]) // prettier-ignore
-  }
-  return { id: row.id, email: row.email, name, role, isInvited: true }
+  const email = typed.toLowerCase()
+  return db.transaction(async (tx) => {
+    await tx
+      .insert(accounts)
+      .values({ id: randomUUID(), email, passwordHash: NO_PASSWORD })
+      .onConflictDoNothing()
+    const [account] = await tx.select({ id: accounts.id, ...isInvited }).from(accounts).where(eq(accounts.email, email)) // prettier-ignore
+    if (!account) throw new Error('An account that was just kept is not there')
+    const row = { shopId, id: account.id, name, role }
+    const added = await tx.insert(users).values(row).onConflictDoNothing().returning({ id: users.id }) // prettier-ignore
+    if (added.length === 0) {
+      throw new AppError('conflict', 'Somebody with this address works in the shop already.', [{ path: 'email', message: 'works here already' }]) // prettier-ignore
+    }
+    return { ...account, email, name, role }
+  })
+}
+
+/** Keeps somebody with a password that is known already, as the demo and tests have them; their account is made, or made the same. */
+export async function keepUser(
+  db: Db,
+  shopId: string,
+  user: Pick<User, 'id' | 'email' | 'name' | 'role'> & { passwordHash: string },
+): Promise<void> {
+  const { id, email, name, role, passwordHash } = user
+  const account = { email, passwordHash, secondFactor: null }
+  await db
+    .insert(accounts)
+    .values({ id, ...account })
+    .onConflictDoUpdate({ target: accounts.id, set: account })
+  await db.insert(users).values({ shopId, id, name, role })
+}
+
+/** The shops that somebody works in, by name. */
+export function shopsOf(db: Db, userId: string): Promise<{ id: string; name: string }[]> {
+  return rowsOf(db, z.object({ id: z.string(), name: z.string() }), sql`
+    select s.id, s.name from users u join shops s on s.id = u.shop_id where u.id = ${userId} order by s.name, s.id`) // prettier-ignore
 }
 
 /** Gives somebody another role. Throws AppError `not_found`, or `conflict` for the last owner. */
@@ -53,7 +92,7 @@ export function changeRole(db: Database, shopId: string, id: string, role: Role)
   })
 }
 
-/** Ends somebody's account, and with it their sessions. Throws AppError `not_found`, or `conflict` for the last owner. */
+/** Has somebody work in the shop no more; their sessions there end, and the account of who works in no other. Throws AppError `not_found`, or `conflict` for the last owner. */
 export function removeUser(db: Database, shopId: string, id: string): Promise<void> {
   return db.transaction(async (tx) => {
     await keepAnOwner(tx, shopId, id)
@@ -61,6 +100,8 @@ export function removeUser(db: Database, shopId: string, id: string): Promise<vo
     await tx.delete(accountLinks).where(and(eq(accountLinks.shopId, shopId), eq(accountLinks.userId, id))) // prettier-ignore
     const gone = await tx.delete(users).where(byId(shopId, id)).returning({ id: users.id })
     if (gone.length === 0) throw nobody()
+    const elsewhere = tx.select({ id: users.id }).from(users).where(eq(users.id, id))
+    await tx.delete(accounts).where(and(eq(accounts.id, id), notExists(elsewhere)))
   })
 }
 
@@ -87,8 +128,7 @@ export async function changePassword(
   { shopId, userId, token }: { shopId: string; userId: string; token: string },
   { current, next }: { current: string; next: string },
 ): Promise<void> {
-  const [user] = await db.select().from(users).where(byId(shopId, userId))
-  if (!user) throw nobody()
+  const user = await accountIn(db, shopId, userId)
   await confirmPassword(db, user, {
     password: current,
     path: 'current',
@@ -97,7 +137,7 @@ export async function changePassword(
   const passwordHash = await hashNew(next, user)
   await db.transaction(async (tx) => {
     await setHash(tx, user, passwordHash)
-    await tx.execute(sql`delete from sessions where shop_id = ${shopId} and user_id = ${userId}
+    await tx.execute(sql`delete from sessions where user_id = ${userId}
       and family <> coalesce((select family from sessions where token_hash = ${hashToken(token)}), '')`)
   })
 }
@@ -105,24 +145,35 @@ export async function changePassword(
 /** Sets a password and ends whatever was open, the links included. */
 export async function setPassword(
   db: Database,
-  user: Pick<User, 'id' | 'email' | 'name'> & { shopId: string },
+  user: Pick<User, 'id' | 'email' | 'name'>,
   next: string,
 ): Promise<void> {
   const passwordHash = await hashNew(next, user)
   await db.transaction(async (tx) => {
     await setHash(tx, user, passwordHash)
-    await tx.delete(sessions).where(and(eq(sessions.shopId, user.shopId), eq(sessions.userId, user.id)))
+    await tx.delete(sessions).where(eq(sessions.userId, user.id))
     await forgetTries(tx, { email: user.email, address: '' })
   })
 } // prettier-ignore
 
 async function setHash(
   tx: Transaction,
-  { shopId, id }: { shopId: string; id: string },
+  { id }: { id: string },
   passwordHash: string,
 ): Promise<void> {
-  await tx.update(users).set({ passwordHash }).where(byId(shopId, id))
-  await tx.delete(accountLinks).where(and(eq(accountLinks.shopId, shopId), eq(accountLinks.userId, id))) // prettier-ignore
+  await tx.update(accounts).set({ passwordHash }).where(eq(accounts.id, id))
+  await tx.delete(accountLinks).where(eq(accountLinks.userId, id))
+}
+
+/** Somebody who works in a shop, with what they sign in with. Throws AppError `not_found`. */
+export async function accountIn(db: Db, shopId: string, id: string) {
+  const [found] = await db
+    .select({ ...getTableColumns(accounts), shopId: users.shopId, name: users.name })
+    .from(users)
+    .innerJoin(accounts, eq(accounts.id, users.id))
+    .where(byId(shopId, id))
+  if (!found) throw nobody()
+  return found
 }
 
 /** Refuses what somebody would try first. The length is looked at where it is hashed. */

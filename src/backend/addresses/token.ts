@@ -12,8 +12,8 @@ export function senderToken(secret: string, { shopId, address }: AskedSender): s
 }
 
 /** What a token confirms, or null for one that was not made here. */
-export function readSenderToken(secret: string, token: string): AskedSender | null {
-  const values = readToken(secret, 'sender', token)
+export function readSenderToken(secrets: readonly string[], token: string): AskedSender | null {
+  const values = readToken(secrets, 'sender', token)
   if (!values) return null
   const [shopId, address] = values as [string, string]
   return { shopId, address }

@@ -38,6 +38,7 @@ export {
 } from './designs.ts'
 export { changeKept, keepBlocks, listSaved, keptBlocks } from './kept.ts'
 export { messageOf, readReport } from './reports.ts'
+export { returnPathOf } from './returnPath.ts'
 export {
   changeMessage,
   lockAbandoned,

@@ -1,14 +1,23 @@
 import { createHash } from 'node:crypto'
 import { sql } from 'drizzle-orm'
 import { z } from 'zod'
-import { simpleParser, type Attachment } from 'mailparser'
+import { simpleParser, type Attachment, type ParsedMail } from 'mailparser'
 import {
   readDeliveryStatus,
   readFeedbackReport,
+  readReturnedMail,
   type MailReport,
 } from '../../core/messages/deliveryReport.ts'
 import { rowsOf, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
+import { findFollowed } from './links/follow.ts'
+import { readReturnPath } from './returnPath.ts'
+
+/** A message, as events name it. */
+interface MessageName {
+  customerId: string
+  id: string
+}
 
 /** What a report was about, as an event that can be taken in like any other. */
 export interface ReportEvent {
@@ -16,25 +25,35 @@ export interface ReportEvent {
   id: string
   source: string
   type: 'message.bounced' | 'message.complained'
-  data: { message: { customerId: string; id: string; permanent?: boolean } }
+  data: { message: MessageName & { permanent?: boolean } }
+}
+
+/** Whose report it is, and with what the return paths of messages are signed. */
+export interface ReportFor {
+  shopId: string
+  secrets: readonly string[]
 }
 
 /**
- * Reads a report as it came by mail: a bounce (RFC 3464) or a complaint (RFC 5965). Returns the event
- * it tells of, or null for one that only says a mail is late. Throws AppError `bad_input` when it is
- * neither, or about no mail of this shop's.
+ * Reads a report as it came by mail: a bounce (RFC 3464) or a complaint (RFC 5965); or, at the return path of a message, what a mail
+ * server wrote in its own words. Returns the event it tells of, or null for one that only says a mail is late, or is an answer that
+ * somebody wrote to a return path. Throws AppError `bad_input` when it is none, or about no mail of this shop's.
  */
-export async function readReport(db: Db, shopId: string, raw: Buffer): Promise<ReportEvent | null> {
+export async function readReport(
+  db: Db,
+  { shopId, secrets }: ReportFor,
+  raw: Buffer,
+): Promise<ReportEvent | null> {
   const mail = await simpleParser(raw, { keepDeliveryStatus: true })
-  const report = reportIn(mail.attachments)
+  const returned = await returnedMessage(db, { shopId, secrets }, mail)
+  const report = reportIn(mail.attachments) ?? (returned && readReturnedMail(asReturned(mail)))
+  if (!report && returned) return null
   if (!report) throw new AppError('bad_input', 'This is neither a bounce nor a complaint.')
   if (report.kind === 'delayed') return null
-  const messageId = originalMessageId(mail.attachments)
-  const customerId = messageId === null ? null : await messageOf(db, shopId, messageId)
-  if (messageId === null || customerId === null) {
+  const message = returned ?? (await originalMessage(db, shopId, mail))
+  if (!message) {
     throw new AppError('bad_input', 'The report is about no mail that was sent from here.')
   }
-  const message = { customerId, id: messageId }
   return {
     specversion: '1.0',
     // The same report twice is the same event.
@@ -56,6 +75,45 @@ function reportIn(parts: readonly Attachment[]): MailReport | null {
     if (part.contentType === 'message/feedback-report') return readFeedbackReport(text)
   }
   return null
+}
+
+/** Where mail servers write to whom it came, when they hand a mail on. */
+const TO_WHOM = ['delivered-to', 'x-original-to', 'envelope-to', 'to'] as const
+
+/** The message whose return path a mail came to; null where it came to none. */
+async function returnedMessage(
+  db: Db,
+  { shopId, secrets }: ReportFor,
+  { headerLines }: ParsedMail,
+): Promise<MessageName | null> {
+  for (const name of TO_WHOM) {
+    for (const { key, line } of headerLines) {
+      const about = key === name ? readReturnPath(secrets, shopId, line) : null
+      const found = about && (await findFollowed(db, about))
+      if (found) return found
+    }
+  }
+  return null
+}
+
+const autoSubmitted = (value: unknown): string | null => (typeof value === 'string' ? value : null)
+
+const asReturned = ({ from, headers, headerLines, text }: ParsedMail) => ({
+  from: from?.value[0]?.address ?? '',
+  isNullSender: headerLines.some(({ key, line }) => key === 'return-path' && line.includes('<>')),
+  autoSubmitted: autoSubmitted(headers.get('auto-submitted')),
+  text: text ?? '',
+})
+
+/** The message that a report returns, whole or only its headers; null where it was not sent from here. */
+async function originalMessage(
+  db: Db,
+  shopId: string,
+  { attachments }: ParsedMail,
+): Promise<MessageName | null> {
+  const id = originalMessageId(attachments)
+  const customerId = id === null ? null : await messageOf(db, shopId, id)
+  return id === null || customerId === null ? null : { customerId, id }
 }
 
 /** The Message-ID of the mail that a report returns, whole or only its headers. */

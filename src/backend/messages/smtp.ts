@@ -27,6 +27,8 @@ export interface OutgoingMail {
   html: string | null
   attachments?: Attachment[]
   unsubscribeUrl: string | null
+  /** Where its bounce comes back to; left out: to the sender. */
+  returnPath?: string | null
 }
 
 export interface Mailer {
@@ -107,7 +109,7 @@ type TrackedMail = ReturnType<typeof mimeOptions> & { progress: { allTaken: bool
 
 function mimeOptions(mail: OutgoingMail) {
   const { messageId, from, to, copies, subject, text, html, replyTo, unsubscribeUrl } = mail
-  const { attachments = [] } = mail
+  const { attachments = [], returnPath = null } = mail
   return {
     messageId,
     date: new Date(mail.date),
@@ -122,6 +124,7 @@ function mimeOptions(mail: OutgoingMail) {
       : { text: encodedPart('text/plain', text), html: encodedPart('text/html', html) }),
     ...(attachments.length === 0 ? {} : { attachments }),
     ...(replyTo === null ? {} : { replyTo }),
+    ...(returnPath !== null && { envelope: { from: returnPath, to: [...to, ...copies] } }),
     // RFC 2369 section 3.2, RFC 8058 section 3.1.
     headers: unsubscribeUrl
       ? {

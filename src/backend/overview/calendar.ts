@@ -18,8 +18,8 @@ export const calendarToken = (secret: string, shopId: string): string =>
   signedToken(secret, 'calendar', [shopId])
 
 /** The shop whose calendar a token is for; null for one that was not made here. */
-export function shopOfCalendar(secret: string, token: string): string | null {
-  const shopId = readToken(secret, 'calendar', token)?.[0]
+export function shopOfCalendar(secrets: readonly string[], token: string): string | null {
+  const shopId = readToken(secrets, 'calendar', token)?.[0]
   return typeof shopId === 'string' ? shopId : null
 }
 

@@ -6,6 +6,7 @@ export const ERROR_STATUS = {
   not_allowed: 403,
   not_found: 404,
   conflict: 409,
+  other_shop: 403,
   too_large: 413,
   not_ready: 422,
   too_many: 429,

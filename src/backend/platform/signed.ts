@@ -23,11 +23,21 @@ export function signedToken(secret: string, use: TokenUse, values: readonly unkn
   return `${payload}.${sign(secret, use, payload, lengthOf(use))}`
 }
 
-/** The values of a token; null for one that was not made here, or for something else. */
-export function readToken(secret: string, use: TokenUse, token: string): unknown[] | null {
+/**
+ * The values of a token; null for one that was not made here, or for something else. What was signed with a former secret is good
+ * for as long as that is among `secrets`: messages that were sent are read for years.
+ */
+export function readToken(
+  secrets: readonly string[],
+  use: TokenUse,
+  token: string,
+): unknown[] | null {
   const [payload = '', signature = ''] = token.split('.')
-  const wanted = Buffer.from(sign(secret, use, payload, lengthOf(use)))
   const given = Buffer.from(signature)
-  if (wanted.length !== given.length || !timingSafeEqual(wanted, given)) return null
+  const isOwn = secrets.some((secret) => {
+    const wanted = Buffer.from(sign(secret, use, payload, lengthOf(use)))
+    return wanted.length === given.length && timingSafeEqual(wanted, given)
+  })
+  if (!isOwn) return null
   return JSON.parse(Buffer.from(payload, 'base64url').toString()) as unknown[]
 }

@@ -52,9 +52,16 @@ export async function makeBackup(
 }
 
 /** What an installation cannot do without and does not keep in its database, as settings. */
-function keysOf({ LINK_SECRET, DKIM_DOMAIN, DKIM_SELECTOR, DKIM_KEY_FILE }: Config) {
+function keysOf({
+  LINK_SECRET,
+  FORMER_LINK_SECRETS,
+  DKIM_DOMAIN,
+  DKIM_SELECTOR,
+  DKIM_KEY_FILE,
+}: Config) {
   return {
     LINK_SECRET,
+    ...(FORMER_LINK_SECRETS.length > 0 && { FORMER_LINK_SECRETS: FORMER_LINK_SECRETS.join(',') }),
     ...(DKIM_DOMAIN && { DKIM_DOMAIN }),
     ...(DKIM_SELECTOR && { DKIM_SELECTOR }),
     ...(DKIM_KEY_FILE && { DKIM_KEY: readFileSync(DKIM_KEY_FILE, 'utf8') }),

@@ -7,6 +7,7 @@ import { SMTPServer } from 'smtp-server'
 import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { openDatabase, type Database } from '../../backend/platform/db.ts'
+import { mx, startDnsServer, txt, type SimulatedDnsServer } from '../../simulated/dnsServer.ts'
 import { startSmtpServer, type SimulatedSmtpServer } from '../../simulated/smtpServer.ts'
 import { emptyDatabase, makeDatabase } from '../../testing/database.ts'
 import { addShop } from '../../testing/world.ts'
@@ -15,6 +16,7 @@ import { checkAll } from './command.ts'
 let folder: string
 let smtp: SimulatedSmtpServer
 let db: Database
+let dns: SimulatedDnsServer
 let good: Record<string, string>
 const file = (name: string, text: string, mode = 0o600): string => {
   const path = join(folder, name)
@@ -31,20 +33,31 @@ beforeAll(async () => {
   const url = await makeDatabase()
   db = openDatabase(url)
   await addShop(db)
+  const { publicKey, privateKey } = generateKeyPairSync('rsa', { modulusLength: 2048 })
+  const published = publicKey.export({ type: 'spki', format: 'der' }).toString('base64')
+  dns = await startDnsServer(() => ({
+    ...txt('combwright.example', 'v=spf1 mx -all'),
+    ...mx('combwright.example', 'mx.combwright.example'),
+    ...txt('yomble._domainkey.combwright.example', `v=DKIM1; k=rsa; p=${published}`),
+    ...txt('_dmarc.combwright.example', 'v=DMARC1; p=none'),
+  }))
   good = {
+    DNS_SERVER: dns.address,
+    RETURN_PATH: 'bounces@combwright.example',
     DATABASE_URL: url,
     LINK_SECRET: '8c1f0b6e5d7a49328c1f0b6e5d7a4932',
     PUBLIC_URL: 'https://yomble.shop.example',
     TRUST_PROXY: '1',
     PORT: '0',
     SMTP_URL: `smtp://127.0.0.1:${smtp.port}`,
-    DKIM_DOMAIN: 'shop.example',
+    DKIM_DOMAIN: 'combwright.example',
     DKIM_SELECTOR: 'yomble',
-    DKIM_KEY_FILE: file('dkim.pem', keyOf(2048)),
+    DKIM_KEY_FILE: file('dkim.pem', privateKey.export({ type: 'pkcs8', format: 'pem' }).toString()),
   }
 })
 afterAll(async () => {
   await smtp.close()
+  await dns.close()
   await db.$client.end()
   rmSync(folder, { recursive: true })
 })
@@ -179,6 +192,16 @@ describe('what is wrong with the database', () => {
     const ascii = urlWith((url) => void (url.pathname = '/yomble_ascii'))
     expect(await wrong({ DATABASE_URL: ascii })).toContain('stops database-encoding')
     await db.execute(sql`drop database yomble_ascii with (force)`)
+  })
+})
+
+describe('what receivers find', () => {
+  test('another key, another place for bounces, no name server', async () => {
+    expect(await wrong({ DKIM_KEY_FILE: file('other.pem', keyOf(2048)) })).toContain('warns dns-dkim') // prettier-ignore
+    expect(await wrong({ DKIM_SELECTOR: 'second' })).toContain('warns dns-dkim')
+    expect(await wrong({ RETURN_PATH: 'bounces@nowhere.example' })).toEqual(expect.arrayContaining(['warns dns-spf', 'warns dns-return-path'])) // prettier-ignore
+    expect(await wrong({ RETURN_PATH: '' })).toContain('warns dns-return-path')
+    expect(await wrong({ RETURN_PATH: 'bounces@broken.example' })).toContain('warns dns-spf')
   })
 })
 

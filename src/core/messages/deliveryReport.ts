@@ -33,16 +33,50 @@ export function readDeliveryStatus(text: string): MailReport | null {
   const recipient = groups.find((fields) => fields.has('action') && fields.has('status'))
   const status = STATUS.exec(recipient?.get('status') ?? '')
   if (!recipient || !status) return null
-  const [code, group, subject, detail] = status
+  const [code] = status
   const action = recipient.get('action')?.toLowerCase()
   if (action === 'delayed') return { kind: 'delayed', status: code }
   if (action !== 'failed') return null
-  const deadAddress = group === '5' && subject === '1' && DEAD_DETAILS.has(detail ?? '')
   const diagnostic = recipient.get('diagnostic-code') ?? ''
-  return { kind: 'bounced', status: code, deadAddress, detail: diagnostic }
+  return { kind: 'bounced', status: code, deadAddress: isDead(status), detail: diagnostic }
 }
 
 const DEAD_DETAILS: ReadonlySet<string> = new Set(['1', '2', '3', '6', '10'])
+
+const isDead = ([, group, subject, detail]: RegExpExecArray): boolean =>
+  group === '5' && subject === '1' && DEAD_DETAILS.has(detail ?? '')
+
+/** A mail that came to a return path and is no report as the standards have it. */
+export interface ReturnedMail {
+  /** The address of who wrote it; empty where there is none. */
+  from: string
+  /** It came with an empty return path of its own, as bounces do (RFC 5321 section 4.5.5). */
+  isNullSender: boolean
+  /** The value of `Auto-Submitted` (RFC 3834); null where it has none. */
+  autoSubmitted: string | null
+  text: string
+}
+
+const POSTMASTERS = /^(mailer-daemon|postmaster)@/i
+const STATUS_IN_TEXT = /(?<![\d.])([245])\.(\d{1,3})\.(\d{1,3})(?![\d.])/
+
+/**
+ * Reads a bounce that a mail server wrote in its own words, by who wrote it and the first status code (RFC 3463) in it; one without
+ * a code is no reason to write to nobody any more. Null for what people, and their notes of absence (RFC 3834), write.
+ */
+export function readReturnedMail(mail: ReturnedMail): MailReport | null {
+  if (mail.autoSubmitted?.toLowerCase().startsWith('auto-replied')) return null
+  if (!mail.isNullSender && !POSTMASTERS.test(mail.from)) return null
+  const status = STATUS_IN_TEXT.exec(mail.text)
+  if (status?.[1] === '2') return null
+  if (status?.[1] === '4') return { kind: 'delayed', status: status[0] }
+  return {
+    kind: 'bounced',
+    status: status?.[0] ?? '',
+    deadAddress: status !== null && isDead(status),
+    detail: '',
+  }
+}
 
 /** Reads the `message/feedback-report` part of a complaint (RFC 5965 section 3); null for other kinds. */
 export function readFeedbackReport(text: string): MailReport | null {

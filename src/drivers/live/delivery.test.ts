@@ -78,6 +78,7 @@ async function smtpThat(answer: (count: number) => Error | 'hangUp' | null): Pro
     workerId: 'w-1',
     publicUrl: 'http://localhost',
     linkSecret: LINK_SECRET,
+    returnPath: 'bounces@mail.combwright.example',
   }
 }
 

@@ -16,7 +16,7 @@ import {
   START,
   wait,
 } from '../../testing/builders.ts'
-import { makeWorld, SHOP, type World } from '../../testing/world.ts'
+import { LINK_SECRET, makeWorld, SHOP, type World } from '../../testing/world.ts'
 import { enterByHand } from './enterByHand.ts'
 import { moveToLiveVersion } from './moveVersions.ts'
 import { repairMessage } from './repair.ts'
@@ -230,7 +230,11 @@ describe('reports that come back by mail', () => {
     await world.publish(aDefinition({ steps: [mail('m')] }))
     await world.post(orderEvent('order.placed', START))
     const { rows } = await world.db.execute(sql`select message_id from messages`)
-    const event = await readReport(world.db, SHOP, report(parts, String(rows[0]?.['message_id'])))
+    const event = await readReport(
+      world.db,
+      { shopId: SHOP, secrets: [LINK_SECRET] },
+      report(parts, String(rows[0]?.['message_id'])),
+    )
     if (event) await ingestEvents(world.db, SHOP, [event, event])
     return (await world.customer())?.suppressed
   }
@@ -246,7 +250,11 @@ describe('reports that come back by mail', () => {
   })
   test('a report about somebody else’s mail is refused', async () => {
     await expect(
-      readReport(world.db, SHOP, report(complaint, '<x@example.org>')),
+      readReport(
+        world.db,
+        { shopId: SHOP, secrets: [LINK_SECRET] },
+        report(complaint, '<x@example.org>'),
+      ),
     ).rejects.toMatchObject({
       code: 'bad_input',
     })

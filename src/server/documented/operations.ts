@@ -264,6 +264,10 @@ const SHOP: Table = {
   'PUT /api/brand': ['settings', 'Changes it.'],
   'GET /api/notices': ['read', 'The shop’s built-in notices, and who sends them.'],
   'PUT /api/notices/{key}': ['settings', 'Hands a built-in notice to a workflow, or back.'],
+  'GET /api/senders/standing': [
+    'read',
+    'What receivers find when they look up the domains of senders: SPF, DKIM, DMARC and who takes what comes back.',
+  ],
   'GET /api/addresses': ['read', 'Senders and groups of staff.'],
   'POST /api/senders': ['settings', 'Adds a sender, who has to confirm it.'],
   'DELETE /api/senders/{address}': ['settings', 'Removes a sender.'],
@@ -315,6 +319,7 @@ const SHOP: Table = {
   'GET /api/session': ['person', 'Who is signed in.'],
   'POST /api/session': ['open', 'Signs in.'],
   'DELETE /api/session': ['open', 'Signs out.'],
+  'PUT /api/session/shop': ['person', 'Goes to another shop of the same person.'],
   'GET /api/openapi.json': ['open', 'This document.'],
   'GET /api/problems': ['open', 'What the codes of refusals mean.'],
   'GET /api/schema/workflow.json': ['open', 'The JSON Schema of workflow documents.'],

@@ -1,10 +1,11 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { LogOut, Moon, Sun, UserRound } from 'lucide-react'
 import { useState, type ReactNode } from 'react'
 import { Navigate, NavLink, Outlet, useNavigate } from 'react-router'
-import { sessionResponse } from '../../contract/session.ts'
+import { toast } from 'sonner'
+import { sessionResponse, type SessionResponse } from '../../contract/session.ts'
 import { ShopClock } from '../clock/ShopClock.tsx'
-import { ApiError, getJson, send } from '../ui/data/api.ts'
+import { ApiError, getJson, send, showsShop } from '../ui/data/api.ts'
 import { SessionProvider } from '../ui/data/shop.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
 import { applyTheme, currentTheme } from '../ui/theme.ts'
@@ -27,7 +28,7 @@ export function Shell(): ReactNode {
   useFocusWhileBusy()
   const session = useQuery({
     queryKey: ['session'],
-    queryFn: () => getJson('/api/session', sessionResponse),
+    queryFn: readSession,
     staleTime: Infinity,
   })
   if (session.error instanceof ApiError && session.error.status === 401) {
@@ -38,7 +39,7 @@ export function Shell(): ReactNode {
   return (
     <SessionProvider value={session.data}>
       <div className="flex h-full flex-col print:block">
-        <Bar userName={session.data.user.name} />
+        <Bar session={session.data} />
         <main className="relative min-h-0 flex-1 overflow-auto print:overflow-visible">
           <Outlet />
         </main>
@@ -47,12 +48,22 @@ export function Shell(): ReactNode {
   )
 }
 
-function Bar({ userName }: { userName: string }): ReactNode {
+/** From here on the page is of the shop that it was opened with. */
+async function readSession(): Promise<SessionResponse> {
+  showsShop(null)
+  const session = await getJson('/api/session', sessionResponse)
+  showsShop(session.shop.id)
+  return session
+}
+
+function Bar({ session }: { session: SessionResponse }): ReactNode {
+  const userName = session.user.name
   return (
     <header className="print:hidden flex flex-wrap items-center gap-x-3 gap-y-1 bg-neutral px-4 py-1.5 text-neutral-content">
       <NavLink to="/workflows" className="font-display text-lg font-bold tracking-tight">
         yomble
       </NavLink>
+      {session.shops.length > 1 && <ShopChoice session={session} />}
       <nav aria-label="Main" className="flex flex-wrap">
         {PLACES.map(({ to, label }) => (
           <NavLink
@@ -83,6 +94,31 @@ function Bar({ userName }: { userName: string }): ReactNode {
   )
 }
 
+/** For who works in several shops: which one this is, and the way to another. */
+function ShopChoice({ session: { shop, shops } }: { session: SessionResponse }): ReactNode {
+  const go = useMutation({
+    mutationFn: (shopId: string) => send('PUT', '/api/session/shop', { shopId }),
+    // Nothing of the shop that is left stays in the page.
+    onSuccess: () => location.assign('/workflows'),
+    onError: (error) => toast.error(error.message),
+  })
+  return (
+    <select
+      className="select select-sm max-w-44 border-white/30 bg-neutral text-neutral-content"
+      aria-label="Shop"
+      value={shop.id}
+      disabled={go.isPending}
+      onChange={(event) => go.mutate(event.target.value)}
+    >
+      {shops.map(({ id, name }) => (
+        <option key={id} value={id}>
+          {name}
+        </option>
+      ))}
+    </select>
+  )
+}
+
 function ThemeSwitch(): ReactNode {
   const [theme, setTheme] = useState(currentTheme)
   const other = theme === 'paper' ? 'night' : 'paper'
@@ -108,6 +144,7 @@ function SignOut({ userName }: { userName: string }): ReactNode {
   const navigate = useNavigate()
   const signOut = async () => {
     await send('DELETE', '/api/session')
+    showsShop(null)
     queries.clear()
     await navigate('/sign-in')
   }

@@ -4,6 +4,7 @@ import { Link, useLocation } from 'react-router'
 import { mayBuild, mayOwn } from '../../contract/roles.ts'
 import { PageHeading } from '../ui/PageHeading.tsx'
 import { useSession } from '../ui/data/shop.tsx'
+import { SenderStanding } from './addresses/SenderStanding.tsx'
 import { Senders } from './addresses/Senders.tsx'
 import { StaffGroups } from './addresses/StaffGroups.tsx'
 import { ApiKeys } from './ApiKeys.tsx'
@@ -40,6 +41,7 @@ export function SettingsPage(): ReactNode {
         <>
           <Users />
           <Senders />
+          <SenderStanding />
           <StaffGroups />
         </>
       )}

@@ -40,6 +40,7 @@ async function open(answers: Answers = {}, role: Role = 'owner') {
   const asked = show(
     <SettingsPage />,
     {
+      '/api/senders/standing': { domains: [] },
       '/api/addresses': { senders: [], groups: [], postalAddress: 'Sintra' },
       '/api/notices': [NOTICE],
       '/api/users': PEOPLE,

@@ -11,12 +11,14 @@ import { SessionProvider } from '../ui/data/shop.tsx'
 const SESSION: SessionResponse = {
   user: { name: 'Maren', email: 'maren@combwright.example', role: 'owner', hasSecondFactor: false },
   shop: {
+    id: 'combwright',
     name: 'Combwright',
     zone: 'Europe/Dublin',
     currency: 'EUR',
     locale: 'en-IE',
     defaultSender: { name: 'Combwright', address: 'hello@combwright.example' },
   },
+  shops: [{ id: 'combwright', name: 'Combwright' }],
 }
 
 /** What was asked of the server. */

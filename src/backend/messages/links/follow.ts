@@ -22,10 +22,10 @@ export function followToken(
 
 /** What a token tells of; null for one that was not made here. */
 export function readFollowToken(
-  secret: string,
+  secrets: readonly string[],
   token: string,
 ): (Followed & { target: string | null }) | null {
-  const values = readToken(secret, 'follow', token)
+  const values = readToken(secrets, 'follow', token)
   if (!values) return null
   const [shopId, message, target] = values as [string, number, string | null]
   return { shopId, message, target }

@@ -28,13 +28,13 @@ test('each can be left out', () => {
 test('a token of ours is read, any other is not', () => {
   const about = { shopId: 's', message: 7 }
   const token = followToken('secret', about, 'target')
-  expect(readFollowToken('secret', token)).toEqual({ ...about, target: 'target' })
-  expect(readFollowToken('another', token)).toBeNull()
+  expect(readFollowToken(['newer', 'secret'], token)).toEqual({ ...about, target: 'target' })
+  expect(readFollowToken(['another'], token)).toBeNull()
   const [payload = '', signature = ''] = token.split('.')
   const other = Buffer.from(JSON.stringify(['s', 8, 'target'])).toString('base64url')
-  expect(readFollowToken('secret', `${other}.${signature}`)).toBeNull()
-  expect(readFollowToken('secret', payload)).toBeNull()
-  expect(readFollowToken('secret', '')).toBeNull()
+  expect(readFollowToken(['newer', 'secret'], `${other}.${signature}`)).toBeNull()
+  expect(readFollowToken(['newer', 'secret'], payload)).toBeNull()
+  expect(readFollowToken(['newer', 'secret'], '')).toBeNull()
 })
 
 test('web addresses in a text, without what ends the sentence', () => {

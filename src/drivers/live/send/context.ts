@@ -18,6 +18,8 @@ export interface SendDeps {
   workerId: string
   publicUrl: string
   linkSecret: string
+  /** Where bounces come back to; null: to whom each message is from. */
+  returnPath: string | null
 }
 
 /** A message on its way out, with how to hand it over. */

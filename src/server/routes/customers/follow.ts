@@ -7,6 +7,7 @@ import {
   readFollowToken,
   type Followed,
 } from '../../../backend/messages/index.ts'
+import { linkSecretsOf } from '../../../backend/platform/config.ts'
 import { AppError } from '../../../backend/platform/errors.ts'
 import { ingestEvents, readClock } from '../../../backend/shop/index.ts'
 import { DAY_MS } from '../../../core/shared/duration.ts'
@@ -51,7 +52,7 @@ export function followRoutes(app: App, { db, config }: ServerContext): void {
     '/l/:token',
     { schema: { params }, config: perToken },
     async ({ method, params: { token } }, reply) => {
-      const about = readFollowToken(config.LINK_SECRET, token)
+      const about = readFollowToken(linkSecretsOf(config), token)
       const url = about?.target ? await findTarget(db, about.shopId, about.target) : null
       if (!about || url === null) throw unknownLink()
       if (method !== 'HEAD') await tell('message.clicked', token, about)
@@ -74,7 +75,7 @@ export function followRoutes(app: App, { db, config }: ServerContext): void {
     '/o/:token',
     { schema: { params }, config: perToken },
     async ({ method, params: { token } }, reply) => {
-      const about = readFollowToken(config.LINK_SECRET, token)
+      const about = readFollowToken(linkSecretsOf(config), token)
       if (about?.target === null && method !== 'HEAD') await tell('message.opened', token, about)
       return reply
         .type('image/gif')

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { readReport } from '../../../backend/messages/index.ts'
+import { linkSecretsOf } from '../../../backend/platform/config.ts'
 import { AppError } from '../../../backend/platform/errors.ts'
 import { ingestEvents } from '../../../backend/shop/index.ts'
 import type { App, ServerContext } from '../../context.ts'
@@ -13,7 +14,7 @@ const MAX_BYTES = 2 * 1024 * 1024
  * bounces (RFC 3464) and complaints (RFC 5965). Each becomes a message event.
  */
 export function reportRoutes(app: App, context: ServerContext): void {
-  const { db } = context
+  const { db, config } = context
   app.addContentTypeParser(
     'message/rfc822',
     { parseAs: 'buffer', bodyLimit: MAX_BYTES },
@@ -34,7 +35,7 @@ export function reportRoutes(app: App, context: ServerContext): void {
       if (!Buffer.isBuffer(request.body)) {
         throw new AppError('bad_input', 'Send the report as it came, as message/rfc822.')
       }
-      const event = await readReport(db, shopId, request.body)
+      const event = await readReport(db, { shopId, secrets: linkSecretsOf(config) }, request.body)
       if (event) await ingestEvents(db, shopId, [event])
       return { event: event?.type ?? null }
     },

@@ -11,6 +11,7 @@ import {
   senderToken,
 } from '../../../backend/addresses/index.ts'
 import type { Mailer } from '../../../backend/messages/index.ts'
+import { linkSecretsOf } from '../../../backend/platform/config.ts'
 import { AppError } from '../../../backend/platform/errors.ts'
 import { findShop } from '../../../backend/shop/index.ts'
 import { addressBookResponse, groupBody, newSenderBody } from '../../../contract/addresses.ts'
@@ -93,7 +94,7 @@ export function addressRoutes(
 export function confirmSenderRoutes(app: App, { db, config }: ServerContext): void {
   acceptForms(app)
   const asked = async (token: string) => {
-    const sender = readSenderToken(config.LINK_SECRET, token)
+    const sender = readSenderToken(linkSecretsOf(config), token)
     if (!sender) throw new AppError('not_found', 'This link is not one of ours.')
     return { sender, shop: await findShop(db, sender.shopId) }
   }

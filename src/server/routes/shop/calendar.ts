@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { calendarToken, shopCalendar, shopOfCalendar } from '../../../backend/overview/index.ts'
+import { linkSecretsOf } from '../../../backend/platform/config.ts'
 import { AppError } from '../../../backend/platform/errors.ts'
 import { findShop } from '../../../backend/shop/index.ts'
 import { askerOf } from '../../asker.ts'
@@ -14,7 +15,7 @@ export function calendarRoutes(app: App, { db, reading, config }: ServerContext)
     '/v1/calendar/:token',
     { schema: { params }, config: limitPerToken(30) },
     async ({ params: { token } }, reply) => {
-      const shopId = shopOfCalendar(config.LINK_SECRET, token)
+      const shopId = shopOfCalendar(linkSecretsOf(config), token)
       if (shopId === null) throw new AppError('not_found', 'There is no calendar at this address.')
       const shop = await findShop(db, shopId)
       const text = await reading.runAndKeep(askerOf(reply), (tx) => shopCalendar(tx, shop))

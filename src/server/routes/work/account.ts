@@ -7,6 +7,7 @@ import {
   turnOff,
   turnOn,
 } from '../../../backend/accounts/index.ts'
+import { linkSecretsOf } from '../../../backend/platform/config.ts'
 import { AppError } from '../../../backend/platform/errors.ts'
 import {
   changePasswordBody,
@@ -21,7 +22,7 @@ import { sessionCookie } from '../../guards.ts'
 import type { FastifyRequest } from 'fastify'
 
 /** Somebody's own account: their password, and where they are signed in. */
-export function accountRoutes(app: App, { db, publicUrl }: ServerContext): void {
+export function accountRoutes(app: App, { db, publicUrl, config }: ServerContext): void {
   const cookie = sessionCookie(publicUrl)
   const own = ({ user, cookies }: FastifyRequest) => {
     const token = cookies[cookie.name]
@@ -43,7 +44,7 @@ export function accountRoutes(app: App, { db, publicUrl }: ServerContext): void 
   app.get('/api/account/second-factor', { schema: { response: { 200: newSecondFactor } } }, async ({ user }) => newSecret(user.email))
 
   app.put('/api/account/second-factor', { schema: { body: turnOnBody, response: { 200: recoveryCodes } }, ...limited }, async ({ user, body }) => ({
-    codes: await turnOn(db, user, body),
+    codes: await turnOn(db, { userId: user.userId, secrets: linkSecretsOf(config) }, body),
   }))
 
   app.post('/api/account/second-factor/off', { schema: { body: turnOffBody }, ...limited }, async ({ user, body }, reply) => {

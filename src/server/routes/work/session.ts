@@ -1,6 +1,8 @@
-import { signIn, signOut } from '../../../backend/accounts/index.ts'
+import { shopsOf, signIn, signOut, switchShop } from '../../../backend/accounts/index.ts'
+import { linkSecretsOf } from '../../../backend/platform/config.ts'
+import { AppError } from '../../../backend/platform/errors.ts'
 import { findShop } from '../../../backend/shop/index.ts'
-import { sessionResponse, signInBody } from '../../../contract/session.ts'
+import { sessionResponse, signInBody, switchShopBody } from '../../../contract/session.ts'
 import type { App, ServerContext } from '../../context.ts'
 import { requireUser, sessionCookie } from '../../guards.ts'
 
@@ -15,6 +17,7 @@ export function sessionRoutes(app: App, context: ServerContext): void {
       ...request.body,
       address: request.ip,
       agent: request.headers['user-agent'] ?? '',
+      secrets: linkSecretsOf(context.config),
     })
     if (old) await signOut(db, old)
     return reply.setCookie(cookie.name, session.token, cookie.options).status(204).send()
@@ -25,6 +28,17 @@ export function sessionRoutes(app: App, context: ServerContext): void {
     if (token) await signOut(db, token)
     return reply.clearCookie(cookie.name, { path: '/' }).status(204).send()
   })
+
+  app.put(
+    '/api/session/shop',
+    { schema: { body: switchShopBody }, preHandler: requireUser(context) },
+    async ({ user: { userId }, cookies, body }, reply) => {
+      const token = cookies[cookie.name]
+      if (token === undefined) throw new AppError('not_signed_in', 'Sign in to go on.')
+      await switchShop(db, { userId, token }, body.shopId)
+      return reply.status(204).send()
+    },
+  )
 
   app.get(
     '/api/session',
@@ -37,6 +51,7 @@ export function sessionRoutes(app: App, context: ServerContext): void {
         hasSecondFactor: user.hasSecondFactor,
       },
       shop: await findShop(db, user.shopId),
+      shops: await shopsOf(db, user.userId),
     }),
   )
 }

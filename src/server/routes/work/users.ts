@@ -5,6 +5,7 @@ import {
   listUsers,
   makeLink,
   removeUser,
+  type User,
 } from '../../../backend/accounts/index.ts'
 import type { Mailer } from '../../../backend/messages/index.ts'
 import { AppError } from '../../../backend/platform/errors.ts'
@@ -21,7 +22,11 @@ export function userRoutes(app: App, { db, publicUrl }: ServerContext, mailer: M
   const owner = { preHandler: requireOwner }
   const limited = { config: { rateLimit: { max: 20, timeWindow: '1 minute' } } }
 
-  const invite = async (shopId: string, user: { id: string; email: string; name: string }) => {
+  const invite = async (shopId: string, user: User) => {
+    if (!user.isInvited) {
+      await sendAccountMail(mailer, await findShop(db, shopId), { kind: 'added', to: user.email, url: publicUrl })
+      return
+    }
     const token = await makeLink(db, { shopId, userId: user.id, kind: 'invitation' })
     const shop = await findShop(db, shopId)
     await sendAccountMail(mailer, shop, { kind: 'invitation', to: user.email, url: `${publicUrl}/password/${token}` })

@@ -1,7 +1,8 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
-import { expect, test } from 'vitest'
+import { describe, expect, test } from 'vitest'
 import { done, refusal, show } from '../../testing/screen.tsx'
+import { SenderStanding } from './SenderStanding.tsx'
 import { Senders } from './Senders.tsx'
 import { StaffGroups } from './StaffGroups.tsx'
 
@@ -97,4 +98,21 @@ test('a group is made with a key of its own', async () => {
   const put = asked.find(({ method }) => method === 'PUT')
   expect(put?.path).toMatch(/^\/api\/staff-groups\/g[\da-z]+$/)
   expect(put?.body).toEqual({ name: 'Founder', addresses: [] })
+})
+
+describe('what receivers find', () => {
+  const standing = { kind: 'spf', state: 'good', says: 'All is well.', found: ['v=spf1 mx -all'], record: null } as const // prettier-ignore
+  const missing = { kind: 'dmarc', state: 'missing', says: 'Nothing says what becomes of fakes.', found: [], record: { name: '_dmarc.combwright.example', type: 'TXT', value: 'v=DMARC1; p=none' } } as const // prettier-ignore
+
+  test('is said of each domain, with what to enter, and looked up again when asked', async () => {
+    const asked = show(<SenderStanding />, {
+      '/api/senders/standing': { domains: [{ domain: 'combwright.example', senders: ['hello@combwright.example'], standings: [standing, missing] }] }, // prettier-ignore
+    })
+    const domain = within(await screen.findByRole('article', { name: 'combwright.example' }))
+    expect(domain.getByText('Who may send').parentElement?.textContent).toContain('(SPF): in order')
+    expect(domain.getByText('What becomes of fakes').parentElement?.textContent).toContain('(DMARC): missing') // prettier-ignore
+    expect(domain.getByText('v=DMARC1; p=none')).toBeDefined()
+    await userEvent.click(screen.getByRole('button', { name: 'Look again' }))
+    await waitFor(() => expect(asked).toHaveLength(2))
+  })
 })

@@ -1,4 +1,5 @@
 import type { z } from 'zod'
+import { SHOP_HEADER } from '../../../contract/session.ts'
 import { problemResponse, type ProblemResponse } from '../../../contract/problem.ts'
 
 /** The server answered with an error: its words, and where in the input the problems are. */
@@ -22,6 +23,13 @@ export class ServerAwayError extends Error {
   }
 }
 
+let shopShown: string | null = null
+
+/** Says from now on of which shop the page is: what it sends is refused in any other. */
+export function showsShop(id: string | null): void {
+  shopShown = id
+}
+
 async function request(
   method: string,
   path: string,
@@ -29,11 +37,13 @@ async function request(
   signal?: AbortSignal,
 ): Promise<Response> {
   const init: RequestInit = { method, credentials: 'same-origin', ...(signal && { signal }) }
+  const headers: Record<string, string> = shopShown === null ? {} : { [SHOP_HEADER]: shopShown }
+  init.headers = headers
   if (body instanceof File) {
-    init.headers = { 'content-type': body.type || 'application/octet-stream' }
+    headers['content-type'] = body.type || 'application/octet-stream'
     init.body = body
   } else if (body !== undefined) {
-    init.headers = { 'content-type': 'application/json' }
+    headers['content-type'] = 'application/json'
     init.body = JSON.stringify(body)
   }
   const response = await fetch(path, init).catch((error: unknown) => {

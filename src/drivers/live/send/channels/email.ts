@@ -5,6 +5,7 @@ import {
   keepWayOut,
   keptBlocks,
   renderEmail,
+  returnPathOf,
   rewriteHtml,
   targetOf,
   type MessageRow,
@@ -52,6 +53,9 @@ export const prepareEmail: Prepare<MessageInstruction & { step: EmailStep }> = a
     copies: await staffOf(tx, shop, step.copies ?? [], step.groups),
     copiesShown: step.copiesShown ?? false,
     unsubscribeUrl,
+    returnPath:
+      deps.returnPath &&
+      returnPathOf(deps.linkSecret, deps.returnPath, { shopId: shop.id, message: message.id }),
   }
   return { to, subject: rendered.subject, handOver: () => deps.mailer.send(mail) }
 }

@@ -1,0 +1,3 @@
+export { openDns } from './dns.ts'
+export { publicKeyOf } from './lookUp.ts'
+export { shopStanding } from './shopStanding.ts'
