@@ -1,13 +1,10 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { useEffect, useState } from 'react'
 import { previewResponse, type Preview, type SampleRef } from '../../../contract/messages.ts'
 import type { Brand } from '../../../core/messages/brand.ts'
 import type { MessageStep } from '../../../core/workflow/steps.ts'
 import type { Trigger } from '../../../core/workflow/trigger.ts'
 import { sendJson } from '../data/api.ts'
-import { useSettled } from '../hooks/useSettled.ts'
-
-/** Short enough that what is typed is seen at once. */
-const PAUSE_MS = 20
 
 /** What a preview, or a test, is made of. */
 export interface PreviewInput {
@@ -31,12 +28,16 @@ export function usePreview(input: PreviewInput): {
   error: Error | null
 } {
   const body = JSON.stringify(input)
-  const asked = useSettled(body, body, PAUSE_MS)
-  const { data, error } = useQuery({
+  const [asked, ask] = useState(body)
+  const { data, error, isFetching } = useQuery({
     queryKey: ['preview', asked],
     queryFn: () => sendJson('POST', '/api/messages/preview', previewResponse, JSON.parse(asked) as object), // prettier-ignore
     placeholderData: keepPreviousData,
     gcTime: 10_000,
   })
+  // At once where nothing is asked for; else once that is answered, and what came in between is left out.
+  useEffect(() => {
+    if (!isFetching && asked !== body) ask(body)
+  }, [isFetching, asked, body])
   return { preview: data, error }
 }
