@@ -10,7 +10,7 @@ const program = new Command('yomble')
 const PARTS: readonly (readonly [names: readonly string[], load: () => Promise<(program: Command) => void>])[] = [
   [['check'], async () => (await import('./check/command.ts')).addCheck],
   [['migrate', 'server', 'worker', 'all'], async () => (await import('./serving.ts')).addServing],
-  [['shop', 'user', 'key'], async () => (await import('./setUp.ts')).addSetUp],
+  [['begin', 'shop', 'user', 'key'], async () => (await import('./setUp.ts')).addSetUp],
   [['mail'], async () => (await import('./testMail.ts')).addTestMail],
   [['dkim', 'report'], async () => (await import('./mailFiles.ts')).addMailFiles],
   [['backup', 'restore', 'keys'], async () => (await import('./backup/commands.ts')).addBackup],

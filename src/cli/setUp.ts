@@ -9,7 +9,7 @@ import {
 } from '../backend/accounts/index.ts'
 import { publicUrlOf, type Config } from '../backend/platform/config.ts'
 import type { Db } from '../backend/platform/db.ts'
-import { createShop, findShop, newShop } from '../backend/shop/index.ts'
+import { beginningToken, createShop, findShop, isEmpty, newShop } from '../backend/shop/index.ts'
 import { role, ROLES } from '../contract/roles.ts'
 import { keyScope } from '../contract/scopes.ts'
 import { CommandError } from './commandError.ts'
@@ -17,6 +17,7 @@ import { withTables } from './withDatabase.ts'
 
 /** The first shop, who works in it, and the keys of its systems. */
 export function addSetUp(program: Command): void {
+  addBegin(program)
   const shop = program.command('shop').description('shops of this installation')
   shop
     .command('create')
@@ -79,6 +80,22 @@ export function addSetUp(program: Command): void {
         await findShop(db, shopId)
         const { key } = await createApiKey(db, shopId, name, read(z.array(keyScope), scopes.split(',')))
         console.log(key)
+      }),
+    )
+} // prettier-ignore
+
+function addBegin(program: Command): void {
+  program
+    .command('begin')
+    .description('prints the link by which the first shop and its owner are made in a browser')
+    .option('--if-empty', 'says nothing where there is a shop already')
+    .action(({ ifEmpty }: { ifEmpty?: true }) =>
+      withTables(async (db, config) => {
+        if (await isEmpty(db)) {
+          console.log(`Nobody is here yet. Whoever opens this link becomes the owner of the first shop:\n${publicUrlOf(config)}/begin/${beginningToken(config.LINK_SECRET)}`)
+        } else if (!ifEmpty) {
+          throw new CommandError('There is a shop here already. “yomble shop create” makes another, “yomble user link” lets somebody in.')
+        }
       }),
     )
 } // prettier-ignore

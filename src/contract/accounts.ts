@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { role } from './roles.ts'
 
-const password = z
+/** A password that somebody chooses. */
+export const newPassword = z
   .string()
   .min(12, 'A password has at least 12 characters; several words are easy to remember')
   .max(128, 'A password has at most 128 characters')
@@ -10,9 +11,9 @@ const name = z.string().trim().min(1, 'Enter a name').max(80)
 
 export const changePasswordBody = z.strictObject({
   current: z.string().min(1, 'Enter your present password').max(128),
-  next: password,
+  next: newPassword,
 })
-export const choosePasswordBody = z.strictObject({ next: password })
+export const choosePasswordBody = z.strictObject({ next: newPassword })
 export const resetBody = z.strictObject({ email })
 
 /** What a device is set up with. */

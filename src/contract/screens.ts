@@ -15,4 +15,6 @@ export const SCREENS: ReadonlySet<string> = new Set([
   'reorders',
   'settings',
   'account',
+  'begin',
+  'first-steps',
 ])

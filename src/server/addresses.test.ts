@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { senderToken } from '../backend/addresses/index.ts'
 import { findMail } from '../backend/mailbox/index.ts'
@@ -25,6 +26,22 @@ const senders = async () =>
   (await api.call('GET', '/api/addresses'))
     .json<{ senders: { address: string; name: string; verified: boolean }[] }>()
     .senders.map(({ address, name, verified }) => `${name} ${address} ${verified}`)
+
+test('the shop’s own sender becomes another only once that was confirmed; the one before stays', async () => {
+  const shop = (await api.call('GET', '/api/shop')).json<object>()
+  const change = (senderAddress: string, over = {}) =>
+    api.call('PUT', '/api/shop', { ...shop, ...over, senderAddress })
+  const refused = await change('nobody@combwright.example')
+  expect([refused.statusCode, refused.json()]).toMatchObject([400, { problems: [{ path: 'senderAddress' }] }]) // prettier-ignore
+  expect((await change('care@combwright.example', { zone: 'Europe/Lisbon', name: 'Combwright & Co' })).statusCode).toBe(204) // prettier-ignore
+  expect((await senders())[0]).toBe('Combwright care@combwright.example true')
+  expect((await senders()).slice(1)).toContain('Combwright hello@combwright.example true')
+  expect((await api.call('GET', '/api/session')).json()).toMatchObject({ shop: { name: 'Combwright & Co', zone: 'Europe/Lisbon' } }) // prettier-ignore
+  expect((await api.call('PUT', '/api/shop', shop, { who: 'aoife' })).statusCode).toBe(403)
+  await api.call('PUT', '/api/shop', shop)
+  await api.call('DELETE', '/api/senders/care@combwright.example')
+  await api.world.db.execute(sql`insert into senders (shop_id, address, name, verified_at) values (${SHOP}, 'care@combwright.example', 'Tiago', 0)`)
+}) // prettier-ignore
 
 describe('a sender', () => {
   const NEW = 'Swarm@Combwright.example'

@@ -53,6 +53,7 @@ import { peopleExportRoutes } from './routes/people/peopleFile.ts'
 import { segmentRoutes } from './routes/people/segments.ts'
 import { Evaluator } from '../backend/connections/index.ts'
 import { incomingConnectionRoutes } from './routes/incoming/connections.ts'
+import { shopFactsRoutes } from './routes/shop/shopFacts.ts'
 import { standingRoutes } from './routes/shop/standing.ts'
 import { connectionRoutes } from './routes/shop/connections.ts'
 import { counterRoutes } from './routes/work/counter.ts'
@@ -63,6 +64,7 @@ import { keptBlockRoutes } from './routes/workflows/keptBlocks.ts'
 import { keepAudit } from './audit.ts'
 import { auditRoutes } from './routes/shop/audit.ts'
 import { accountRoutes } from './routes/work/account.ts'
+import { beginningRoutes, firstStepsRoutes } from './routes/work/beginning.ts'
 import { passwordLinkRoutes } from './routes/work/passwordLinks.ts'
 import { userRoutes } from './routes/work/users.ts'
 import { sessionRoutes } from './routes/work/session.ts'
@@ -146,6 +148,7 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
     inside.addHook('onRequest', sameOrigin(context))
     sessionRoutes(inside.withTypeProvider<ZodTypeProvider>(), context)
     passwordLinkRoutes(inside.withTypeProvider<ZodTypeProvider>(), context, mailer)
+    beginningRoutes(inside.withTypeProvider<ZodTypeProvider>(), context)
   })
   await app.register(async (inside) => {
     inside.addHook('onRequest', keepNothing)
@@ -160,6 +163,8 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
     rehearsalRoutes(typed, context, mailer)
     addressRoutes(typed, context, mailer)
     standingRoutes(typed, context)
+    shopFactsRoutes(typed, context)
+    firstStepsRoutes(typed, context)
     connectionRoutes(typed, context, evaluator)
   })
   app.get('/api/openapi.json', () => app.swagger())

@@ -19,6 +19,7 @@ export {
   keepUser,
   listUsers,
   removeUser,
+  setPassword,
   shopsOf,
   type User,
 } from './users.ts'

@@ -144,7 +144,7 @@ export async function changePassword(
 
 /** Sets a password and ends whatever was open, the links included. */
 export async function setPassword(
-  db: Database,
+  db: Db,
   user: Pick<User, 'id' | 'email' | 'name'>,
   next: string,
 ): Promise<void> {

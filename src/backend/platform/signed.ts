@@ -1,7 +1,7 @@
 import { createHmac, timingSafeEqual } from 'node:crypto'
 
 /** What a token is for: one made for one thing says nothing for another. */
-export type TokenUse = 'unsubscribe' | 'follow' | 'sender' | 'calendar'
+export type TokenUse = 'unsubscribe' | 'follow' | 'sender' | 'calendar' | 'beginning'
 
 const sign = (secret: string, use: TokenUse, payload: string, length: number): string =>
   createHmac('sha256', secret).update(`${use}.${payload}`).digest('base64url').slice(0, length)

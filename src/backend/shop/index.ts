@@ -4,7 +4,17 @@ export { readClock, requestClockMove, setClock, stopClock } from './clock.ts'
 export { findPeople, toldOf } from './told.ts'
 export { listHoldouts, saveHoldout } from './holdouts.ts'
 export type { KeptHoldout } from './tables.ts'
-export { findShop, saveBrand, saveNotice, saveShopRules, shopIds, type Shop } from './shops.ts'
+export {
+  findShop,
+  saveBrand,
+  saveNotice,
+  saveShopFacts,
+  saveShopRules,
+  shopIds,
+  type Shop,
+  type ShopFactsOf,
+} from './shops.ts'
+export { beginningToken, createFirstShop, firstSteps, isEmpty } from './beginning.ts'
 export { lockCustomers } from './lockCustomers.ts'
 export { noteDeadAddresses } from './deadAddresses.ts'
 export { namesOfCustomers, numbersOfOrders } from './names.ts'

@@ -50,6 +50,22 @@ export async function shopIds(db: Db): Promise<string[]> {
   return rows.map((row) => row.id)
 }
 
+/** What is set of a shop itself. */
+export interface ShopFactsOf {
+  name: string
+  zone: string
+  locale: string
+  senderName: string
+  senderAddress: string
+}
+
+/** Changes what is set of a shop itself. */
+export async function saveShopFacts(db: Db, shopId: string, facts: ShopFactsOf): Promise<void> {
+  const { name, zone, locale, senderName, senderAddress } = facts
+  const set = { name, zone, locale, defaultSenderName: senderName, defaultSenderAddress: senderAddress } // prettier-ignore
+  await db.update(shops).set(set).where(eq(shops.id, shopId))
+}
+
 /** Sets what the shop's designed messages have in common. */
 export async function saveBrand(db: Db, shopId: string, brand: Brand): Promise<void> {
   await db.update(shops).set({ brand }).where(eq(shops.id, shopId))

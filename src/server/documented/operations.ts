@@ -264,6 +264,8 @@ const SHOP: Table = {
   'PUT /api/brand': ['settings', 'Changes it.'],
   'GET /api/notices': ['read', 'The shop’s built-in notices, and who sends them.'],
   'PUT /api/notices/{key}': ['settings', 'Hands a built-in notice to a workflow, or back.'],
+  'GET /api/shop': ['read', 'Name, time zone, language and own sender of the shop.'],
+  'PUT /api/shop': ['person', 'Changes them. The sender has to be one that was confirmed.'],
   'GET /api/senders/standing': [
     'read',
     'What receivers find when they look up the domains of senders: SPF, DKIM, DMARC and who takes what comes back.',
@@ -317,6 +319,12 @@ const SHOP: Table = {
   'PUT /api/users/{id}/role': ['person', 'Says what somebody may do.'],
   'DELETE /api/users/{id}': ['person', 'Ends somebody’s account.'],
   'GET /api/session': ['person', 'Who is signed in.'],
+  'GET /api/beginning': ['open', 'Whether there is no shop here yet.'],
+  'POST /api/beginning': [
+    'open',
+    'Makes the first shop and its owner, for who has the link that the server prints.',
+  ],
+  'GET /api/first-steps': ['read', 'How far the shop has come on its way to its first message.'],
   'POST /api/session': ['open', 'Signs in.'],
   'DELETE /api/session': ['open', 'Signs out.'],
   'PUT /api/session/shop': ['person', 'Goes to another shop of the same person.'],

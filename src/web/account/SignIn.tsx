@@ -1,9 +1,10 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
-import { Link, useNavigate } from 'react-router'
+import { Link, Navigate, useNavigate } from 'react-router'
 import type { z } from 'zod'
+import { beginningResponse } from '../../contract/beginning.ts'
 import { signInBody } from '../../contract/session.ts'
-import { ApiError, send } from '../ui/data/api.ts'
+import { ApiError, getJson, send } from '../ui/data/api.ts'
 import { FormField, useZodForm } from '../ui/fields/form.tsx'
 import { Refusal } from './Refusal.tsx'
 
@@ -20,6 +21,10 @@ export function SignIn(): ReactNode {
       await navigate('/today', { replace: true })
     },
   })
+  const beginning = useQuery({
+    queryKey: ['beginning'],
+    queryFn: () => getJson('/api/beginning', beginningResponse),
+  })
   const { error } = signIn
   const problem =
     error instanceof ApiError ? error.body.problems.find(({ path }) => path === 'code') : undefined
@@ -29,6 +34,7 @@ export function SignIn(): ReactNode {
   const isFirstAsk = problem?.message === 'is missing'
   return (
     <main className="grid h-full place-items-center p-4">
+      {beginning.data?.isEmpty && <Navigate to="/begin" replace />}
       <form
         noValidate
         onSubmit={(event) => void form.handleSubmit((body) => signIn.mutate(body))(event)}

@@ -2,6 +2,7 @@ import { QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-qu
 import type { ReactNode } from 'react'
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router'
 import { Toaster } from 'sonner'
+import { BeginningPage } from '../account/BeginningPage.tsx'
 import { PasswordPage } from '../account/PasswordPage.tsx'
 import { SignIn } from '../account/SignIn.tsx'
 import { ApiError } from '../ui/data/api.ts'
@@ -32,6 +33,8 @@ const queries: QueryClient = new QueryClient({
 
 const router = createBrowserRouter([
   { path: '/sign-in', element: <SignIn /> },
+  { path: '/begin', element: <BeginningPage /> },
+  { path: '/begin/:token', element: <BeginningPage /> },
   { path: '/password', element: <PasswordPage /> },
   { path: '/password/:token', element: <PasswordPage /> },
   {
@@ -41,6 +44,12 @@ const router = createBrowserRouter([
         errorElement: <BrokenPage />,
         children: [
           { path: '/', element: <Navigate to="/today" replace /> },
+          {
+            path: '/first-steps',
+            lazy: async () => ({
+              Component: (await import('../today/FirstStepsPage.tsx')).FirstStepsPage,
+            }),
+          },
           {
             path: '/today',
             lazy: async () => ({

@@ -11,6 +11,7 @@ import { ApiKeys } from './ApiKeys.tsx'
 import { Notices } from './Notices.tsx'
 import { RetentionForm } from './RetentionForm.tsx'
 import { Users } from './Users.tsx'
+import { ShopForm } from './ShopForm.tsx'
 import { ShopRules } from './ShopRules.tsx'
 
 /** What is set once: rules for all workflows, and the keys with which other systems send events. */
@@ -37,6 +38,7 @@ export function SettingsPage(): ReactNode {
           Who changed what and when, with what stood before.
         </Door>
       )}
+      {mayOwn(role) && <ShopForm />}
       {isMarketer && (
         <>
           <Users />

@@ -33,6 +33,7 @@ const PEOPLE: User[] = [
   { id: 'm', email: 'maren@combwright.example', name: 'Maren', role: 'owner', isInvited: false },
   { id: 't', email: 'tiago@combwright.example', name: 'Tiago', role: 'marketer', isInvited: true },
 ]
+const SHOP_FACTS = { name: 'Combwright', zone: 'Europe/Dublin', locale: 'en-IE', senderName: 'Combwright', senderAddress: 'hello@combwright.example' } // prettier-ignore
 const refused = (message: string, path = 'x') =>
   refusal(400, 'This cannot be saved.', { [path]: message })
 
@@ -41,6 +42,7 @@ async function open(answers: Answers = {}, role: Role = 'owner') {
     <SettingsPage />,
     {
       '/api/senders/standing': { domains: [] },
+      '/api/shop': SHOP_FACTS,
       '/api/addresses': { senders: [], groups: [], postalAddress: 'Sintra' },
       '/api/notices': [NOTICE],
       '/api/users': PEOPLE,
@@ -260,6 +262,18 @@ test('how long things are kept is chosen for each kind', async () => {
   expect(visits).toHaveProperty('value', '365')
   fireEvent.change(visits, { target: { value: '' } })
   await waitFor(() => expect(sent()).toMatchObject([{ body: { visits: null } }]))
+})
+
+test('what is set of the shop itself is changed by owners, checked before it is sent', async () => {
+  const { sent } = await open({ 'PUT /api/shop': done })
+  const panel = within(await screen.findByRole('region', { name: 'The shop' }))
+  const zone = await panel.findByLabelText('Time zone')
+  fireEvent.change(zone, { target: { value: 'Moon/Tycho' } })
+  fireEvent.click(panel.getByRole('button', { name: 'Save' }))
+  expect(await panel.findByText(/Choose a time zone/)).toBeDefined()
+  fireEvent.change(zone, { target: { value: 'Europe/Lisbon' } })
+  fireEvent.click(panel.getByRole('button', { name: 'Save' }))
+  await waitFor(() => expect(sent().at(-1)?.body).toEqual({ ...SHOP_FACTS, zone: 'Europe/Lisbon' }))
 })
 
 describe('who works here', () => {

@@ -8,6 +8,7 @@ import { People } from './People.tsx'
 import { Pressure } from './Pressure.tsx'
 import { Revenue } from './Revenue.tsx'
 import { Sending } from './Sending.tsx'
+import { StillToDo } from './StillToDo.tsx'
 
 /** How the shop as a whole is doing: what is out of order first, then what leaves, what it brings, and whom it meets. */
 export function TodayPage(): ReactNode {
@@ -16,6 +17,7 @@ export function TodayPage(): ReactNode {
       <PageHeading title="Today" className="mb-3 text-xl">
         Today
       </PageHeading>
+      <StillToDo />
       <OutOfOrder />
       <div className="grid gap-4 lg:grid-cols-[3fr_2fr]">
         <Sending />

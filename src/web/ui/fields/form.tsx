@@ -25,7 +25,7 @@ export function useZodForm<Schema extends z.ZodObject>(
 
 interface Props extends Pick<
   InputHTMLAttributes<HTMLInputElement>,
-  'type' | 'placeholder' | 'autoComplete' | 'className'
+  'type' | 'placeholder' | 'autoComplete' | 'className' | 'list'
 > {
   label: string
   /** What `register` made of its name. */
