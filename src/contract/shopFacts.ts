@@ -7,5 +7,7 @@ export const shopFactsBody = z.strictObject({
   senderName: z.string().trim().min(1, 'Enter a name').max(120),
   /** One that was confirmed. */
   senderAddress: z.email().max(254),
+  /** Nobody puts a workflow live alone: another has to have asked for it. */
+  secondPerson: z.boolean(),
 })
 export type ShopFactsBody = z.infer<typeof shopFactsBody>

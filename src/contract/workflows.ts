@@ -75,6 +75,8 @@ const checkedDefinition = z.custom<Definition>(
   (value) => typeof value === 'object' && value !== null,
 )
 
+export const askLiveBody = z.strictObject({ revision: z.int() })
+
 export const workflowResponse = z.object({
   id: z.string(),
   state: workflowState,
@@ -83,6 +85,10 @@ export const workflowResponse = z.object({
   liveVersion: z.int().nullable(),
   live: checkedDefinition.nullable(),
   changedAt: z.int(),
+  /** Where it takes two to go live: whether somebody has asked that this draft do; null where one is enough. */
+  secondPerson: z
+    .object({ asked: z.object({ name: z.string(), isOwn: z.boolean() }).nullable() })
+    .nullable(),
 })
 export type WorkflowResponse = z.infer<typeof workflowResponse>
 

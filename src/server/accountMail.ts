@@ -6,7 +6,7 @@ import type { Shop } from '../backend/shop/index.ts'
 
 interface AccountMail {
   /** `added`: to a further shop, by who has an account. */
-  kind: 'invitation' | 'added' | 'reset' | 'changed'
+  kind: 'invitation' | 'added' | 'reset' | 'changed' | 'askedLive'
   to: string
   url: string
 }
@@ -19,6 +19,10 @@ const TEXTS: Readonly<Record<AccountMail['kind'], (shop: string, url: string) =>
   added: (shop, url) => [
     `You can work on the messages of ${shop}, too`,
     `${shop} has let you in. Sign in as ever, and choose it at the top:\n${url}\n`,
+  ],
+  askedLive: (shop, url) => [
+    `A workflow of ${shop} waits for you to go live`,
+    `Somebody has finished a workflow of ${shop} and asks that it go live. In this shop that takes two; look at it, and put it live here:\n${url}\n`,
   ],
   reset: (shop, url) => [
     'A new password for Yomble',

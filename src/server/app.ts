@@ -162,9 +162,7 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
     userRoutes(typed, context, mailer)
     rehearsalRoutes(typed, context, mailer)
     addressRoutes(typed, context, mailer)
-    standingRoutes(typed, context)
-    shopFactsRoutes(typed, context)
-    firstStepsRoutes(typed, context)
+    workflowStateRoutes(typed, context, mailer)
     connectionRoutes(typed, context, evaluator)
   })
   app.get('/api/openapi.json', () => app.swagger())
@@ -191,7 +189,9 @@ const SIGNED_IN = [
   clockRoutes,
   workflowListRoutes,
   workflowRoutes,
-  workflowStateRoutes,
+  standingRoutes,
+  shopFactsRoutes,
+  firstStepsRoutes,
   goingLiveRoutes,
   intakeRoutes,
   archiveRoutes,

@@ -13,6 +13,7 @@ interface Audited {
 export const AUDITED: Readonly<Record<string, Audited>> = {
   'POST /api/workflows': { did: 'Began a workflow', silent: true },
   'DELETE /api/workflows/{id}': { did: 'Deleted a draft', silent: true },
+  'POST /api/workflows/{id}/ask-live': { did: 'Asked that a workflow go live' },
   'POST /api/workflows/{id}/go-live': { did: 'Put a workflow live' },
   'POST /api/workflows/{id}/pause': { did: 'Paused a workflow' },
   'POST /api/workflows/{id}/resume': { did: 'Resumed a workflow' },

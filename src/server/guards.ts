@@ -5,7 +5,7 @@ import {
   rotateSession,
   type KeyHolder,
 } from '../backend/accounts/index.ts'
-import { mayBuild, mayOwn } from '../contract/roles.ts'
+import { mayBuild, mayOwn, mayWrite } from '../contract/roles.ts'
 import { SHOP_HEADER } from '../contract/session.ts'
 import { AppError } from '../backend/platform/errors.ts'
 import type { Database } from '../backend/platform/db.ts'
@@ -63,6 +63,13 @@ function refuseOtherShop({ headers, user }: FastifyRequest): void {
 export async function requireMarketer(request: FastifyRequest): Promise<void> {
   if (!mayBuild(request.user.role)) {
     throw new AppError('not_allowed', 'Your account may look at workflows but not change them.')
+  }
+}
+
+/** Words and designs are for writers, too. */
+export async function requireWriter(request: FastifyRequest): Promise<void> {
+  if (!mayWrite(request.user.role)) {
+    throw new AppError('not_allowed', 'Your account may look at messages but not change them.')
   }
 }
 

@@ -15,6 +15,8 @@ export interface Shop extends ShopFacts {
   notices: Readonly<Record<string, string>>
   /** Signs hooks; null until the first one is sent. */
   hookSecret: string | null
+  /** Nobody puts a workflow live alone. */
+  secondPerson: boolean
 }
 
 /** A shop's own data. Throws AppError `not_found`. */
@@ -41,6 +43,7 @@ export async function findShop(db: Db, shopId: string): Promise<Shop> {
     notices: row.notices,
     brand: row.brand ?? plainBrand(name),
     hookSecret,
+    secondPerson: row.secondPerson,
   }
 }
 
@@ -57,12 +60,13 @@ export interface ShopFactsOf {
   locale: string
   senderName: string
   senderAddress: string
+  secondPerson: boolean
 }
 
 /** Changes what is set of a shop itself. */
 export async function saveShopFacts(db: Db, shopId: string, facts: ShopFactsOf): Promise<void> {
-  const { name, zone, locale, senderName, senderAddress } = facts
-  const set = { name, zone, locale, defaultSenderName: senderName, defaultSenderAddress: senderAddress } // prettier-ignore
+  const { name, zone, locale, senderName, senderAddress, secondPerson } = facts
+  const set = { name, zone, locale, defaultSenderName: senderName, defaultSenderAddress: senderAddress, secondPerson } // prettier-ignore
   await db.update(shops).set(set).where(eq(shops.id, shopId))
 }
 

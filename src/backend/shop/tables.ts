@@ -55,6 +55,8 @@ export const shops = pgTable('shops', {
   orderPageUrl: text('order_page_url'),
   /** How many days each kind of thing is kept; what is left out is kept for good. */
   retention: jsonb('retention').$type<Retention>().notNull().default({}),
+  /** Nobody puts a workflow live alone: another has to have asked for it. */
+  secondPerson: boolean('second_person').notNull().default(false),
   /** When it was last gone through for what has become too old; null since terms changed. */
   retainedAt: instant('retained_at'),
   /** Keys the digests by which people who were erased are known again; null until the first was. */

@@ -2,6 +2,7 @@ export {
   createWorkflow,
   deleteDraft,
   findWorkflow,
+  askLive,
   goLive,
   listWorkflows,
   workflowNames,

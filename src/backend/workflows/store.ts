@@ -11,7 +11,7 @@ import { AppError } from '../platform/errors.ts'
 import { findShop, readClock } from '../shop/index.ts'
 import { noteState } from './stateLog.ts'
 import { watchDates } from './watchDates.ts'
-import { workflows, workflowVersions } from './tables.ts'
+import { workflows, workflowVersions, type AskedLive } from './tables.ts'
 
 export type WorkflowRow = typeof workflows.$inferSelect
 
@@ -137,6 +137,8 @@ export async function goLive(
     if (workflow.state === 'retired') {
       throw new AppError('conflict', 'This workflow is retired for good. Duplicate it to go on.')
     }
+    const shop = await findShop(tx, shopId)
+    if (shop.secondPerson) askForSecond(workflow, publishedBy)
     const { draft } = workflow
     const findings = [
       ...goLiveFindings(draft),
@@ -144,8 +146,8 @@ export async function goLive(
     ]
     const ownErrors = findings.filter(({ severity }) => severity === 'error')
     // Who is made up is held out of nothing.
-    const shop = { ...(await findShop(tx, shopId)), holdout: null }
-    const errors = ownErrors.length > 0 ? ownErrors : exampleFindings(draft, shop)
+    const heldOut = { ...shop, holdout: null }
+    const errors = ownErrors.length > 0 ? ownErrors : exampleFindings(draft, heldOut)
     if (errors.length > 0) {
       const problems = errors.map(({ code, title, detail }) => ({
         path: code,
@@ -167,13 +169,35 @@ export async function goLive(
     const state = workflow.state === 'paused' ? 'paused' : 'live'
     await tx
       .update(workflows)
-      .set({ state, liveVersion: version, changedAt: now })
+      .set({ state, liveVersion: version, changedAt: now, asked: null })
       .where(byId(shopId, id))
     await noteState(tx, shopId, id, { at: now, state })
     if (state === 'live') {
       await watchDates(tx, shopId, id, { now, definition: workflow.draft, datesFrom })
     }
     return version
+  })
+}
+
+/** Throws AppError `not_ready` where nobody but who puts it live has asked for this very draft. */
+function askForSecond({ asked, draftRevision }: typeof workflows.$inferSelect, person: string): void {
+  if (asked?.revision === draftRevision && asked.userId !== person) return
+  throw new AppError('not_ready', 'In this shop it takes two to go live: one asks, another puts it live.', [
+    { path: 'second-person', code: 'second-person', message: asked ? 'The draft has changed since, or you have asked yourself.' : 'Nobody has asked for it yet.' },
+  ])
+} // prettier-ignore
+
+/** Asks that a draft go live as it is. Throws AppError `conflict` where it has changed since. */
+export async function askLive(
+  db: Database,
+  shopId: string,
+  id: string,
+  asked: AskedLive,
+): Promise<void> {
+  await db.transaction(async (tx) => {
+    const workflow = await lockWorkflow(tx, shopId, id)
+    if (workflow.draftRevision !== asked.revision) throw new AppError('conflict', 'The draft has changed since you looked at it. Look again, then ask.') // prettier-ignore
+    await tx.update(workflows).set({ asked }).where(byId(shopId, id))
   })
 }
 

@@ -4,6 +4,13 @@ import type { Definition } from '../../core/workflow/definition.ts'
 import { instant, shopId } from '../platform/columns.ts'
 import type { DayCounts } from './results/dayCounts.ts'
 
+/** Somebody's wish that a draft, as it is, go live. */
+export interface AskedLive {
+  revision: number
+  userId: string
+  name: string
+}
+
 export const workflows = pgTable(
   'workflows',
   {
@@ -14,6 +21,8 @@ export const workflows = pgTable(
     /** Counts saves; a save names the one it is based on, so that nobody's work is overwritten. */
     draftRevision: integer('draft_revision').notNull(),
     liveVersion: integer('live_version'),
+    /** Who has asked that a revision of the draft go live, where that takes two. */
+    asked: jsonb('asked').$type<AskedLive>(),
     createdAt: instant('created_at').notNull(),
     changedAt: instant('changed_at').notNull(),
     /** Counts workflows as they are made: of the same priority the older goes first, also of one moment. */

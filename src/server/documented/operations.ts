@@ -264,6 +264,10 @@ const SHOP: Table = {
   'PUT /api/brand': ['settings', 'Changes it.'],
   'GET /api/notices': ['read', 'The shop’s built-in notices, and who sends them.'],
   'PUT /api/notices/{key}': ['settings', 'Hands a built-in notice to a workflow, or back.'],
+  'POST /api/workflows/{id}/ask-live': [
+    'person',
+    'Asks that a draft go live, where that takes two; those who may are told by mail.',
+  ],
   'GET /api/shop': ['read', 'Name, time zone, language and own sender of the shop.'],
   'PUT /api/shop': ['person', 'Changes them. The sender has to be one that was confirmed.'],
   'GET /api/senders/standing': [

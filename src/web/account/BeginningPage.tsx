@@ -116,7 +116,7 @@ interface ShopFormProps {
 }
 
 function ShopForm({ owner, isPending, error, onBack, onDone }: ShopFormProps): ReactNode {
-  const { locale, timeZone } = Intl.DateTimeFormat().resolvedOptions()
+  const { locale, timeZone } = new Intl.DateTimeFormat().resolvedOptions()
   const form = useZodForm(shopBeginning, {
     name: '', id: '', zone: timeZone, currency: 'EUR', locale, sender: owner.email, postalAddress: '',
   })
@@ -140,7 +140,7 @@ function ShopForm({ owner, isPending, error, onBack, onDone }: ShopFormProps): R
       </div>
       <datalist id="zones">
         {Intl.supportedValuesOf('timeZone').map((zone) => (
-          <option key={zone} value={zone} />
+          <option key={zone}>{zone}</option>
         ))}
       </datalist>
       <Refusal error={error} />

@@ -60,9 +60,13 @@ function Facts({ facts }: { facts: ShopFactsBody }): ReactNode {
           </select>
         </label>
       </div>
+      <label className="mt-3 flex min-h-6 items-baseline gap-2">
+        <input type="checkbox" {...form.register('secondPerson')} />
+        It takes two to put a workflow live: one asks, another does it.
+      </label>
       <datalist id="zones">
         {Intl.supportedValuesOf('timeZone').map((zone) => (
-          <option key={zone} value={zone} />
+          <option key={zone}>{zone}</option>
         ))}
       </datalist>
       <div className="mt-3 flex items-center gap-3">

@@ -54,6 +54,7 @@ export async function openWorkflow(
     liveVersion: null,
     live: null,
     changedAt: 0,
+    secondPerson: null,
     draft: server.draft,
     draftRevision: server.revision,
   })

@@ -14,7 +14,7 @@ import { libraryResponse } from '../../../contract/files.ts'
 import { AppError } from '../../../backend/platform/errors.ts'
 import { ownFile } from '../../../core/messages/ownFiles.ts'
 import type { App, ServerContext } from '../../context.ts'
-import { requireMarketer } from '../../guards.ts'
+import { requireWriter } from '../../guards.ts'
 
 const params = z.object({ id: z.string().max(60) })
 const query = z.object({ name: z.string().trim().max(200).default('image') })
@@ -28,7 +28,7 @@ export function fileRoutes(app: App, { db }: ServerContext): void {
   app.addContentTypeParser(/^image\//, { parseAs: 'buffer', bodyLimit: MAX_IMAGE_BYTES }, (_request, body, done) => done(null, body)) // prettier-ignore
   app.post(
     '/api/files',
-    { schema: { querystring: query, response: { 201: stored } }, preHandler: requireMarketer },
+    { schema: { querystring: query, response: { 201: stored } }, preHandler: requireWriter },
     async ({ user, query: { name }, body }, reply) => {
       if (!Buffer.isBuffer(body)) throw new AppError('bad_input', 'Send the image as it is.')
       const { id, width, height } = await storeImage(db, user.shopId, { name, bytes: body })
@@ -47,7 +47,7 @@ export function fileRoutes(app: App, { db }: ServerContext): void {
 
   app.put(
     '/api/files/:id',
-    { schema: { params }, preHandler: requireMarketer },
+    { schema: { params }, preHandler: requireWriter },
     async ({ user, params: { id }, body }, reply) => {
       if (!Buffer.isBuffer(body)) throw new AppError('bad_input', 'Send the image as it is.')
       await replaceImage(db, user.shopId, id, body)
@@ -57,7 +57,7 @@ export function fileRoutes(app: App, { db }: ServerContext): void {
 
   app.delete(
     '/api/files/:id',
-    { schema: { params }, preHandler: requireMarketer },
+    { schema: { params }, preHandler: requireWriter },
     async ({ user, params: { id } }, reply) => {
       await removeFile(db, user.shopId, id)
       return reply.status(204).send()
@@ -69,7 +69,7 @@ export function fileRoutes(app: App, { db }: ServerContext): void {
     '/api/documents',
     {
       schema: { querystring: documentQuery, response: { 201: documentMade } },
-      preHandler: requireMarketer,
+      preHandler: requireWriter,
       bodyLimit: MAX_DOCUMENT_BYTES,
     },
     async ({ user, query: { name }, body }, reply) => {

@@ -9,8 +9,8 @@ export function shopFactsRoutes(app: App, { db }: ServerContext): void {
   const owner = { preHandler: requireOwner }
 
   app.get('/api/shop', { schema: { response: { 200: shopFactsBody } }, ...owner }, async ({ user }) => {
-    const { name, zone, locale, defaultSender } = await findShop(db, user.shopId)
-    return { name, zone, locale, senderName: defaultSender.name, senderAddress: defaultSender.address }
+    const { name, zone, locale, defaultSender, secondPerson } = await findShop(db, user.shopId)
+    return { name, zone, locale, senderName: defaultSender.name, senderAddress: defaultSender.address, secondPerson }
   })
 
   app.put('/api/shop', { schema: { body: shopFactsBody }, ...owner }, async ({ user, body }, reply) => {

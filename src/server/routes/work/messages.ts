@@ -14,7 +14,7 @@ import { previewEml, sendTest } from '../../../drivers/preview/testMail.ts'
 import { askerOf } from '../../asker.ts'
 import { DOCUMENT_BODY_BYTES as bodyLimit } from '../../bodies.ts'
 import type { App, ServerContext } from '../../context.ts'
-import { requireMarketer } from '../../guards.ts'
+import { requireWriter } from '../../guards.ts'
 
 /** Messages looked at before they are sent: for whom, how, and a test to oneself. */
 export function messageRoutes(
@@ -51,7 +51,7 @@ export function messageRoutes(
     {
       schema: { body: testBody, response: { 200: testResponse } },
       bodyLimit,
-      preHandler: requireMarketer,
+      preHandler: requireWriter,
       config: { rateLimit: { max: 20, timeWindow: '1 minute' } },
     },
     async ({ user, body }) => {

@@ -18,7 +18,7 @@ import {
 } from '../../../contract/messages.ts'
 import { DOCUMENT_BODY_BYTES as bodyLimit } from '../../bodies.ts'
 import type { App, ServerContext } from '../../context.ts'
-import { requireMarketer } from '../../guards.ts'
+import { requireWriter } from '../../guards.ts'
 
 const params = z.object({ id: z.string().max(40) })
 const inRevision = params.extend({ revision: z.coerce.number().int().min(1).max(1e9) })
@@ -45,7 +45,7 @@ export function designRoutes(app: App, { db }: ServerContext): void {
     {
       schema: { body: designBody, response: { 201: designMade } },
       bodyLimit,
-      preHandler: requireMarketer,
+      preHandler: requireWriter,
     },
     async ({ user, body }, reply) =>
       reply.status(201).send(await keepDesign(db, user.shopId, body)),
@@ -56,7 +56,7 @@ export function designRoutes(app: App, { db }: ServerContext): void {
     {
       schema: { params, body: designChange, response: { 200: designMade } },
       bodyLimit,
-      preHandler: requireMarketer,
+      preHandler: requireWriter,
     },
     async ({ user, params: { id }, body }) => ({
       id,
@@ -66,7 +66,7 @@ export function designRoutes(app: App, { db }: ServerContext): void {
 
   app.put(
     '/api/designs/:id/name',
-    { schema: { params, body: designName }, preHandler: requireMarketer },
+    { schema: { params, body: designName }, preHandler: requireWriter },
     async ({ user, params: { id }, body }, reply) => {
       await renameDesign(db, user.shopId, id, body.name)
       return reply.status(204).send()
@@ -75,7 +75,7 @@ export function designRoutes(app: App, { db }: ServerContext): void {
 
   app.delete(
     '/api/designs/:id',
-    { schema: { params }, preHandler: requireMarketer },
+    { schema: { params }, preHandler: requireWriter },
     async ({ user, params: { id } }, reply) => {
       await removeDesign(db, user.shopId, id)
       return reply.status(204).send()

@@ -3,7 +3,7 @@ import { changeKept, keepBlocks, listSaved } from '../../../backend/messages/ind
 import { keptBlocksBody, keptBlocksMade, keptBlocksResponse } from '../../../contract/messages.ts'
 import { DOCUMENT_BODY_BYTES as bodyLimit } from '../../bodies.ts'
 import type { App, ServerContext } from '../../context.ts'
-import { requireMarketer } from '../../guards.ts'
+import { requireWriter } from '../../guards.ts'
 
 const params = z.object({ id: z.string().max(40) })
 
@@ -18,7 +18,7 @@ export function keptBlockRoutes(app: App, { db }: ServerContext): void {
     {
       schema: { body: keptBlocksBody, response: { 201: keptBlocksMade } },
       bodyLimit,
-      preHandler: requireMarketer,
+      preHandler: requireWriter,
     },
     async ({ user, body }, reply) =>
       reply.status(201).send({ id: await keepBlocks(db, user.shopId, body) }),
@@ -26,7 +26,7 @@ export function keptBlockRoutes(app: App, { db }: ServerContext): void {
 
   app.put(
     '/api/kept-blocks/:id',
-    { schema: { params, body: keptBlocksBody }, bodyLimit, preHandler: requireMarketer },
+    { schema: { params, body: keptBlocksBody }, bodyLimit, preHandler: requireWriter },
     async ({ user, params: { id }, body }, reply) => {
       await changeKept(db, user.shopId, { ...body, id })
       return reply.status(204).send()

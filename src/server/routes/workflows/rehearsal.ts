@@ -21,7 +21,7 @@ import { previewRehearsed, sendSeries } from '../../../drivers/preview/rehearsed
 import { askerOf } from '../../asker.ts'
 import { DOCUMENT_BODY_BYTES as bodyLimit } from '../../bodies.ts'
 import type { App, ServerContext } from '../../context.ts'
-import { requireMarketer } from '../../guards.ts'
+import { requireWriter } from '../../guards.ts'
 
 /** How often which event was told of somebody, the last first. */
 function happenedOf(told: readonly ToldEvent[]) {
@@ -39,12 +39,12 @@ export function rehearsalRoutes(
   { db, reading, publicUrl }: ServerContext,
   mailer: Mailer,
 ): void {
-  const marketer = { preHandler: requireMarketer }
+  const writer = { preHandler: requireWriter }
   const given = { publicUrl, recommender: new Recommender() }
 
   app.post(
     '/api/rehearsal/message',
-    { schema: { body: rehearsedBody, response: { 200: previewResponse } }, bodyLimit, ...marketer },
+    { schema: { body: rehearsedBody, response: { 200: previewResponse } }, bodyLimit, ...writer },
     async ({ user: { shopId }, body }) => {
       const preview = await previewRehearsed(db, shopId, body, given)
       if (!preview) throw new AppError('not_found', 'No such message leaves.')
@@ -57,7 +57,7 @@ export function rehearsalRoutes(
     {
       schema: { body: seriesBody, response: { 200: seriesResponse } },
       bodyLimit,
-      ...marketer,
+      ...writer,
       config: { rateLimit: { max: 6, timeWindow: '1 minute' } },
     },
     async ({ user: { shopId, email }, body }) => {
@@ -68,14 +68,14 @@ export function rehearsalRoutes(
 
   app.get(
     '/api/rehearsal/people',
-    { schema: { querystring: peopleQuery, response: { 200: z.array(rehearsalPerson) } }, ...marketer },
+    { schema: { querystring: peopleQuery, response: { 200: z.array(rehearsalPerson) } }, ...writer },
     ({ user: { shopId }, query: { search } }, reply) =>
       reading.run(askerOf(reply), (tx) => findPeople(tx, shopId, search)),
   ) // prettier-ignore
 
   app.post(
     '/api/rehearsal/likenesses',
-    { schema: { body: likenessesBody, response: { 200: likenessesResponse } }, bodyLimit, ...marketer },
+    { schema: { body: likenessesBody, response: { 200: likenessesResponse } }, bodyLimit, ...writer },
     ({ user: { shopId }, body: { customerId, trigger, workflowId } }, reply) =>
       reading.run(askerOf(reply), async (tx) => {
         const told = await toldOf(tx, shopId, customerId)

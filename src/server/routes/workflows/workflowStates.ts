@@ -1,6 +1,10 @@
 import { z } from 'zod'
+import { AppError } from '../../../backend/platform/errors.ts'
+import { listUsers } from '../../../backend/accounts/index.ts'
+import type { Mailer } from '../../../backend/messages/index.ts'
 import { findShop, readClock } from '../../../backend/shop/index.ts'
 import {
+  askLive,
   deleteDraft,
   findWorkflow,
   goLive,
@@ -10,6 +14,7 @@ import {
   saveDraft,
 } from '../../../backend/workflows/index.ts'
 import {
+  askLiveBody,
   enterBody,
   enterResponse,
   goLiveBody,
@@ -22,6 +27,8 @@ import {
   saveDraftBody,
   saveDraftResponse,
 } from '../../../contract/workflows.ts'
+import { mayBuild } from '../../../contract/roles.ts'
+import { differOnlyInWords } from '../../../core/workflow/onlyWords.ts'
 import { startOfToday } from '../../../core/shared/localTime.ts'
 import { enterByHand } from '../../../drivers/live/enterByHand.ts'
 import { moveToLiveVersion } from '../../../drivers/live/moveVersions.ts'
@@ -29,8 +36,9 @@ import { overdueIn } from '../../../drivers/live/overdue.ts'
 import { Programs } from '../../../drivers/live/programs.ts'
 import { passedOverToday } from '../../../drivers/live/sweepDates.ts'
 import { DOCUMENT_BODY_BYTES } from '../../bodies.ts'
+import { sendAccountMail } from '../../accountMail.ts'
 import type { App, ServerContext } from '../../context.ts'
-import { requireMarketer } from '../../guards.ts'
+import { requireMarketer, requireWriter } from '../../guards.ts'
 
 const params = z.object({ id: z.string() })
 /** A thousand addresses of the greatest length. */
@@ -39,17 +47,25 @@ const published = z.object({ version: z.int() })
 const marketer = { preHandler: requireMarketer }
 
 /** What changes the state of a workflow that exists. */
-export function workflowStateRoutes(app: App, { db }: ServerContext): void {
+export function workflowStateRoutes(
+  app: App,
+  { db, publicUrl }: ServerContext,
+  mailer: Mailer,
+): void {
   app.put(
     '/api/workflows/:id/draft',
     {
       schema: { params, body: saveDraftBody, response: { 200: saveDraftResponse } },
       bodyLimit: DOCUMENT_BODY_BYTES,
-      ...marketer,
+      preHandler: requireWriter,
     },
-    async ({ user, params: { id }, body }) => ({
-      draftRevision: await saveDraft(db, user.shopId, id, body.revision, body.definition),
-    }),
+    async ({ user, params: { id }, body }) => {
+      if (!mayBuild(user.role)) {
+        const { workflow } = await findWorkflow(db, user.shopId, id)
+        if (!differOnlyInWords(workflow.draft, body.definition)) throw new AppError('not_allowed', 'Your account may change what stands in messages. Who gets them, from whom and when is for a marketer.') // prettier-ignore
+      }
+      return { draftRevision: await saveDraft(db, user.shopId, id, body.revision, body.definition) }
+    },
   )
 
   app.post(
@@ -60,6 +76,21 @@ export function workflowStateRoutes(app: App, { db }: ServerContext): void {
       const { now } = await readClock(db, shopId)
       const datesFrom = includeToday ? startOfToday(now, zone) : undefined
       return { version: await goLive(db, shopId, id, revision, userId, { datesFrom }) }
+    },
+  )
+
+  app.post(
+    '/api/workflows/:id/ask-live',
+    { schema: { params, body: askLiveBody }, preHandler: requireWriter },
+    async ({ user: { shopId, userId, name }, params: { id }, body: { revision } }, reply) => {
+      await askLive(db, shopId, id, { revision, userId, name })
+      const shop = await findShop(db, shopId)
+      const url = `${publicUrl}/workflows/${id}/going-live`
+      for (const one of await listUsers(db, shopId)) {
+        if (one.id !== userId && mayBuild(one.role))
+          await sendAccountMail(mailer, shop, { kind: 'askedLive', to: one.email, url })
+      }
+      return reply.status(204).send()
     },
   )
 

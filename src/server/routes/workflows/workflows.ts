@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { findShop } from '../../../backend/shop/index.ts'
 import {
   createWorkflow,
   findVersion,
@@ -61,8 +62,12 @@ export function workflowRoutes(app: App, context: ServerContext): void {
     { schema: { params, response: { 200: workflowResponse } } },
     async ({ user, params: { id } }) => {
       const { workflow, live } = await findWorkflow(db, user.shopId, id)
-      const { state, draft, draftRevision, liveVersion, changedAt } = workflow
-      return { id, state, draft, draftRevision, liveVersion, live, changedAt }
+      const { state, draft, draftRevision, liveVersion, changedAt, asked } = workflow
+      const { secondPerson: isNeeded } = await findShop(db, user.shopId)
+      const isAsked = asked?.revision === draftRevision
+      const wish = isAsked ? { name: asked.name, isOwn: asked.userId === user.userId } : null
+      const secondPerson = isNeeded ? { asked: wish } : null
+      return { id, state, draft, draftRevision, liveVersion, live, changedAt, secondPerson }
     },
   )
 

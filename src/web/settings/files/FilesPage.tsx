@@ -9,7 +9,7 @@ import {
   type Library,
   type Picture,
 } from '../../../contract/files.ts'
-import { mayBuild } from '../../../contract/roles.ts'
+import { mayWrite } from '../../../contract/roles.ts'
 import { ConfirmButton } from '../../ui/fields/ConfirmButton.tsx'
 import { SearchField } from '../../ui/fields/SearchField.tsx'
 import { UploadButton } from '../../ui/fields/UploadButton.tsx'
@@ -33,7 +33,7 @@ export function FilesPage(): ReactNode {
   })
   if (error) return <Problem error={error} retry={() => void refetch()} />
   if (!data) return <Loading what="the pictures" />
-  const mayEdit = mayBuild(user.role)
+  const mayEdit = mayWrite(user.role)
   const refresh = () => queries.invalidateQueries({ queryKey: ['files'] })
   const isFound = ({ name, uses }: { name: string; uses: FileUse[] }) =>
     [name, ...uses.map((use) => use.name)].some((words) =>

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
-import { useEffect, useState } from 'react'
+import { useState } from 'react'
 import { previewResponse, type Preview, type SampleRef } from '../../../contract/messages.ts'
 import type { Brand } from '../../../core/messages/brand.ts'
 import type { MessageStep } from '../../../core/workflow/steps.ts'
@@ -36,8 +36,6 @@ export function usePreview(input: PreviewInput): {
     gcTime: 10_000,
   })
   // At once where nothing is asked for; else once that is answered, and what came in between is left out.
-  useEffect(() => {
-    if (!isFetching && asked !== body) ask(body)
-  }, [isFetching, asked, body])
+  if (!isFetching && asked !== body) ask(body)
   return { preview: data, error }
 }

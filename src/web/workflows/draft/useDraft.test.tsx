@@ -18,6 +18,7 @@ const OURS: WorkflowResponse = {
   liveVersion: null,
   live: null,
   changedAt: 0,
+  secondPerson: null,
 }
 
 /** A draft, with what the plan and the form showed of it one after the other. */

@@ -44,7 +44,7 @@ async function open({ draft = THANKS, state = 'draft', live = null, answers = {}
       <Route path="/workflows/:id" element={<p>The workflow</p>} />
     </Routes>,
     {
-      '/api/workflows/w1': { id: 'w1', state, draft, draftRevision: 4, liveVersion: live && 1, live, changedAt: 0 },
+      '/api/workflows/w1': { id: 'w1', state, draft, draftRevision: 4, liveVersion: live && 1, live, changedAt: 0, secondPerson: null },
       '/api/workflow-names': [],
       '/api/clock': { now: NOW, movedByHand: true, target: null },
       '/api/shop-rules': { messageGap: null, quietHours: { from: '21:00', to: '08:00' }, hookSecret: null, holdoutSince: null, holdoutPercent: null },
@@ -170,6 +170,33 @@ describe('going live', () => {
     expect(screen.queryByText('The workflow')).toBeNull()
   })
 
+  test('where it takes two, one asks, and only another puts it live', async () => {
+    let asked: { name: string; isOwn: boolean } | null = null
+    const answers = {
+      '/api/workflows/w1': () => ({ id: 'w1', state: 'draft', draft: THANKS, draftRevision: 4, liveVersion: null, live: null, changedAt: 0, secondPerson: { asked } }),
+      'POST /api/workflows/w1/ask-live': () => {
+        asked = { name: 'Maren', isOwn: true }
+        return undefined
+      },
+    } // prettier-ignore
+    const requests = await open({ answers })
+    const ask = await screen.findByRole<HTMLButtonElement>('button', { name: 'Ask a second person' }) // prettier-ignore
+    await waitFor(() => expect(ask.disabled).toBe(false))
+    const button = screen.getByRole<HTMLButtonElement>('button', { name: 'Go live' })
+    expect(button.disabled).toBe(true)
+    fireEvent.click(ask)
+    expect(await screen.findByText(/You have asked; somebody else puts it live/)).toBeDefined()
+    expect(button.disabled).toBe(true)
+    expect(requests.find(({ path }) => path.endsWith('ask-live'))?.body).toEqual({ revision: 4 })
+  })
+
+  test('what another has asked for is put live', async () => {
+    await open({ answers: { '/api/workflows/w1': { id: 'w1', state: 'draft', draft: THANKS, draftRevision: 4, liveVersion: null, live: null, changedAt: 0, secondPerson: { asked: { name: 'Tiago', isOwn: false } } } } }) // prettier-ignore
+    expect(await screen.findByText(/Tiago has asked for it/)).toBeDefined()
+    await goLive()
+    expect(await screen.findByText('The workflow')).toBeDefined()
+  })
+
   test('a paused one is published and still paused', async () => {
     await open({ state: 'paused', live: { ...THANKS, name: 'Thank them' } })
     await goLive('Publish changes')
@@ -201,7 +228,7 @@ test('into one that is live as it is, people are let in, and that is stopped', a
 test('what somebody else saves meanwhile is taken over, and they are named', async () => {
   let revision = 4
   const visit = () => ({ others: [{ name: 'Aoife', isSelf: false }], draftRevision: revision })
-  await open({ answers: { 'POST /api/workflows/w1/visit': () => (revision === 4 ? { ...visit(), draftRevision: (revision = 5) } : visit()), '/api/workflows/w1': () => ({ id: 'w1', state: 'draft', draft: revision === 4 ? THANKS : { ...THANKS, description: 'Anew' }, draftRevision: revision, liveVersion: null, live: null, changedAt: 0 }) } }) // prettier-ignore
+  await open({ answers: { 'POST /api/workflows/w1/visit': () => (revision === 4 ? { ...visit(), draftRevision: (revision = 5) } : visit()), '/api/workflows/w1': () => ({ id: 'w1', state: 'draft', draft: revision === 4 ? THANKS : { ...THANKS, description: 'Anew' }, draftRevision: revision, liveVersion: null, live: null, changedAt: 0, secondPerson: null }) } }) // prettier-ignore
   expect(await screen.findByText(/also open: Aoife/)).toBeDefined()
   expect(await screen.findByText(/Somebody else has changed this draft/)).toBeDefined()
 })

@@ -68,6 +68,15 @@ export function SwitchOn({ workflow, flush, isChanged, open, choices }: Props): 
       await queries.invalidateQueries({ queryKey: ['intakes', id] })
     },
   })
+  const ask = useMutation({
+    mutationFn: async () =>
+      send('POST', `/api/workflows/${id}/ask-live`, { revision: await flush() }),
+    onSuccess: () => toast.success('Everybody who may put it live has a mail.'),
+    onError: (error) => toast.error(error.message, { description: <ProblemList error={error} /> }),
+    onSettled: refresh,
+  })
+  const { asked } = workflow.secondPerson ?? { asked: null }
+  const needsSecond = workflow.secondPerson !== null && isChanged && (asked === null || asked.isOwn)
   const does = isChanged || takeOver !== null || letIn.days > 0
   const isBlocked = open !== null && open.errors > 0
   const label = isChanged
@@ -77,11 +86,23 @@ export function SwitchOn({ workflow, flush, isChanged, open, choices }: Props): 
     : otherWords(choices)
   return (
     <div className="panel sticky bottom-0 flex items-center gap-3 px-4 py-3">
-      <p className="grow text-secondary">{standWords(open, does)}</p>
+      <p className="grow text-secondary">
+        {standWords(open, does)} {isChanged && secondWords(workflow.secondPerson)}
+      </p>
+      {needsSecond && asked === null && (
+        <button
+          type="button"
+          className="btn btn-primary"
+          disabled={ask.isPending || isBlocked}
+          onClick={() => ask.mutate()}
+        >
+          Ask a second person
+        </button>
+      )}
       <button
         type="button"
         className="btn btn-primary"
-        disabled={goLive.isPending || !does || isBlocked}
+        disabled={goLive.isPending || !does || isBlocked || needsSecond}
         onClick={() => goLive.mutate()}
       >
         {label}
@@ -93,6 +114,15 @@ export function SwitchOn({ workflow, flush, isChanged, open, choices }: Props): 
 /** What there is to do with one that is live as it is. */
 const otherWords = ({ takeOver, letIn }: Choices): string =>
   takeOver !== null && letIn.days === 0 ? 'Take it over' : 'Let them in'
+
+/** Where it takes two: how far they are. */
+function secondWords(second: WorkflowResponse['secondPerson']): string {
+  if (second === null) return ''
+  if (second.asked === null) return 'In this shop it takes two: one asks, another puts it live.'
+  return second.asked.isOwn
+    ? 'You have asked; somebody else puts it live.'
+    : `${second.asked.name} has asked for it.`
+}
 
 function standWords(open: Props['open'], does: boolean): string {
   if (open === null) return 'The check is still looking.'

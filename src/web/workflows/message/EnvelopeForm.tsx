@@ -1,6 +1,8 @@
 import type { ReactNode } from 'react'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { subjectOf } from '../../../core/workflow/trigger.ts'
+import { mayBuild } from '../../../contract/roles.ts'
+import { useSession } from '../../ui/data/shop.tsx'
 import { OptionalCondition } from '../../ui/conditions/OptionalCondition.tsx'
 import { EnvelopeFields } from '../inspector/fields/EnvelopeFields.tsx'
 import { NameField } from '../inspector/fields/NameField.tsx'
@@ -46,6 +48,7 @@ export function SubjectForm({ step, ...form }: Props): ReactNode {
 export function EnvelopeForm({ step, ...form }: Props): ReactNode {
   const change = stepChanger<'email'>(form, step)
   const { sender } = step
+  const { role } = useSession().user
   return (
     <details className="mb-3 border-y border-base-300 py-2">
       <summary className="cursor-pointer">
@@ -55,7 +58,7 @@ export function EnvelopeForm({ step, ...form }: Props): ReactNode {
           {step.onlyIf && ', for some'}
         </span>
       </summary>
-      <div className="pt-3">
+      <fieldset className="pt-3" disabled={!mayBuild(role)}>
         <NameField step={step} onChange={change} />
         <EnvelopeFields step={step} onChange={change} />
         {subjectOf(form.definition.trigger) === 'order' && (
@@ -78,7 +81,7 @@ export function EnvelopeForm({ step, ...form }: Props): ReactNode {
           value={step.onlyIf}
           onChange={(onlyIf) => change({ onlyIf }, 'only if')}
         />
-      </div>
+      </fieldset>
     </details>
   )
 }

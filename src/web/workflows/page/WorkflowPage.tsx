@@ -1,6 +1,6 @@
 import { useCallback, useDeferredValue, useEffect, useState, type ReactNode } from 'react'
 import { useLocation, useMatch, useParams } from 'react-router'
-import { mayBuild } from '../../../contract/roles.ts'
+import { mayBuild, mayWrite } from '../../../contract/roles.ts'
 import type { WorkflowResponse } from '../../../contract/workflows.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { allSteps } from '../../../core/workflow/lists.ts'
@@ -100,7 +100,7 @@ function Editor({ workflow }: { workflow: WorkflowResponse }): ReactNode {
             definition={definition}
             message={message}
             onChange={change}
-            mayEdit={mayEdit}
+            mayEdit={mayWrite(user.role)}
           />
         ) : (
           <WorkflowPlan

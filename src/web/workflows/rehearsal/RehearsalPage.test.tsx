@@ -18,7 +18,7 @@ const followUp = aDefinition({
     anEmail('second', { name: 'How is it', purpose: 'marketing' }),
   ],
 })
-const workflow = (draft: Definition) => ({ id: 'w1', state: 'draft', draft, draftRevision: 1, liveVersion: null, live: null, changedAt: 0 }) // prettier-ignore
+const workflow = (draft: Definition) => ({ id: 'w1', state: 'draft', draft, draftRevision: 1, liveVersion: null, live: null, changedAt: 0, secondPerson: null }) // prettier-ignore
 
 const OCCASIONS = [
   {

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useMemo, useState, type ReactNode } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
 import type { z } from 'zod'
-import { mayBuild } from '../../../contract/roles.ts'
+import { mayWrite } from '../../../contract/roles.ts'
 import { clockResponse } from '../../../contract/session.ts'
 import { versionResponse, type WorkflowResponse } from '../../../contract/workflows.ts'
 import type { ShopFacts } from '../../../core/events/facts.ts'
@@ -37,7 +37,7 @@ import { Why } from './Why.tsx'
 /** A draft or a version tried on somebody made up: what they get and when, and what changes if something happens in between. */
 export function RehearsalPage(): ReactNode {
   const { id = '' } = useParams()
-  const mayRehearse = mayBuild(useSession().user.role)
+  const mayRehearse = mayWrite(useSession().user.role)
   const { name, error, ready } = useToRehearse(id)
   return (
     <div className="mx-auto flex max-w-[1500px] flex-col gap-3 p-4">

@@ -49,7 +49,7 @@ const definition = aDefinition({
   exclusions: [{ key: 'refund', when: happened('order.refunded'), effect: 'leave' }],
   steps: [anEmail('first', { name: 'Thank you' }), anEmail('second', { name: 'Come again' })],
 })
-const workflow = (live: Definition) => ({ id: 'w1', state: 'live', draft: live, draftRevision: 1, liveVersion: 1, live, changedAt: 0 }) // prettier-ignore
+const workflow = (live: Definition) => ({ id: 'w1', state: 'live', draft: live, draftRevision: 1, liveVersion: 1, live, changedAt: 0, secondPerson: null }) // prettier-ignore
 const inWays = workflow({
   ...definition,
   steps: [

@@ -54,7 +54,7 @@ const definition = aDefinition({
   name: 'Thanks',
   steps: [anEmail('first', { name: 'Thank you' }), anEmail('second', { name: 'Come again' })],
 })
-const workflow = { id: 'w1', state: 'live', draft: definition, draftRevision: 1, liveVersion: 2, live: definition, changedAt: 0 } // prettier-ignore
+const workflow = { id: 'w1', state: 'live', draft: definition, draftRevision: 1, liveVersion: 2, live: definition, changedAt: 0, secondPerson: null } // prettier-ignore
 const PREVIEW = { sample: null, to: '', subject: 'Thank you, Ines', previewText: '', html: '<html><head></head><body><a href="https://example.org/guide?utm=1">Guide</a></body></html>', text: '', bytes: 1, fields: {}, notes: [], problem: null } // prettier-ignore
 
 async function open(answers: Answers = {}, search = '') {
