@@ -37,6 +37,8 @@ module.exports = {
     coreRoom('rehearsal', ['shared', 'events', 'workflow', 'life', 'reorder']),
     coreRoom('experiments', ['shared', 'statistics', 'workflow']),
     coreRoom('forecast', ['shared']),
+    coreRoom('standing', ['shared']),
+    coreRoom('alerts', ['shared', 'words']),
     coreRoom('words', [
       'shared',
       'experiments',

@@ -54,6 +54,7 @@ import { segmentRoutes } from './routes/people/segments.ts'
 import { Evaluator } from '../backend/connections/index.ts'
 import { incomingConnectionRoutes } from './routes/incoming/connections.ts'
 import { shopFactsRoutes } from './routes/shop/shopFacts.ts'
+import { statusRoutes } from './routes/shop/status.ts'
 import { standingRoutes } from './routes/shop/standing.ts'
 import { connectionRoutes } from './routes/shop/connections.ts'
 import { counterRoutes } from './routes/work/counter.ts'
@@ -191,6 +192,7 @@ const SIGNED_IN = [
   workflowRoutes,
   standingRoutes,
   shopFactsRoutes,
+  statusRoutes,
   firstStepsRoutes,
   goingLiveRoutes,
   intakeRoutes,

@@ -19,6 +19,7 @@ import { sendReleased } from '../drivers/live/sendReleased.ts'
 import { runMuchDue } from '../drivers/live/runDue.ts'
 import { sweepDates } from '../drivers/live/sweepDates.ts'
 import { startCounting } from './keepCounting.ts'
+import { startWatching } from './keepWatch.ts'
 import { startPulling } from './keepPulling.ts'
 import { makeTasks } from './tasks.ts'
 import type { SendDeps } from '../drivers/live/send/index.ts'
@@ -72,9 +73,11 @@ export async function startWorker({
   const loop = startLoop(db, programs, log)
   identity.onWake(loop.wake)
   const stopCounting = startCounting(db, log)
+  const stopWatching = startWatching({ db, mailer, publicUrl: publicUrlOf(config) }, log)
   const stopPulling = startPulling(db, log, config.HOOKS_ALLOW_PRIVATE)
   return async () => {
     await stopPulling()
+    await stopWatching()
     await stopCounting()
     await loop.stop()
     await queue.stop()

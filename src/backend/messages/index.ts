@@ -37,6 +37,7 @@ export {
   renameDesign,
 } from './designs.ts'
 export { changeKept, keepBlocks, listSaved, keptBlocks } from './kept.ts'
+export { messageState } from './state.ts'
 export { messageOf, readReport } from './reports.ts'
 export { returnPathOf } from './returnPath.ts'
 export {

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Command } from 'commander'
+import { noteInstallation } from '../../backend/watch/index.ts'
 import { CommandError } from '../commandError.ts'
 import { withDatabase, withTables } from '../withDatabase.ts'
 import { FILES, makeBackup } from './makeBackup.ts'
@@ -18,6 +19,7 @@ export function addBackup(program: Command): void {
       withTables(async (db, config) => {
         const passphrase = withoutKeys ? null : passphraseOf(process.env)
         const { madeAt, counts } = await makeBackup(db, config, { folder, passphrase })
+        await noteInstallation(db, 'backup')
         const rows = Object.values(counts).reduce((sum, count) => sum + count, 0)
         console.log(`${folder} holds everything as of ${madeAt}: ${rows} rows in ${Object.keys(counts).length} tables.`)
       }),

@@ -268,6 +268,7 @@ const SHOP: Table = {
     'person',
     'Asks that a draft go live, where that takes two; those who may are told by mail.',
   ],
+  'GET /api/status': ['read', 'How things stand: what is not as it was, what waits, who works.'],
   'GET /api/shop': ['read', 'Name, time zone, language and own sender of the shop.'],
   'PUT /api/shop': ['person', 'Changes them. The sender has to be one that was confirmed.'],
   'GET /api/senders/standing': [

@@ -195,6 +195,12 @@ const router = createBrowserRouter([
             }),
           },
           {
+            path: '/settings/status',
+            lazy: async () => ({
+              Component: (await import('../settings/StatusPage.tsx')).StatusPage,
+            }),
+          },
+          {
             path: '/settings/changes',
             lazy: async () => ({
               Component: (await import('../settings/audit/AuditPage.tsx')).AuditPage,

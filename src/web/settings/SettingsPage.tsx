@@ -1,4 +1,4 @@
-import { Cable, History, Images, Palette } from 'lucide-react'
+import { Activity, Cable, History, Images, Palette } from 'lucide-react'
 import { type ComponentType, useEffect, type ReactNode } from 'react'
 import { Link, useLocation } from 'react-router'
 import { mayBuild, mayOwn } from '../../contract/roles.ts'
@@ -33,6 +33,9 @@ export function SettingsPage(): ReactNode {
           What other systems send in a language of their own, and the events that are made of it.
         </Door>
       )}
+      <Door to="/settings/status" Icon={Activity} title="How things stand">
+        What is not as it was, what waits to leave, who works on it, the last backup.
+      </Door>
       {mayOwn(role) && (
         <Door to="/settings/changes" Icon={History} title="Changes">
           Who changed what and when, with what stood before.

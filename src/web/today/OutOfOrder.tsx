@@ -7,6 +7,7 @@ import { attentionItem } from '../../contract/attention.ts'
 import { workflowListItem, type WorkflowListItem } from '../../contract/workflows.ts'
 import { plural } from '../../core/words/quantities.ts'
 import { getJson } from '../ui/data/api.ts'
+import { useStatus } from '../ui/data/useStatus.ts'
 import { Loading, Problem } from '../ui/states.tsx'
 
 /** What a person has to see to, each with the way there; or that there is nothing. */
@@ -20,16 +21,20 @@ export function OutOfOrder(): ReactNode {
     queryKey: ['workflows', 30],
     queryFn: () => getJson('/api/workflows?days=30', z.array(workflowListItem)),
   })
-  const error = attention.error ?? workflows.error
+  const status = useStatus()
+  const error = attention.error ?? workflows.error ?? status.error
   if (error)
     return (
       <Problem
         error={error}
-        retry={() => void Promise.all([attention.refetch(), workflows.refetch()])}
+        retry={() => void Promise.all([attention.refetch(), workflows.refetch(), status.refetch()])}
       />
     )
-  if (!attention.data || !workflows.data) return <Loading what="what is out of order" />
+  if (!attention.data || !workflows.data || !status.data)
+    return <Loading what="what is out of order" />
   const waiting = attention.data.length
+  // What failed stands in the line of what waits for somebody.
+  const alerts = status.data.alerts.filter(({ code }) => code !== 'failed')
   const broken = workflows.data.filter(
     ({ state, findings }) => state === 'live' && findings.errors > 0,
   )
@@ -38,7 +43,7 @@ export function OutOfOrder(): ReactNode {
   )
   return (
     <section className="panel mb-4 p-4" aria-label="Out of order">
-      {waiting + broken.length + paused.length === 0 ? (
+      {waiting + broken.length + paused.length + alerts.length === 0 ? (
         <p className="flex items-center gap-2">
           <CircleCheck size={18} className="text-success" aria-hidden="true" /> Nothing is out of
           order.
@@ -50,6 +55,11 @@ export function OutOfOrder(): ReactNode {
               {plural(waiting, 'message')} could not be sent, or may not have arrived
             </Line>
           )}
+          {alerts.map(({ code, about, says, to }) => (
+            <Line key={`${code} ${about}`} to={to}>
+              {says}
+            </Line>
+          ))}
           {broken.map((one) => (
             <Line key={one.id} to={`/workflows/${one.id}`}>
               {one.name}: {plural(one.findings.errors, 'thing')} to fix, though it is live

@@ -14,9 +14,20 @@ const NO_PAST = {
 }
 const NO_MAIL = { sent: 0, bounced: 0, complained: 0, delivered: 0 }
 
+const STATUS = { alerts: [] as object[], work: { workers: 1, jobs: 0, queueAgeS: 0, dueLagS: 0 }, messages: { waiting: 0, held: 0, failed: 0, unsure: 0, lastSentAt: null }, installation: null } // prettier-ignore
 const open = (answers: Answers = {}, workflows: WorkflowListItem[] = []) =>
   show(<TodayPage />, {
     '/api/attention': [],
+    '/api/first-steps': {
+      hasPostalAddress: true,
+      hasLogo: true,
+      hasKeyOrConnection: true,
+      hasEvents: true,
+      hasWorkflow: true,
+      isLive: true,
+      hasSent: true,
+    },
+    '/api/status': STATUS,
     '/api/workflows': workflows,
     '/api/workflow-names': [
       { id: 'w1', name: 'After dispatch' },

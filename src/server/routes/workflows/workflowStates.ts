@@ -46,12 +46,27 @@ const NAMES_BODY_BYTES = 512 * 1024
 const published = z.object({ version: z.int() })
 const marketer = { preHandler: requireMarketer }
 
+/** Where it takes two to go live: one asks, and the others are told. */
+function askRoutes(app: App, { db, publicUrl }: ServerContext, mailer: Mailer): void {
+  app.post(
+    '/api/workflows/:id/ask-live',
+    { schema: { params, body: askLiveBody }, preHandler: requireWriter },
+    async ({ user: { shopId, userId, name }, params: { id }, body: { revision } }, reply) => {
+      await askLive(db, shopId, id, { revision, userId, name })
+      const shop = await findShop(db, shopId)
+      const url = `${publicUrl}/workflows/${id}/going-live`
+      for (const one of await listUsers(db, shopId)) {
+        if (one.id !== userId && mayBuild(one.role))
+          await sendAccountMail(mailer, shop, { kind: 'askedLive', to: one.email, url })
+      }
+      return reply.status(204).send()
+    },
+  )
+}
+
 /** What changes the state of a workflow that exists. */
-export function workflowStateRoutes(
-  app: App,
-  { db, publicUrl }: ServerContext,
-  mailer: Mailer,
-): void {
+export function workflowStateRoutes(app: App, context: ServerContext, mailer: Mailer): void {
+  const { db } = context
   app.put(
     '/api/workflows/:id/draft',
     {
@@ -79,20 +94,7 @@ export function workflowStateRoutes(
     },
   )
 
-  app.post(
-    '/api/workflows/:id/ask-live',
-    { schema: { params, body: askLiveBody }, preHandler: requireWriter },
-    async ({ user: { shopId, userId, name }, params: { id }, body: { revision } }, reply) => {
-      await askLive(db, shopId, id, { revision, userId, name })
-      const shop = await findShop(db, shopId)
-      const url = `${publicUrl}/workflows/${id}/going-live`
-      for (const one of await listUsers(db, shopId)) {
-        if (one.id !== userId && mayBuild(one.role))
-          await sendAccountMail(mailer, shop, { kind: 'askedLive', to: one.email, url })
-      }
-      return reply.status(204).send()
-    },
-  )
+  askRoutes(app, context, mailer)
 
   app.get(
     '/api/workflows/:id/passed-over',

@@ -68,13 +68,6 @@ export function SwitchOn({ workflow, flush, isChanged, open, choices }: Props): 
       await queries.invalidateQueries({ queryKey: ['intakes', id] })
     },
   })
-  const ask = useMutation({
-    mutationFn: async () =>
-      send('POST', `/api/workflows/${id}/ask-live`, { revision: await flush() }),
-    onSuccess: () => toast.success('Everybody who may put it live has a mail.'),
-    onError: (error) => toast.error(error.message, { description: <ProblemList error={error} /> }),
-    onSettled: refresh,
-  })
   const { asked } = workflow.secondPerson ?? { asked: null }
   const needsSecond = workflow.secondPerson !== null && isChanged && (asked === null || asked.isOwn)
   const does = isChanged || takeOver !== null || letIn.days > 0
@@ -89,16 +82,7 @@ export function SwitchOn({ workflow, flush, isChanged, open, choices }: Props): 
       <p className="grow text-secondary">
         {standWords(open, does)} {isChanged && secondWords(workflow.secondPerson)}
       </p>
-      {needsSecond && asked === null && (
-        <button
-          type="button"
-          className="btn btn-primary"
-          disabled={ask.isPending || isBlocked}
-          onClick={() => ask.mutate()}
-        >
-          Ask a second person
-        </button>
-      )}
+      {needsSecond && asked === null && <AskSecond id={id} flush={flush} isBlocked={isBlocked} />}
       <button
         type="button"
         className="btn btn-primary"
@@ -108,6 +92,33 @@ export function SwitchOn({ workflow, flush, isChanged, open, choices }: Props): 
         {label}
       </button>
     </div>
+  )
+}
+
+interface AskProps extends Pick<Props, 'flush'> {
+  id: string
+  isBlocked: boolean
+}
+
+/** Where it takes two: asks the others to look at it, and to put it live. */
+function AskSecond({ id, flush, isBlocked }: AskProps): ReactNode {
+  const refresh = useRefresh(id)
+  const ask = useMutation({
+    mutationFn: async () =>
+      send('POST', `/api/workflows/${id}/ask-live`, { revision: await flush() }),
+    onSuccess: () => toast.success('Everybody who may put it live has a mail.'),
+    onError: (error) => toast.error(error.message, { description: <ProblemList error={error} /> }),
+    onSettled: refresh,
+  })
+  return (
+    <button
+      type="button"
+      className="btn btn-primary"
+      disabled={ask.isPending || isBlocked}
+      onClick={() => ask.mutate()}
+    >
+      Ask a second person
+    </button>
   )
 }
 

@@ -1,0 +1,28 @@
+import { pgTable, primaryKey, text } from 'drizzle-orm/pg-core'
+import { ALERT_CODES } from '../../core/alerts/alerts.ts'
+import { instant, shopId } from '../platform/columns.ts'
+
+/** What is not as it was, for as long as it is. */
+export const alerts = pgTable(
+  'alerts',
+  {
+    shopId: shopId(),
+    code: text('code', { enum: ALERT_CODES }).notNull(),
+    /** A workflow's or a connection's id; empty for the whole shop. */
+    about: text('about').notNull(),
+    says: text('says').notNull(),
+    goesTo: text('goes_to').notNull(),
+    /** When it was seen first, by the shop's clock. */
+    since: instant('since').notNull(),
+    /** When its owners were written to, in real time; null until the mail server has taken that. */
+    toldAt: instant('told_at'),
+  },
+  (table) => [primaryKey({ columns: [table.shopId, table.code, table.about] })],
+)
+
+/** What was last done with the installation as a whole. */
+export const installationNotes = pgTable('installation_notes', {
+  kind: text('kind', { enum: ['backup'] }).primaryKey(),
+  /** Real time. */
+  at: instant('at').notNull(),
+})

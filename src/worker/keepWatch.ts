@@ -1,0 +1,71 @@
+import { randomUUID } from 'node:crypto'
+import { setTimeout as pause } from 'node:timers/promises'
+import { listUsers } from '../backend/accounts/index.ts'
+import type { Mailer } from '../backend/messages/index.ts'
+import type { Database } from '../backend/platform/db.ts'
+import { toError } from '../backend/platform/errors.ts'
+import type { Log } from '../backend/platform/log.ts'
+import { realNow } from '../backend/platform/realTime.ts'
+import { findShop, shopIds } from '../backend/shop/index.ts'
+import { noteTold, untoldAlerts, watchShop } from '../backend/watch/index.ts'
+
+const EVERY_MS = 5 * 60_000
+
+interface Watching {
+  db: Database
+  mailer: Mailer
+  publicUrl: string
+}
+
+/** Looks at every shop now and then, and writes to its owners of what they would not see by themselves. Goes on until stopped. */
+export function startWatching(watching: Watching, log: Log): () => Promise<void> {
+  const stopping = new AbortController()
+  const { signal } = stopping
+  const run = async (): Promise<void> => {
+    for (;;) {
+      await pause(EVERY_MS, undefined, { signal })
+      for (const shopId of await shopIds(watching.db)) {
+        if (signal.aborted) return
+        try {
+          await watchShop(watching.db, shopId)
+          await tellOwners(watching, shopId)
+        } catch (error) {
+          log.error({ err: toError(error) }, 'a shop could not be watched; it is tried again')
+        }
+      }
+    }
+  }
+  const running = run().catch((error: unknown) => {
+    if (!signal.aborted) log.error({ err: toError(error) }, 'watching has ended')
+  })
+  return async () => {
+    stopping.abort()
+    await running
+  }
+}
+
+/**
+ * Writes to the owners of a shop of what they were not told of: once for each, in one mail. Where the mail server does not take it,
+ * it is tried again the next time.
+ */
+export async function tellOwners({ db, mailer, publicUrl }: Watching, shopId: string): Promise<void> {
+  const untold = await untoldAlerts(db, shopId)
+  if (untold.length === 0) return
+  const shop = await findShop(db, shopId)
+  const owners = (await listUsers(db, shopId)).filter(({ role, isInvited }) => role === 'owner' && !isInvited)
+  if (owners.length === 0) return
+  const lines = untold.map(({ says, goesTo }) => `${says}\n${publicUrl}${goesTo}\n`)
+  const sent = await mailer.send({
+    messageId: `<alert.${randomUUID()}@yomble.invalid>`,
+    date: realNow(),
+    from: shop.defaultSender,
+    replyTo: null,
+    to: owners.map(({ email }) => email),
+    copies: [],
+    subject: untold.length === 1 ? `${shop.name}: something needs a look` : `${shop.name}: ${untold.length} things need a look`,
+    text: `${lines.join('\n')}\nYou are told of each once, for as long as it lasts. How things stand: ${publicUrl}/settings/status\n`,
+    html: null,
+    unsubscribeUrl: null,
+  })
+  if (sent.kind === 'sent') await noteTold(db, untold)
+} // prettier-ignore
