@@ -1,7 +1,8 @@
 import { randomBytes } from 'node:crypto'
 import pg from 'pg'
-import { migrateDatabase, openDatabase } from '../backend/platform/db.ts'
+import { openDatabase } from '../backend/platform/db.ts'
 import { migrateJobs } from '../backend/platform/jobs.ts'
+import { migrateDatabase } from '../backend/platform/migrate.ts'
 import { MIGRATIONS } from '../backend/platform/migrationsFolder.ts'
 
 const TEMPLATE = 'yomble_template'

@@ -60,10 +60,12 @@ export async function addShop(db: Database, id = SHOP, clockNow: Instant = START
  * A shop with everything real but the process around it: PostgreSQL, queue, SMTP. Time moves only
  * when a test moves it, and work is done when a test asks for it.
  */
-export async function makeWorld(over: Partial<Pick<SendDeps, 'mailer' | 'returnPath'>> = {}) {
-  const url = await makeDatabase()
+export async function makeWorld(
+  over: Partial<Pick<SendDeps, 'mailer' | 'returnPath'>> & { url?: string } = {},
+) {
+  const url = over.url ?? (await makeDatabase())
   const db = openDatabase(url)
-  await addShop(db)
+  if (over.url === undefined) await addShop(db)
   const smtp = await startSmtpServer(({ raw, recipients }) => storeMail(db, SHOP, raw, recipients))
   const mailer = over.mailer ?? smtpMailer(`smtp://127.0.0.1:${smtp.port}`)
   const texts: ReceivedSms[] = []

@@ -1,5 +1,4 @@
 import { drizzle, type NodePgDatabase, type NodePgTransaction } from 'drizzle-orm/node-postgres'
-import { migrate } from 'drizzle-orm/node-postgres/migrator'
 import type { ExtractTablesWithRelations, SQL } from 'drizzle-orm'
 import { sql } from 'drizzle-orm'
 import pg from 'pg'
@@ -40,11 +39,6 @@ export function openDatabase(
   pool.on('error', () => undefined)
   pool.on('connect', (client) => client.on('error', () => undefined))
   return drizzle(pool)
-}
-
-/** Brings the tables up to date. */
-export async function migrateDatabase(db: Database, folder: string): Promise<void> {
-  await migrate(db, { migrationsFolder: folder })
 }
 
 /**

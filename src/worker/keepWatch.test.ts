@@ -1,14 +1,19 @@
 import { sql } from 'drizzle-orm'
 import { afterEach, beforeEach, expect, test } from 'vitest'
-import { addPeople } from '../../testing/people.ts'
-import { aDefinition, anEmail, orderEvent, START } from '../../testing/builders.ts'
-import { makeWorld, SHOP, type World } from '../../testing/world.ts'
-import type { HandOver } from '../platform/handOver.ts'
-import type { OutgoingMail } from '../messages/index.ts'
-import { DAY_MS, HOUR_MS } from '../../core/shared/duration.ts'
-import { tellOwners } from '../../worker/keepWatch.ts'
-import { listAlerts, watchShop } from './alerts.ts'
-import { installationTimes, largestTables, noteInstallation } from './installation.ts'
+import { addPeople } from '../testing/people.ts'
+import { aDefinition, anEmail, orderEvent, START } from '../testing/builders.ts'
+import { makeWorld, SHOP, type World } from '../testing/world.ts'
+import type { HandOver } from '../backend/platform/handOver.ts'
+import type { OutgoingMail } from '../backend/messages/index.ts'
+import { DAY_MS, HOUR_MS } from '../core/shared/duration.ts'
+import {
+  installationTimes,
+  largestTables,
+  listAlerts,
+  noteInstallation,
+  watchShop,
+} from '../backend/watch/index.ts'
+import { tellOwners } from './keepWatch.ts'
 
 let world: World
 beforeEach(async () => {
