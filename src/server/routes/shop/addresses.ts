@@ -18,7 +18,7 @@ import { addressBookResponse, groupBody, newSenderBody } from '../../../contract
 import { keySchema } from '../../../core/shared/key.ts'
 import type { App, ServerContext } from '../../context.ts'
 import { acceptForms } from '../../forms.ts'
-import { requireMarketer } from '../../guards.ts'
+import { limitPerToken, requireMarketer } from '../../guards.ts'
 import { shopPage } from '../../shopPage.ts'
 
 const tokenParams = z.object({ token: z.string().max(1000) })
@@ -101,7 +101,7 @@ export function confirmSenderRoutes(app: App, { db, config }: ServerContext): vo
 
   app.get(
     '/confirm-sender/:token',
-    { schema: { params: tokenParams } },
+    { schema: { params: tokenParams }, config: limitPerToken(30) },
     async ({ params: { token } }, reply) => {
       const { sender, shop } = await asked(token)
       const html = shopPage(shop, {
@@ -114,7 +114,7 @@ export function confirmSenderRoutes(app: App, { db, config }: ServerContext): vo
 
   app.post(
     '/confirm-sender/:token',
-    { schema: { params: tokenParams } },
+    { schema: { params: tokenParams }, config: limitPerToken(30) },
     async ({ params: { token } }, reply) => {
       const { sender, shop } = await asked(token)
       const isKnown = await confirmSender(db, sender.shopId, sender.address)
