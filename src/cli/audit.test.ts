@@ -12,7 +12,7 @@ interface Entry {
   hasInstallScript?: boolean
   license?: string
 }
-const read = <Content>(name: string) => JSON.parse(readFileSync(join(ROOT, name), 'utf8')) as Content // prettier-ignore
+const readLock = () => JSON.parse(readFileSync(join(ROOT, 'package-lock.json'), 'utf8')) as { packages: Record<string, Entry> } // prettier-ignore
 
 let folder: string
 beforeEach(() => {
@@ -22,7 +22,7 @@ afterEach(() => rmSync(folder, { recursive: true }))
 
 /** What the audit says of this program, with one package of it changed. */
 function audit(change: (fastify: Entry) => void = () => undefined) {
-  const lock = read<{ packages: Record<string, Entry> }>('package-lock.json')
+  const lock = readLock()
   change(lock.packages['node_modules/fastify'] ?? {})
   writeFileSync(join(folder, 'package-lock.json'), JSON.stringify(lock))
   writeFileSync(join(folder, 'package.json'), readFileSync(join(ROOT, 'package.json')))

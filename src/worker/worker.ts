@@ -21,6 +21,7 @@ import { sweepDates } from '../drivers/live/sweepDates.ts'
 import { startCounting } from './keepCounting.ts'
 import { startWatching } from './keepWatch.ts'
 import { startPulling } from './keepPulling.ts'
+import { serveMetrics } from './metrics.ts'
 import { makeTasks } from './tasks.ts'
 import type { SendDeps } from '../drivers/live/send/index.ts'
 
@@ -73,11 +74,13 @@ export async function startWorker({
   const loop = startLoop(db, programs, log)
   identity.onWake(loop.wake)
   const stopCounting = startCounting(db, log)
+  const metrics = await serveMetrics(config)
   const stopWatching = startWatching({ db, mailer, publicUrl: publicUrlOf(config) }, log)
   const stopPulling = startPulling(db, log, config.HOOKS_ALLOW_PRIVATE)
   return async () => {
     await stopPulling()
     await stopWatching()
+    await metrics.stop()
     await stopCounting()
     await loop.stop()
     await queue.stop()

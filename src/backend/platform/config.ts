@@ -25,6 +25,7 @@ export const settings = z.object({
   SMS_URL: z.url({ protocol: /^https?$/ }).default('http://127.0.0.1:2580/messages').describe('Where text messages are handed over, over HTTP.'), // prettier-ignore
   HOOKS_ALLOW_PRIVATE: z.stringbool().default(false).describe('Lets hooks and connections call addresses within the own network. For the demo and for tests.'), // prettier-ignore
   METRICS_TOKEN: z.string().min(16).optional().describe('Who asks `/metrics` sends it as a bearer token. Without it only the machine itself is answered.'), // prettier-ignore
+  WORKER_PORT: z.coerce.number().int().min(0).max(65_535).optional().describe('Where a worker answers `/livez` and `/metrics`; each worker of a machine needs one of its own. Left out, it listens nowhere.'), // prettier-ignore
   LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('info').describe('What is written to the log, as lines of JSON on the standard output.'), // prettier-ignore
 })
 export type Config = z.infer<typeof settings>

@@ -46,11 +46,11 @@ const PAUSE_MS = 10
 async function oldServer(url: string) {
   const client = new pg.Client({ connectionString: url, options: '-c lock_timeout=2s' })
   await client.connect()
-  let isStopping = false
+  const stopping = new AbortController()
   let taken = 0
   const errors: string[] = []
   const run = async (): Promise<void> => {
-    while (!isStopping) {
+    while (!stopping.signal.aborted) {
       try {
         await client.query(INGEST, [`-${taken}`])
         taken += 1
@@ -68,7 +68,7 @@ async function oldServer(url: string) {
     taken: () => taken,
     errors,
     stop: async () => {
-      isStopping = true
+      stopping.abort()
       await running
     },
   }

@@ -10,6 +10,7 @@ import type { Program } from '../../core/workflow/compile.ts'
 import type { HookStep, MessageStep } from '../../core/workflow/steps.ts'
 import type { DecidedRow } from './decidedRow.ts'
 import { markCustomers } from './marks.ts'
+import { tellPassedOver } from './watched.ts'
 
 /** Writes decisions down and sees to what they ask for: coupons, marks, messages, hooks. */
 export async function record(
@@ -20,6 +21,7 @@ export async function record(
 ): Promise<void> {
   const written = await issueCoupons(db, shop.id, at, rows)
   await appendLedger(db, shop.id, at, written)
+  tellPassedOver(written.map(({ entry }) => entry))
   await markCustomers(db, shop.id, written)
   await queueDecided(db, shop, at, written)
 }

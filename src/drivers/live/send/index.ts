@@ -2,6 +2,7 @@ import type { Transaction } from '../../../backend/platform/db.ts'
 import { toError } from '../../../backend/platform/errors.ts'
 import { findShop, readClock } from '../../../backend/shop/index.ts'
 import type { SendDeps } from './context.ts'
+import { tell } from '../watched.ts'
 import { nextOf, prepareNext } from './prepare.ts'
 import { fail, settle } from './settle.ts'
 
@@ -21,6 +22,7 @@ export async function sendMessages(deps: SendDeps, shopId: string, runId: number
     if (prepared === 'none') return
     if (prepared === 'passedOver') continue
     const result = await prepared.handOver()
+    tell('handedOver', { channel: prepared.message.channel, result: result.kind })
     await deps.db.transaction((tx) => settle(tx, shop, prepared, result))
     const again =
       result.kind === 'temporary' || (result.kind === 'unsure' && !prepared.message.marketing)

@@ -9,6 +9,7 @@ import type { WaitReason } from '../../../core/workflow/decision.ts'
 import type { GateResult } from '../../../core/workflow/gates.ts'
 import type { LedgerEntry } from '../../../core/workflow/ledgerEntry.ts'
 import type { Prepared } from './context.ts'
+import { tell } from '../watched.ts'
 
 interface Sending {
   message: MessageRow
@@ -94,6 +95,7 @@ export async function passOver(
   await changeMessage(tx, message, { status: 'skipped' })
   if (gates.kind === 'skip') {
     const { reason, before } = gates
+    tell('passedOver', { reason: reason.code })
     return note(tx, shopId, now, run, { kind: 'skipped', step, reason, before })
   }
   const { exclusion, observed, before } = gates.held
