@@ -6,7 +6,7 @@ import type { Shop } from '../backend/shop/index.ts'
 
 interface AccountMail {
   /** `added`: to a further shop, by who has an account. */
-  kind: 'invitation' | 'added' | 'reset' | 'changed' | 'askedLive'
+  kind: 'invitation' | 'added' | 'reset' | 'changed' | 'factorOn' | 'factorOff' | 'askedLive'
   to: string
   url: string
 }
@@ -19,6 +19,14 @@ const TEXTS: Readonly<Record<AccountMail['kind'], (shop: string, url: string) =>
   added: (shop, url) => [
     `You can work on the messages of ${shop}, too`,
     `${shop} has let you in. Sign in as ever, and choose it at the top:\n${url}\n`,
+  ],
+  factorOn: (shop, url) => [
+    'Signing in takes a second factor now',
+    `From now on it takes a code of a device to sign in to Yomble with your account (${shop}).\n\nIf it was not you, ask for a link for a new password at once, and have an operator turn the second factor off:\n${url}\n`,
+  ],
+  factorOff: (shop, url) => [
+    'Signing in takes no second factor any more',
+    `The second factor of your account (${shop}) in Yomble was turned off: your password alone is enough.\n\nIf it was not you, ask for a link for a new password at once:\n${url}\n`,
   ],
   askedLive: (shop, url) => [
     `A workflow of ${shop} waits for you to go live`,

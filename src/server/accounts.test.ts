@@ -87,6 +87,8 @@ describe('one’s own account', () => {
     expect((await api.call('GET', '/api/session')).statusCode).toBe(200)
     expect((await signIn('maren@combwright.example', PASSWORD)).status).toBe(401)
     expect((await change(NEXT, PASSWORD)).statusCode).toBe(204)
+    const [told] = (await api.world.mails()).filter(({ to }) => to === 'maren@combwright.example')
+    expect(told?.subject).toBe('Your password was changed')
   })
 
   test('sessions are listed, ended one by one, and all but this', async () => {
@@ -225,6 +227,8 @@ describe('a second factor', () => {
       api.call('POST', '/api/account/second-factor/off', { password })
     expect((await turnOff('wrong wrong wrong')).statusCode).toBe(400)
     expect((await turnOff(PASSWORD)).statusCode).toBe(204)
+    const told = (await api.world.mails()).filter(({ to }) => to === 'maren@combwright.example').map(({ subject }) => subject) // prettier-ignore
+    expect(told.slice(0, 2)).toEqual(['Signing in takes no second factor any more', 'Signing in takes a second factor now']) // prettier-ignore
     expect((await enter()).statusCode).toBe(204)
   })
 })

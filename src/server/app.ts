@@ -161,6 +161,7 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
     for (const routes of SIGNED_IN) routes(typed, context)
     messageRoutes(typed, context, mailer)
     userRoutes(typed, context, mailer)
+    accountRoutes(typed, context, mailer)
     rehearsalRoutes(typed, context, mailer)
     addressRoutes(typed, context, mailer)
     workflowStateRoutes(typed, context, mailer)
@@ -221,7 +222,6 @@ const SIGNED_IN = [
   importRoutes,
   arrivalRoutes,
   apiKeyRoutes,
-  accountRoutes,
   auditRoutes,
   activityRoutes,
 ]
