@@ -1,7 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process'
 import { once } from 'node:events'
 import { chmodSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
-import { createServer, type AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -9,6 +8,7 @@ import pg from 'pg'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { startSmtpServer, type ReceivedMail } from '../simulated/smtpServer.ts'
 import { emptyDatabase } from '../testing/database.ts'
+import { freePort } from '../testing/freePort.ts'
 
 const PAGE = fileURLToPath(new URL('../../docs/running.md', import.meta.url))
 const MAIN = fileURLToPath(new URL('main.ts', import.meta.url))
@@ -25,14 +25,6 @@ const mails: ReceivedMail[] = []
 const servers: ChildProcess[] = []
 let closeSmtp: () => Promise<void>
 let settings: Record<string, string>
-
-const freePort = () =>
-  new Promise<number>((resolve) => {
-    const probe = createServer().listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as AddressInfo
-      probe.close(() => resolve(port))
-    })
-  })
 
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'running-'))
