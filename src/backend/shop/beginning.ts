@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm'
 import { z } from 'zod'
+import { firstStepsResponse, type FirstSteps } from '../../contract/beginning.ts'
 import { plainBrand } from '../../core/messages/brand.ts'
 import { rowsOf, type Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
@@ -28,20 +29,10 @@ export async function createFirstShop(
   await saveBrand(tx, shop.id, { ...plainBrand(shop.name), postalAddress: shop.postalAddress })
 }
 
-const steps = z.object({
-  hasPostalAddress: z.boolean(),
-  hasLogo: z.boolean(),
-  hasKeyOrConnection: z.boolean(),
-  hasEvents: z.boolean(),
-  hasWorkflow: z.boolean(),
-  isLive: z.boolean(),
-  hasSent: z.boolean(),
-})
-
 /** How far a shop has come on its way to its first message. */
-export async function firstSteps(db: Db, shopId: string) {
+export async function firstSteps(db: Db, shopId: string): Promise<FirstSteps> {
   const of = sql`where shop_id = ${shopId}`
-  const [row] = await rowsOf(db, steps, sql`
+  const [row] = await rowsOf(db, firstStepsResponse, sql`
     select coalesce(brand->>'postalAddress', '') <> '' as "hasPostalAddress",
       coalesce(brand->'logo', 'null') <> 'null' as "hasLogo",
       exists (select from api_keys ${of} and revoked_at is null) or exists (select from connections ${of}) as "hasKeyOrConnection",
