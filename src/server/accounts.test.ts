@@ -30,7 +30,7 @@ const signIn = async (email: string, password: string) => {
 const users = async () => (await api.call('GET', '/api/users')).json<User[]>()
 /** The token of the link in the last mail to somebody. */
 const mailedLink = async (to: string): Promise<string> => {
-  const [mail] = (await api.world.mails()).filter((one) => one.to === to)
+  const mail = (await api.world.mails()).filter((one) => one.to === to).at(-1)
   const [row] = await rowsOf(api.world.db, z.object({ plain: z.string() }), sql`select plain from mails where id = ${mail?.id ?? 0}`)
   return /\/password\/(\S+)/.exec(row?.plain ?? '')?.[1] ?? 'there is no link'
 } // prettier-ignore
@@ -87,7 +87,7 @@ describe('one’s own account', () => {
     expect((await api.call('GET', '/api/session')).statusCode).toBe(200)
     expect((await signIn('maren@combwright.example', PASSWORD)).status).toBe(401)
     expect((await change(NEXT, PASSWORD)).statusCode).toBe(204)
-    const [told] = (await api.world.mails()).filter(({ to }) => to === 'maren@combwright.example')
+    const told = (await api.world.mails()).filter(({ to }) => to === 'maren@combwright.example').at(-1) // prettier-ignore
     expect(told?.subject).toBe('Your password was changed')
   })
 
@@ -174,8 +174,9 @@ describe('a forgotten password', () => {
   })
 
   test('a link is too old after an hour, and is kept as a digest', async () => {
+    const before = (await api.world.mails()).filter(({ to }) => to === 'maren@combwright.example')
     await ask('maren@combwright.example')
-    await arrived('maren@combwright.example', 1)
+    await arrived('maren@combwright.example', before.length + 1)
     const token = await mailedLink('maren@combwright.example')
     const { rows } = await api.world.db.execute(sql`select * from account_links`)
     expect(JSON.stringify(rows)).not.toContain(token)
@@ -228,7 +229,7 @@ describe('a second factor', () => {
     expect((await turnOff('wrong wrong wrong')).statusCode).toBe(400)
     expect((await turnOff(PASSWORD)).statusCode).toBe(204)
     const told = (await api.world.mails()).filter(({ to }) => to === 'maren@combwright.example').map(({ subject }) => subject) // prettier-ignore
-    expect(told.slice(0, 2)).toEqual(['Signing in takes no second factor any more', 'Signing in takes a second factor now']) // prettier-ignore
+    expect(told.slice(-2)).toEqual(['Signing in takes a second factor now', 'Signing in takes no second factor any more']) // prettier-ignore
     expect((await enter()).statusCode).toBe(204)
   })
 })
