@@ -36,12 +36,14 @@ export async function alertFacts(db: Db, shopId: string, now: Instant): Promise<
         order by id desc limit ${ARRIVALS}) last), '{}') as arrivals
     from connections c where c.shop_id = ${shopId}`) // prettier-ignore
   const workflows = await rowsOf(db, workflow, sql`
-    select w.id, w.draft->>'name' as name,
-      (count(m.id) filter (where m.sent_at > ${now - WEEK_MS}::bigint))::int as "lastWeek",
-      (count(m.id) filter (where m.sent_at <= ${now - WEEK_MS}::bigint))::int as "fourWeeksBefore"
-    from workflows w left join messages m on m.shop_id = w.shop_id and m.workflow_id = w.id
-      and m.status = 'sent' and m.sent_at > ${now - WEEK_MS - FOUR_WEEKS_MS}::bigint
-    where w.shop_id = ${shopId} and w.state = 'live' group by w.id, w.draft`) // prettier-ignore
+with sent as (
+      select workflow_id, (count(*) filter (where sent_at > ${now - WEEK_MS}::bigint))::int as last,
+        (count(*) filter (where sent_at <= ${now - WEEK_MS}::bigint))::int as before
+      from messages where shop_id = ${shopId} and status = 'sent' and sent_at > ${now - WEEK_MS - FOUR_WEEKS_MS}::bigint
+      group by workflow_id)
+    select w.id, w.draft->>'name' as name, coalesce(s.last, 0) as "lastWeek", coalesce(s.before, 0) as "fourWeeksBefore"
+    from workflows w left join sent s on s.workflow_id = w.id
+    where w.shop_id = ${shopId} and w.state = 'live'`) // prettier-ignore
   return {
     now,
     oldestQueuedAt: waiting?.oldest ?? null,
