@@ -6,7 +6,7 @@ import type { Database } from '../backend/platform/db.ts'
 import { toError } from '../backend/platform/errors.ts'
 import type { Log } from '../backend/platform/log.ts'
 import { realNow } from '../backend/platform/realTime.ts'
-import { findShop, shopIds } from '../backend/shop/index.ts'
+import { findShop, readClock, shopIds } from '../backend/shop/index.ts'
 import { noteTold, untoldAlerts, watchShop } from '../backend/watch/index.ts'
 
 const EVERY_MS = 5 * 60_000
@@ -28,7 +28,9 @@ export function startWatching(watching: Watching, log: Log): () => Promise<void>
         if (signal.aborted) return
         try {
           await watchShop(watching.db, shopId)
-          await tellOwners(watching, shopId)
+          // Whose clock is moved by hand is being tried out: the page says what there is, and nobody is written to.
+          const { movedByHand } = await readClock(watching.db, shopId)
+          if (!movedByHand) await tellOwners(watching, shopId)
         } catch (error) {
           log.error({ err: toError(error) }, 'a shop could not be watched; it is tried again')
         }
