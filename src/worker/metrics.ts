@@ -1,7 +1,7 @@
 import { createServer } from 'node:http'
-import { timingSafeEqual, createHash } from 'node:crypto'
 import { collectDefaultMetrics, Counter, Registry } from 'prom-client'
 import type { Config } from '../backend/platform/config.ts'
+import { sameSecret } from '../backend/platform/sameSecret.ts'
 import { listen } from '../drivers/live/watched.ts'
 
 const OWN: ReadonlySet<string> = new Set(['127.0.0.1', '::1', '::ffff:127.0.0.1'])
@@ -25,7 +25,7 @@ export async function serveMetrics(
     if (path !== '/metrics') return answer(404, 'text/plain', 'There is nothing here.\n')
     const given = /^Bearer (\S+)$/i.exec(request.headers.authorization ?? '')?.[1]
     const isOwn = OWN.has(request.socket.remoteAddress ?? '') && request.headers['x-forwarded-for'] === undefined // prettier-ignore
-    const mayAsk = METRICS_TOKEN === undefined ? isOwn : given !== undefined && isSame(given, METRICS_TOKEN) // prettier-ignore
+    const mayAsk = METRICS_TOKEN === undefined ? isOwn : given !== undefined && sameSecret(given, METRICS_TOKEN) // prettier-ignore
     if (!mayAsk) return answer(403, 'text/plain', 'Send METRICS_TOKEN as “Authorization: Bearer …”.\n') // prettier-ignore
     register.metrics().then(
       (text) => answer(200, register.contentType, text),
@@ -53,6 +53,3 @@ function figures(): Registry {
   listen('passedOver', ({ reason }) => gates.inc({ reason }))
   return register
 }
-
-const digest = (text: string): Buffer => createHash('sha256').update(text).digest()
-const isSame = (one: string, other: string): boolean => timingSafeEqual(digest(one), digest(other))

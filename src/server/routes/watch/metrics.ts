@@ -1,8 +1,8 @@
-import { timingSafeEqual } from 'node:crypto'
 import type { FastifyRequest } from 'fastify'
 import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client'
 import { openMessages, workState } from '../../../backend/watch/index.ts'
 import { AppError } from '../../../backend/platform/errors.ts'
+import { sameSecret } from '../../../backend/platform/sameSecret.ts'
 import type { App, ServerContext } from '../../context.ts'
 
 /** The figures of a server in the text format of Prometheus: requests and events of its own, and how work stands in the database. */
@@ -53,7 +53,8 @@ const OWN = new Set(['127.0.0.1', '::1', '::ffff:127.0.0.1'])
 function mayAsk(token: string | undefined) {
   return async (request: FastifyRequest): Promise<void> => {
     const given = /^Bearer (\S+)$/i.exec(request.headers.authorization ?? '')?.[1]
-    if (token === undefined ? isOwn(request) : given !== undefined && isSame(given, token)) return
+    if (token === undefined ? isOwn(request) : given !== undefined && sameSecret(given, token))
+      return
     throw new AppError('not_allowed', 'Metrics are for who watches this server: send METRICS_TOKEN as “Authorization: Bearer …”.') // prettier-ignore
   }
 }
@@ -61,8 +62,3 @@ function mayAsk(token: string | undefined) {
 /** What a proxy on this machine hands on seems to come from here, too; it says for whom. */
 const isOwn = ({ ip, headers }: FastifyRequest): boolean =>
   OWN.has(ip) && headers['x-forwarded-for'] === undefined && headers.forwarded === undefined
-
-function isSame(one: string, other: string): boolean {
-  const [a, b] = [Buffer.from(one), Buffer.from(other)]
-  return a.length === b.length && timingSafeEqual(a, b)
-}

@@ -1,7 +1,7 @@
-import { createHash, timingSafeEqual } from 'node:crypto'
 import { addUser, setPassword, signIn } from '../../../backend/accounts/index.ts'
 import { linkSecretsOf } from '../../../backend/platform/config.ts'
 import { AppError } from '../../../backend/platform/errors.ts'
+import { sameSecret } from '../../../backend/platform/sameSecret.ts'
 import {
   beginningToken,
   createFirstShop,
@@ -27,7 +27,7 @@ export function beginningRoutes(app: App, { db, config, publicUrl }: ServerConte
 
   app.post('/api/beginning', { schema: { body: beginningBody }, ...limited }, async (request, reply) => {
     const { token, owner, shop } = request.body
-    if (!isSame(token, beginningToken(config.LINK_SECRET))) {
+    if (!sameSecret(token, beginningToken(config.LINK_SECRET))) {
       throw new AppError('not_found', 'This link does not work. “yomble begin”, on the server, prints the right one.')
     }
     const user = await db.transaction(async (tx) => {
@@ -54,6 +54,3 @@ export function firstStepsRoutes(app: App, { db }: ServerContext): void {
     firstSteps(db, user.shopId),
   )
 }
-
-const digest = (text: string): Buffer => createHash('sha256').update(text).digest()
-const isSame = (one: string, other: string): boolean => timingSafeEqual(digest(one), digest(other))
