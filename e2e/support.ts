@@ -59,6 +59,8 @@ export async function placeOrder(
 
 /** No violation of WCAG 2.2 AA that axe can find, but for rules that make an exception axe cannot see. */
 export async function expectAccessible(page: Page, except: string[] = []): Promise<void> {
+  // What is looked at is the page that people use, not what stands for its parts until they are there.
+  await expect(page.getByRole('status').filter({ hasText: /^Loading .*…$/ })).toHaveCount(0)
   // A notice that is fading out has no contrast that could be measured.
   await expect(page.locator('[data-sonner-toast]')).toHaveCount(0)
   const results = await new AxeBuilder({ page })
