@@ -10,8 +10,10 @@ export default defineConfig({
   workers: 1,
   outputDir: '.data/playwright',
   use: {
-    baseURL: `http://127.0.0.1:${port}`,
+    baseURL: `http://localhost:${port}`,
     viewport: { width: 1280, height: 800 },
+    // What cannot be pressed within that is not there.
+    actionTimeout: 30_000,
     launchOptions: {
       executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
       args: [

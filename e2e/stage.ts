@@ -25,7 +25,7 @@ await importPast(db, SHOP, productsInOrders())
 const smtp = await startSmtpServer(({ raw, recipients }) => storeMail(db, SHOP, raw, recipients))
 const gateway = await startSmsGateway((sms) => storeText(db, SHOP, sms))
 const log = makeLog('warn')
-const publicUrl = `http://127.0.0.1:${port}`
+const publicUrl = `http://localhost:${port}`
 const config = testConfig({
   DATABASE_URL: url,
   SMTP_URL: `smtp://127.0.0.1:${smtp.port}`,

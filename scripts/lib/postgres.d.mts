@@ -5,4 +5,7 @@ export interface OwnPostgres {
   crash(): Promise<string>
 }
 
-export function startPostgres(name: string, options?: { fresh?: boolean }): Promise<OwnPostgres>
+export function startPostgres(
+  name: string,
+  options?: { fresh?: boolean; within?: string },
+): Promise<OwnPostgres>

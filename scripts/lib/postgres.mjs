@@ -36,12 +36,13 @@ function freePort() {
 /**
  * Starts a PostgreSQL cluster of the project's own and returns its address and a way to stop it.
  * It listens on loopback only, on a free port, with a generated password. Never runs as root: there
- * the server is handed to the user that Debian's package made for it.
+ * the server is handed to the user that Debian's package made for it. `within` is another
+ * folder for its data.
  */
-export async function startPostgres(name, { fresh = false } = {}) {
+export async function startPostgres(name, { fresh = false, within = null } = {}) {
   const bin = await ensurePostgres()
   const user = isRoot ? await serverUser() : null
-  const folder = clusterFolder(name, user)
+  const folder = within === null ? clusterFolder(name, user) : join(within, `postgres-${name}`)
   const asServer = (program, args, options) =>
     user
       ? run(

@@ -23,7 +23,14 @@ export const SHOP_HEADER = 'x-yomble-shop'
 export const switchShopBody = z.strictObject({ shopId: z.string().max(40) })
 
 export const sessionResponse = z.object({
-  user: z.object({ name: z.string(), email: z.string(), role, hasSecondFactor: z.boolean() }),
+  user: z.object({
+    name: z.string(),
+    email: z.string(),
+    role,
+    hasSecondFactor: z.boolean(),
+    /** It took more than a password to sign in. */
+    isStrong: z.boolean(),
+  }),
   shop: z.object({
     id: z.string(),
     name: z.string(),

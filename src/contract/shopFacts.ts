@@ -9,5 +9,7 @@ export const shopFactsBody = z.strictObject({
   senderAddress: z.email().max(254),
   /** Nobody puts a workflow live alone: another has to have asked for it. */
   secondPerson: z.boolean(),
+  /** What only owners may do takes one who has signed in with more than a password. */
+  strongOwners: z.boolean(),
 })
 export type ShopFactsBody = z.infer<typeof shopFactsBody>

@@ -4,9 +4,18 @@ import { AppError } from '../backend/platform/errors.ts'
 import { realNow } from '../backend/platform/realTime.ts'
 import type { Shop } from '../backend/shop/index.ts'
 
-interface AccountMail {
+export interface AccountMail {
   /** `added`: to a further shop, by who has an account. */
-  kind: 'invitation' | 'added' | 'reset' | 'changed' | 'factorOn' | 'factorOff' | 'askedLive'
+  kind:
+    | 'invitation'
+    | 'added'
+    | 'reset'
+    | 'changed'
+    | 'factorOn'
+    | 'factorOff'
+    | 'passkeyMade'
+    | 'passkeyGone'
+    | 'askedLive'
   to: string
   url: string
 }
@@ -27,6 +36,14 @@ const TEXTS: Readonly<Record<AccountMail['kind'], (shop: string, url: string) =>
   factorOff: (shop, url) => [
     'Signing in takes no second factor any more',
     `The second factor of your account (${shop}) in Yomble was turned off: your password alone is enough.\n\nIf it was not you, ask for a link for a new password at once:\n${url}\n`,
+  ],
+  passkeyMade: (shop, url) => [
+    'A passkey was added to your account',
+    `From now on one more passkey signs in to Yomble with your account (${shop}). You see it under “Your account”, and can remove it there.\n\nIf it was not you, remove it, and ask for a link for a new password at once:\n${url}\n`,
+  ],
+  passkeyGone: (shop, url) => [
+    'A passkey was removed from your account',
+    `A passkey no longer signs in to Yomble with your account (${shop}).\n\nIf it was not you, ask for a link for a new password at once:\n${url}\n`,
   ],
   askedLive: (shop, url) => [
     `A workflow of ${shop} waits for you to go live`,

@@ -66,6 +66,7 @@ import { keepAudit } from './audit.ts'
 import { auditRoutes } from './routes/shop/audit.ts'
 import { accountRoutes } from './routes/work/account.ts'
 import { beginningRoutes, firstStepsRoutes } from './routes/work/beginning.ts'
+import { passkeyRoutes, passkeySessionRoutes } from './routes/work/passkeys.ts'
 import { passwordLinkRoutes } from './routes/work/passwordLinks.ts'
 import { userRoutes } from './routes/work/users.ts'
 import { sessionRoutes } from './routes/work/session.ts'
@@ -148,6 +149,7 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
     inside.addHook('onRequest', keepNothing)
     inside.addHook('onRequest', sameOrigin(context))
     sessionRoutes(inside.withTypeProvider<ZodTypeProvider>(), context)
+    passkeySessionRoutes(inside.withTypeProvider<ZodTypeProvider>(), context)
     passwordLinkRoutes(inside.withTypeProvider<ZodTypeProvider>(), context, mailer)
     beginningRoutes(inside.withTypeProvider<ZodTypeProvider>(), context)
   })
@@ -162,6 +164,7 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
     messageRoutes(typed, context, mailer)
     userRoutes(typed, context, mailer)
     accountRoutes(typed, context, mailer)
+    passkeyRoutes(typed, context, mailer)
     rehearsalRoutes(typed, context, mailer)
     addressRoutes(typed, context, mailer)
     workflowStateRoutes(typed, context, mailer)

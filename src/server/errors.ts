@@ -2,7 +2,13 @@ import type { FastifyError, FastifyReply, FastifyRequest } from 'fastify'
 import { hasZodFastifySchemaValidationErrors } from 'fastify-type-provider-zod'
 import { PROBLEM_TITLES, problemType, type ProblemCode, type ProblemResponse } from '../contract/problem.ts' // prettier-ignore
 import type { SignedIn } from '../backend/accounts/index.ts'
-import { AppError, ERROR_STATUS, type ErrorCode, type Problem } from '../backend/platform/errors.ts'
+import {
+  AppError,
+  ERROR_STATUS,
+  toError,
+  type ErrorCode,
+  type Problem,
+} from '../backend/platform/errors.ts'
 import { AskerGoneError } from '../backend/platform/reading.ts'
 import { databaseTrouble, type DatabaseTrouble } from '../backend/platform/trouble.ts'
 
@@ -89,7 +95,8 @@ function note(error: FastifyError, request: FastifyRequest, status: number): voi
   else if (databaseTrouble(error)) request.log.error({ ...about, err: error }, 'a request failed')
   else if (status >= 500) request.log.error({ ...about, err: error }, 'a request failed')
   else if (error instanceof AppError && isWatched(error, request)) {
-    request.log.warn({ ...about, code: error.code }, 'a request was refused')
+    const why = error.cause === undefined ? {} : { why: toError(error.cause).message }
+    request.log.warn({ ...about, code: error.code, ...why }, 'a request was refused')
   }
 }
 

@@ -13,20 +13,25 @@ import { SCOPE_WORDS } from '../contract/scopes.ts'
 import type { ServerContext } from './context.ts'
 import { OPERATIONS, operationKey } from './documented/operations.ts'
 
-const LIFETIME_S = 14 * 24 * 3600
-
 /** The session cookie. Over https its name binds it to this host (RFC 6265bis, __Host-). */
-export function sessionCookie(publicUrl: string) {
+export function sessionCookie({ publicUrl, config }: Pick<ServerContext, 'publicUrl' | 'config'>) {
   const secure = publicUrl.startsWith('https://')
   return {
     name: secure ? '__Host-yomble' : 'yomble_session',
-    options: { path: '/', httpOnly: true, secure, sameSite: 'lax' as const, maxAge: LIFETIME_S },
+    options: {
+      path: '/',
+      httpOnly: true,
+      secure,
+      sameSite: 'lax' as const,
+      maxAge: Math.round(config.SESSION_IDLE_HOURS * 3600),
+    },
   }
 }
 
 /** Lets only signed-in people through, and keys that may do it; gives an old session a new token on the way. */
-export function requireUser({ db, publicUrl }: ServerContext) {
-  const cookie = sessionCookie(publicUrl)
+export function requireUser(context: ServerContext) {
+  const { db, config } = context
+  const cookie = sessionCookie(context)
   return async (request: FastifyRequest, reply: FastifyReply): Promise<void> => {
     if (request.headers.authorization !== undefined) {
       const { shopId, id, name } = await keyHolderOf(db, request)
@@ -38,6 +43,8 @@ export function requireUser({ db, publicUrl }: ServerContext) {
         // What a key may do is said by its scopes.
         role: 'owner',
         hasSecondFactor: false,
+        isStrong: true,
+        lacksStrength: false,
       }
       return
     }
@@ -47,7 +54,7 @@ export function requireUser({ db, publicUrl }: ServerContext) {
     request.user = found.user
     refuseOtherShop(request)
     if (!found.stale) return
-    const rotated = await rotateSession(db, token)
+    const rotated = await rotateSession(db, token, config)
     if (rotated) reply.setCookie(cookie.name, rotated.token, cookie.options)
   }
 }
@@ -77,6 +84,9 @@ export async function requireWriter(request: FastifyRequest): Promise<void> {
 export async function requireOwner(request: FastifyRequest): Promise<void> {
   if (!mayOwn(request.user.role)) {
     throw new AppError('not_allowed', 'Only an owner of the shop may do that.')
+  }
+  if (request.user.lacksStrength) {
+    throw new AppError('not_allowed', 'In this shop owners do that once they have signed in with more than a password. Set up a second factor or a passkey under “Your account”, and sign in with it.') // prettier-ignore
   }
 }
 

@@ -35,6 +35,8 @@ export function testConfig(over: Pick<Config, 'DATABASE_URL'> & Partial<Config>)
     PORT: 0,
     LINK_SECRET,
     FORMER_LINK_SECRETS: [],
+    SESSION_IDLE_HOURS: 336,
+    SESSION_LONGEST_HOURS: 720,
     LOG_LEVEL: 'silent',
     ...over,
   }

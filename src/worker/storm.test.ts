@@ -1,4 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { setTimeout as pause } from 'node:timers/promises'
 import { SMTPServer } from 'smtp-server'
 import { afterEach, beforeEach, expect, test, vi } from 'vitest'
@@ -9,6 +11,7 @@ import { DAY_MS } from '../core/shared/duration.ts'
 import { seededRandom } from '../core/shared/seededRandom.ts'
 import { aDefinition, anEmail, at, orderEvent, wait } from '../testing/builders.ts'
 import { freePort } from '../testing/freePort.ts'
+import { makeSmallDisk, type SmallDisk } from '../testing/smallDisk.ts'
 import { makeTemplate } from '../testing/database.ts'
 import { LINK_SECRET, makeWorld, SHOP, type World } from '../testing/world.ts'
 
@@ -19,12 +22,17 @@ const KILLS = IS_LONG ? 24 : 6
 const WORKERS = IS_LONG ? 3 : 2
 /** Events come in over HTTP by so many; none: they are handed to the database directly. */
 const SERVERS = IS_LONG ? 2 : 0
+/** The cluster, its log of changes, and what thousands of messages take. */
+const DISK_MB = 1600
+const FULL_MS = 3000
 /** How late the mail server answers when it is slow. */
 const SLOW_MS = 400
 /** Clocks in Lisbon go back an hour in the night to Sunday, 25 October 2026. */
 const BEGIN = at('2026-10-23T14:00:00Z')
 
 let postgres: OwnPostgres
+/** Where the database of the long storm lives; null where no such disk can be made. */
+let disk: SmallDisk | null = null
 let world: World
 let server: SMTPServer
 let port = 0
@@ -80,7 +88,8 @@ async function takeText(own: SMTPServer, text: string): Promise<void> {
 
 beforeEach(async () => {
   // A server of its own, since it will crash and other tests run beside this one.
-  postgres = await startPostgres('storm', { fresh: true })
+  disk = IS_LONG ? makeSmallDisk(join(tmpdir(), 'yomble-storm-disk'), DISK_MB) : null
+  postgres = await startPostgres('storm', { fresh: true, ...(disk && { within: disk.folder }) })
   vi.stubEnv('TEST_DATABASE_URL', postgres.urlOf('postgres'))
   await makeTemplate()
   world = await makeWorld()
@@ -97,6 +106,7 @@ afterEach(async () => {
   await world.close()
   vi.unstubAllEnvs()
   await postgres.stop()
+  disk?.remove()
 })
 
 const workers = new Set<ChildProcess>()
@@ -123,17 +133,21 @@ function superviseServer(own: number): void {
 }
 
 function startProcess(main: string, env: NodeJS.ProcessEnv): ChildProcess {
-  return spawn(process.execPath, ['--import', 'tsx', main], {
-    env: {
-      ...process.env,
-      ...env,
-      DATABASE_URL: world.url,
-      SMTP_URL: `smtp://127.0.0.1:${port}`,
-      LINK_SECRET,
-      LOG_LEVEL: 'silent',
+  return spawn(
+    process.execPath,
+    ['--import', 'tsx', '--import', './src/testing/jumpyClock.ts', main],
+    {
+      env: {
+        ...process.env,
+        ...env,
+        DATABASE_URL: world.url,
+        SMTP_URL: `smtp://127.0.0.1:${port}`,
+        LINK_SECRET,
+        LOG_LEVEL: 'silent',
+      },
+      stdio: 'ignore',
     },
-    stdio: 'ignore',
-  })
+  )
 }
 
 /** Hands events in, in batches, and again until a server says that it has them, as a shop's system does. */
@@ -205,6 +219,18 @@ const breakConnections = () =>
   world.db.execute(`select pg_terminate_backend(pid) from pg_stat_activity
     where datname = current_database() and pid <> pg_backend_pid()`)
 
+/** Nothing can be written for a while; then somebody makes room, and starts the database again if that had ended it. */
+async function fullDisk(own: SmallDisk): Promise<void> {
+  own.fill()
+  await pause(FULL_MS)
+  own.free()
+  const answers = await world.db.execute('select 1').then(
+    () => true,
+    () => false,
+  )
+  if (!answers) await postgres.crash()
+}
+
 const mailsOf = (row: Record<string, unknown>): number =>
   arrived.get(String(row['message_id'])) ?? 0
 
@@ -244,6 +270,7 @@ test('days of shop time in bad weather: nothing is lost, nothing is doubled', as
   let serversKilled = 0
   let broken = 0
   let crashed = 0
+  let full = 0
   const disaster = async (): Promise<void> => {
     await vi.waitFor(() => expect(workers.size).toBe(WORKERS), { timeout: 30_000 })
     const [victim] = [...workers]
@@ -251,6 +278,10 @@ test('days of shop time in bad weather: nothing is lost, nothing is doubled', as
     await vi
       .waitFor(() => expect(weather.taken).toBeGreaterThan(begun), { timeout: 60_000, interval: 5 })
       .catch(() => undefined)
+    if (disk && killed % 4 === 3) {
+      await fullDisk(disk)
+      full += 1
+    }
     if (killed % 3 === 1) {
       await postgres.crash()
       crashed += 1
@@ -290,6 +321,7 @@ test('days of shop time in bad weather: nothing is lost, nothing is doubled', as
       serversKilled,
       broken,
       crashed,
+      full,
       messages: rows.length,
       unsure: rows.filter(({ unsure }) => unsure).length,
     }),

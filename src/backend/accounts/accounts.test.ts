@@ -1,7 +1,8 @@
 import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest'
-import { DAY_MS } from '../../core/shared/duration.ts'
-import { LINK_SECRET, makeWorld, SHOP, type World } from '../../testing/world.ts'
+import { DAY_MS, MINUTE_MS } from '../../core/shared/duration.ts'
+import { testConfig } from '../../testing/people.ts'
+import { makeWorld, SHOP, type World } from '../../testing/world.ts'
 import {
   createApiKey,
   findSession,
@@ -14,6 +15,8 @@ import {
   signIn,
   signOut,
 } from './index.ts'
+import type { Config } from '../platform/config.ts'
+import { realNow } from '../platform/realTime.ts'
 import { hashToken, passwordMatches } from './secrets.ts'
 
 let world: World
@@ -32,7 +35,9 @@ afterAll(() => world.close())
 beforeEach(() => world.db.execute(sql`delete from sessions`))
 
 const PERSON = { email: 'Maren@Combwright.example', password: 'first inspection day' }
-const enter = () => signIn(world.db, { ...PERSON, address: '127.0.0.1', secrets: [LINK_SECRET] })
+const config = testConfig({ DATABASE_URL: 'postgres://nowhere' })
+const enter = (terms: Partial<Config> = {}) =>
+  signIn(world.db, { ...PERSON, address: '127.0.0.1', config: { ...config, ...terms } })
 
 describe('passwords', () => {
   test('are salted: the same twice is stored differently, and both match', async () => {
@@ -80,20 +85,31 @@ describe('sessions', () => {
   })
   test('get a new token after a while; the old one works a minute longer', async () => {
     const { token } = await enter()
-    expect(await rotateSession(world.db, token)).toBeNull()
+    expect(await rotateSession(world.db, token, config)).toBeNull()
     await world.db.execute(sql`update sessions set rotate_at = 0`)
     expect(await findSession(world.db, token)).toMatchObject({ stale: true })
-    const rotated = await rotateSession(world.db, token)
+    const rotated = await rotateSession(world.db, token, config)
     expect(rotated?.token).toBeDefined()
     expect(rotated?.token).not.toBe(token)
     expect(await findSession(world.db, rotated?.token ?? '')).toMatchObject({ stale: false })
     expect(await findSession(world.db, token)).not.toBeNull()
     // Two requests at once rotate it once.
-    expect(await rotateSession(world.db, token)).toBeNull()
+    expect(await rotateSession(world.db, token, config)).toBeNull()
     await world.db.execute(
       sql`update sessions set expires_at = expires_at - 60001 where token_hash = ${hashToken(token)}`,
     )
     expect(await findSession(world.db, token)).toBeNull()
+  })
+  test('last as long as is set: without a sign of life, and in any case', async () => {
+    const now = realNow()
+    const idle = await enter({ SESSION_IDLE_HOURS: 0.5 })
+    expect((idle.expiresAt - now) / MINUTE_MS).toBeCloseTo(30, 0)
+    await world.db.execute(sql`update sessions set rotate_at = 0`)
+    // Begun three quarters of an hour ago, it has a quarter left, however lively it is.
+    await world.db.execute(sql`update sessions set started_at = started_at - ${45 * MINUTE_MS}`)
+    const terms = { SESSION_IDLE_HOURS: 0.5, SESSION_LONGEST_HOURS: 1 }
+    const renewed = await rotateSession(world.db, idle.token, terms)
+    expect(((renewed?.expiresAt ?? 0) - now) / MINUTE_MS).toBeCloseTo(15, 0)
   })
 })
 

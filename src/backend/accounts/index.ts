@@ -6,9 +6,18 @@ export {
   rotateSession,
   signIn,
   signOut,
+  strengthen,
   switchShop,
   type SignedIn,
 } from './sessions.ts'
+export {
+  askForPasskey,
+  beginPasskey,
+  keepPasskey,
+  listPasskeys,
+  removePasskey,
+  signInByPasskey,
+} from './passkeys.ts'
 export { auditPage, everyAudit, noteAudit } from './audit.ts'
 export { dropSecondFactor, newSecret, turnOff, turnOn } from './secondFactor.ts'
 export { choosePassword, makeLink, makeResetLink, readLink } from './links.ts'

@@ -1,6 +1,7 @@
 import { and, desc, eq, gt, inArray, sql } from 'drizzle-orm'
 import type { Role } from '../../contract/roles.ts'
-import { DAY_MS, HOUR_MS } from '../../core/shared/duration.ts'
+import { HOUR_MS } from '../../core/shared/duration.ts'
+import { linkSecretsOf, type Config } from '../platform/config.ts'
 import type { Db } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { realNow } from '../platform/realTime.ts'
@@ -10,10 +11,16 @@ import { hashToken, passwordMatches, randomToken } from './secrets.ts'
 import { shopsOf } from './users.ts'
 import { accounts, sessions, users } from './tables.ts'
 
-const LIFETIME_MS = 14 * DAY_MS
-/** After so long people sign in anew, however often they come. */
-const LONGEST_MS = 30 * DAY_MS
 const ROTATE_AFTER_MS = 12 * HOUR_MS
+/** A token is renewed so many times within the hours after which it dies: nobody who is at work is signed out. */
+const RENEWALS = 4
+/** How long what was renewed goes on working, since the browser may have requests on their way. */
+const OVERLAP_MS = 60_000
+
+/** How long sessions last. */
+type Terms = Pick<Config, 'SESSION_IDLE_HOURS' | 'SESSION_LONGEST_HOURS'>
+
+type AccountRow = typeof accounts.$inferSelect
 
 export interface SignedIn {
   shopId: string
@@ -22,6 +29,10 @@ export interface SignedIn {
   email: string
   role: Role
   hasSecondFactor: boolean
+  /** It took more than a password to sign in: a code of a device, or a passkey. */
+  isStrong: boolean
+  /** What only owners may do takes more in this shop than they have shown. */
+  lacksStrength: boolean
 }
 
 export interface NewSession {
@@ -34,8 +45,7 @@ interface SigningIn extends Try {
   password: string
   agent?: string
   code?: string | undefined
-  /** With what second factors are sealed. */
-  secrets: readonly [string, ...string[]]
+  config: Config
 }
 
 /**
@@ -44,24 +54,31 @@ interface SigningIn extends Try {
  */
 export async function signIn(
   db: Db,
-  { email, password, address, agent = '', code, secrets }: SigningIn,
+  { email, password, address, agent = '', code, config }: SigningIn,
 ): Promise<NewSession> {
   await countTry(db, { email, address })
   const [account] = await db.select().from(accounts).where(eq(accounts.email, email.toLowerCase()))
   const matches = await passwordMatches(password, account?.passwordHash ?? null)
-  const shopId = account && (await shopToOpen(db, account))
-  if (!account || !matches || shopId === undefined) {
-    throw new AppError('not_signed_in', 'That address and password do not go together.')
-  }
-  await askSecondFactor(db, account, { code, secrets })
+  if (!account || !matches) throw noMatch()
+  await askSecondFactor(db, account, { code, secrets: linkSecretsOf(config) })
+  const isStrong = account.secondFactor !== null
+  const session = await beginSession(db, account, { agent, isStrong, terms: config })
   await forgetTries(db, { email, address })
-  return openSession(db, {
-    shopId,
-    userId: account.id,
-    family: randomToken(),
-    startedAt: realNow(),
-    agent,
-  })
+  return session
+}
+
+const noMatch = () => new AppError('not_signed_in', 'That address and password do not go together.')
+
+/** Opens a session of somebody who has shown who they are. Throws AppError `not_signed_in` where they work in no shop. */
+export async function beginSession(
+  db: Db,
+  account: AccountRow,
+  { agent, isStrong, terms }: { agent: string; isStrong: boolean; terms: Terms },
+): Promise<NewSession> {
+  const shopId = await shopToOpen(db, account)
+  if (shopId === undefined) throw noMatch()
+  const begun = { shopId, userId: account.id, family: randomToken(), startedAt: realNow(), agent, isStrong } // prettier-ignore
+  return openSession(db, begun, terms)
 }
 
 /** The shop that somebody works in now: the one they were in last, or else the first; undefined where there is none. */
@@ -86,20 +103,23 @@ export async function switchShop(
   await db.update(accounts).set({ lastShopId: shopId }).where(eq(accounts.id, userId))
 }
 
-type AccountRow = typeof accounts.$inferSelect
 type Begun = Pick<
   typeof sessions.$inferSelect,
-  'shopId' | 'userId' | 'family' | 'startedAt' | 'agent'
+  'shopId' | 'userId' | 'family' | 'startedAt' | 'agent' | 'isStrong'
 >
 
 async function openSession(
   db: Db,
-  { shopId, userId, family, startedAt, agent }: Begun,
+  { shopId, userId, family, startedAt, agent, isStrong }: Begun,
+  terms: Terms,
 ): Promise<NewSession> {
   const token = randomToken()
   const now = realNow()
-  const expiresAt = Math.min(now + LIFETIME_MS, startedAt + LONGEST_MS)
-  const rotateAt = now + ROTATE_AFTER_MS
+  const idleMs = terms.SESSION_IDLE_HOURS * HOUR_MS
+  const expiresAt = Math.round(
+    Math.min(now + idleMs, startedAt + terms.SESSION_LONGEST_HOURS * HOUR_MS),
+  )
+  const rotateAt = Math.round(now + Math.min(ROTATE_AFTER_MS, idleMs / RENEWALS))
   await db.insert(sessions).values({
     tokenHash: hashToken(token),
     shopId,
@@ -107,6 +127,7 @@ async function openSession(
     family,
     startedAt,
     agent: agent.slice(0, 300),
+    isStrong,
     expiresAt,
     rotateAt,
   })
@@ -120,7 +141,12 @@ export async function findSession(
 ): Promise<{ user: SignedIn; stale: boolean } | null> {
   const now = realNow()
   const [row] = await db
-    .select({ session: sessions, user: users, account: accounts })
+    .select({
+      session: sessions,
+      user: users,
+      account: accounts,
+      strongOwners: sql<boolean>`(select strong_owners from shops where id = ${sessions.shopId})`,
+    })
     .from(sessions)
     .innerJoin(users, and(eq(users.shopId, sessions.shopId), eq(users.id, sessions.userId)))
     .innerJoin(accounts, eq(accounts.id, users.id))
@@ -129,28 +155,42 @@ export async function findSession(
   const { shopId, id, name, role } = row.user
   const { email, secondFactor } = row.account
   const hasSecondFactor = secondFactor !== null
+  const { isStrong } = row.session
+  const lacksStrength = row.strongOwners && !isStrong
   return {
-    user: { shopId, userId: id, name, email, role, hasSecondFactor },
+    user: { shopId, userId: id, name, email, role, hasSecondFactor, isStrong, lacksStrength },
     stale: row.session.rotateAt <= now,
   }
 }
 
 /**
- * Gives a session a new token. The old one works for another minute, since the browser may have
- * requests on their way. Null when somebody else has just done it.
+ * Gives a session a new token; the old one works for a little longer. Null when somebody else has just done it.
  */
-export async function rotateSession(db: Db, token: string): Promise<NewSession | null> {
+export async function rotateSession(
+  db: Db,
+  token: string,
+  terms: Terms,
+): Promise<NewSession | null> {
   const now = realNow()
   const old = hashToken(token)
   const [row] = await db
     .update(sessions)
     .set({
-      expiresAt: sql`least(${sessions.expiresAt}, ${now + 60_000})`,
-      rotateAt: now + LIFETIME_MS,
+      expiresAt: sql`least(${sessions.expiresAt}, ${now + OVERLAP_MS})`,
+      rotateAt: now + 2 * OVERLAP_MS,
     })
     .where(and(eq(sessions.tokenHash, old), sql`${sessions.rotateAt} <= ${now}`))
     .returning()
-  return row ? openSession(db, row) : null
+  return row ? openSession(db, row, terms) : null
+}
+
+/** From here on the session counts as one that took more than a password. */
+export async function strengthen(db: Db, token: string): Promise<void> {
+  const own = db
+    .select({ family: sessions.family })
+    .from(sessions)
+    .where(eq(sessions.tokenHash, hashToken(token)))
+  await db.update(sessions).set({ isStrong: true }).where(inArray(sessions.family, own))
 }
 
 /** Ends a session; all tokens it has had are dead afterwards, also one that was given out just now. */

@@ -1,4 +1,5 @@
 import {
+  boolean,
   foreignKey,
   index,
   integer,
@@ -36,6 +37,40 @@ export const accounts = pgTable(
   (table) => [uniqueIndex('accounts_email').on(table.email)],
 )
 
+/** What a device or a password manager signs in with, in place of a password: it keeps the private key, we the public one (WebAuthn, W3C). */
+export const passkeys = pgTable(
+  'passkeys',
+  {
+    /** The credential's id, in base64url. */
+    id: text('id').primaryKey(),
+    accountId: text('account_id')
+      .notNull()
+      .references(() => accounts.id, { onDelete: 'cascade' }),
+    /** By which people tell theirs apart. */
+    name: text('name').notNull(),
+    /** COSE, in base64url. */
+    publicKey: text('public_key').notNull(),
+    /** How often it has signed, where it counts: one that goes back was copied. */
+    uses: instant('uses').notNull(),
+    transports: jsonb('transports').$type<string[]>().notNull(),
+    createdAt: instant('created_at').notNull(),
+    lastUsedAt: instant('last_used_at'),
+  },
+  (table) => [index('passkeys_account').on(table.accountId)],
+)
+
+/** What a passkey is asked to sign: once, and soon. */
+export const passkeyChallenges = pgTable(
+  'passkey_challenges',
+  {
+    challenge: text('challenge').primaryKey(),
+    /** Whose new passkey it is for; null for whoever signs in. */
+    accountId: text('account_id'),
+    expiresAt: instant('expires_at').notNull(),
+  },
+  (table) => [index('passkey_challenges_age').on(table.expiresAt)],
+)
+
 /** Who works in a shop: an account, as what, and by which name. */
 export const users = pgTable(
   'users',
@@ -67,6 +102,8 @@ export const sessions = pgTable(
     startedAt: instant('started_at').notNull(),
     /** What signed in, as it calls itself, so that people know their own again. */
     agent: text('agent').notNull().default(''),
+    /** It took more than a password: a code of a device, or a passkey. */
+    isStrong: boolean('is_strong').notNull().default(false),
     expiresAt: instant('expires_at').notNull(),
     rotateAt: instant('rotate_at').notNull(),
   },

@@ -24,6 +24,8 @@ export const settings = z.object({
   DNS_SERVER: z.string().min(1).optional().describe('The name server that the records of senders are looked up at, as `host:port`. Left out, the one of the machine.'), // prettier-ignore
   SMS_URL: z.url({ protocol: /^https?$/ }).default('http://127.0.0.1:2580/messages').describe('Where text messages are handed over, over HTTP.'), // prettier-ignore
   HOOKS_ALLOW_PRIVATE: z.stringbool().default(false).describe('Lets hooks and connections call addresses within the own network. For the demo and for tests.'), // prettier-ignore
+  SESSION_IDLE_HOURS: z.coerce.number().min(0.1).max(8760).default(336).describe('After how many hours without a sign of life people sign in anew. A fraction is taken: `0.5` for half an hour.'), // prettier-ignore
+  SESSION_LONGEST_HOURS: z.coerce.number().min(0.1).max(8760).default(720).describe('After how many hours they sign in anew in any case.'), // prettier-ignore
   METRICS_TOKEN: z.string().min(16).optional().describe('Who asks `/metrics` sends it as a bearer token. Without it only the machine itself is answered.'), // prettier-ignore
   WORKER_PORT: z.coerce.number().int().min(0).max(65_535).optional().describe('Where a worker answers `/livez` and `/metrics`; each worker of a machine needs one of its own. Left out, it listens nowhere.'), // prettier-ignore
   LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('info').describe('What is written to the log, as lines of JSON on the standard output.'), // prettier-ignore
@@ -66,9 +68,9 @@ export const linkSecretsOf = ({
   FORMER_LINK_SECRETS,
 }: Config): [string, ...string[]] => [LINK_SECRET, ...FORMER_LINK_SECRETS]
 
-/** The address at which people reach Yomble, without a slash at its end. */
+/** The address at which people reach Yomble, without a slash at its end. The own machine goes by its name: browsers make passkeys for names alone. */
 export const publicUrlOf = ({ PUBLIC_URL, HOST, PORT }: Config): string =>
-  (PUBLIC_URL ?? `http://${HOST}:${PORT}`).replace(/\/$/, '')
+  (PUBLIC_URL ?? `http://${HOST === '127.0.0.1' ? 'localhost' : HOST}:${PORT}`).replace(/\/$/, '')
 
 /** Shorter names are too like what stands in every environment: HOST and HOME. */
 const LEAST_LENGTH = 7

@@ -32,9 +32,9 @@ export class AppError extends Error {
     code: ErrorCode,
     message: string,
     problems: readonly Problem[] = [],
-    { retryAfterS }: { retryAfterS?: number } = {},
+    { retryAfterS, cause }: { retryAfterS?: number; cause?: unknown } = {},
   ) {
-    super(message)
+    super(message, { cause })
     this.name = 'AppError'
     this.code = code
     this.problems = problems

@@ -1,7 +1,6 @@
 import { sql } from 'drizzle-orm'
 import { runMigrations } from 'graphile-worker'
 import type { Database, Db } from './db.ts'
-import { realNow } from './realTime.ts'
 
 /** The jobs that go through the queue, with what each is told. */
 export interface JobPayloads {
@@ -43,12 +42,17 @@ export async function addJobs(db: Db, jobs: readonly JobSpec[]): Promise<void> {
     identifier: name,
     payload,
     max_attempts: MAX_ATTEMPTS,
-    ...(delayed && { run_at: new Date(realNow() + FIRST_PAUSE_MS).toISOString() }),
+    delayed: delayed === true,
   }))
   await db.execute(sql`
     select graphile_worker.add_jobs(array(
-      select json_populate_record(null::graphile_worker.job_spec, spec)
-      from json_array_elements(${JSON.stringify(specs)}::json) as spec
+      select json_populate_record(null::graphile_worker.job_spec, (spec.of - 'delayed' || spec.later)::json)
+      from (
+        -- By the clock that the queue goes by: one of ours that is ahead must not keep a job waiting.
+        select of, case when (of->>'delayed')::boolean
+          then jsonb_build_object('run_at', clock_timestamp() + ${`${FIRST_PAUSE_MS} milliseconds`}::interval) else '{}' end as later
+        from jsonb_array_elements(${JSON.stringify(specs)}::jsonb) as of
+      ) spec
     )) limit 1`)
 }
 

@@ -17,6 +17,8 @@ export interface Shop extends ShopFacts {
   hookSecret: string | null
   /** Nobody puts a workflow live alone. */
   secondPerson: boolean
+  /** What only owners may do takes one who has signed in with more than a password. */
+  strongOwners: boolean
 }
 
 /** A shop's own data. Throws AppError `not_found`. */
@@ -44,6 +46,7 @@ export async function findShop(db: Db, shopId: string): Promise<Shop> {
     brand: row.brand ?? plainBrand(name),
     hookSecret,
     secondPerson: row.secondPerson,
+    strongOwners: row.strongOwners,
   }
 }
 
@@ -61,12 +64,13 @@ export interface ShopFactsOf {
   senderName: string
   senderAddress: string
   secondPerson: boolean
+  strongOwners: boolean
 }
 
 /** Changes what is set of a shop itself. */
 export async function saveShopFacts(db: Db, shopId: string, facts: ShopFactsOf): Promise<void> {
-  const { name, zone, locale, senderName, senderAddress, secondPerson } = facts
-  const set = { name, zone, locale, defaultSenderName: senderName, defaultSenderAddress: senderAddress, secondPerson } // prettier-ignore
+  const { name, zone, locale, senderName, senderAddress, secondPerson, strongOwners } = facts
+  const set = { name, zone, locale, defaultSenderName: senderName, defaultSenderAddress: senderAddress, secondPerson, strongOwners } // prettier-ignore
   await db.update(shops).set(set).where(eq(shops.id, shopId))
 }
 

@@ -57,6 +57,8 @@ export const shops = pgTable('shops', {
   retention: jsonb('retention').$type<Retention>().notNull().default({}),
   /** Nobody puts a workflow live alone: another has to have asked for it. */
   secondPerson: boolean('second_person').notNull().default(false),
+  /** What only owners may do takes one who has signed in with more than a password. */
+  strongOwners: boolean('strong_owners').notNull().default(false),
   /** When it was last gone through for what has become too old; null since terms changed. */
   retainedAt: instant('retained_at'),
   /** Keys the digests by which people who were erased are known again; null until the first was. */

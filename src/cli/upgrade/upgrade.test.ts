@@ -7,6 +7,7 @@ import pg from 'pg'
 import { expect, test } from 'vitest'
 import { z } from 'zod'
 import { signIn } from '../../backend/accounts/index.ts'
+import { readConfig } from '../../backend/platform/config.ts'
 import { openDatabase, rowsOf } from '../../backend/platform/db.ts'
 import { migrateJobs } from '../../backend/platform/jobs.ts'
 import { migrateDatabase } from '../../backend/platform/migrate.ts'
@@ -105,7 +106,7 @@ test('tables are brought up to date while a server of before takes in events: it
   expect([await mailed('Thank you'), await mailed('How is it?')]).toEqual([orders, orders])
 
   const enter = (email: string, code?: string) =>
-    signIn(world.db, { email, password: PASSWORD, address: '127.0.0.1', code, secrets: [LINK_SECRET] }) // prettier-ignore
+    signIn(world.db, { email, password: PASSWORD, address: '127.0.0.1', code, config: readConfig({ DATABASE_URL: 'postgres://nowhere', LINK_SECRET }) }) // prettier-ignore
   expect((await enter('maren@combwright.example')).token).toBeTruthy()
   await expect(enter('aoife@combwright.example')).rejects.toMatchObject({ code: 'not_signed_in' })
   const code = new TOTP({ secret: Secret.fromBase32(SECRET) }).generate({ timestamp: realNow() })

@@ -10,6 +10,7 @@ import { useChange } from '../ui/data/useChange.tsx'
 import { FormField, useZodForm } from '../ui/fields/form.tsx'
 import { PageHeading } from '../ui/PageHeading.tsx'
 import { Loading, Problem } from '../ui/states.tsx'
+import { Passkeys } from './Passkeys.tsx'
 import { SecondFactor } from './SecondFactor.tsx'
 import { Refusal } from './Refusal.tsx'
 import { agentWords } from './agentWords.ts'
@@ -26,6 +27,7 @@ export function AccountPage(): ReactNode {
       </p>
       <Password />
       <SecondFactor />
+      <Passkeys />
       <Sessions />
     </div>
   )

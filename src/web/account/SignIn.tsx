@@ -6,6 +6,7 @@ import { beginningResponse } from '../../contract/beginning.ts'
 import { signInBody } from '../../contract/session.ts'
 import { ApiError, getJson, send } from '../ui/data/api.ts'
 import { FormField, useZodForm } from '../ui/fields/form.tsx'
+import { PasskeySignIn } from './PasskeySignIn.tsx'
 import { Refusal } from './Refusal.tsx'
 
 /** The way in: an address and a password. */
@@ -14,12 +15,13 @@ export function SignIn(): ReactNode {
   const { errors } = form.formState
   const navigate = useNavigate()
   const queries = useQueryClient()
+  const enter = async () => {
+    await queries.resetQueries()
+    await navigate('/today', { replace: true })
+  }
   const signIn = useMutation({
     mutationFn: (body: z.output<typeof signInBody>) => send('POST', '/api/session', body),
-    onSuccess: async () => {
-      await queries.resetQueries()
-      await navigate('/today', { replace: true })
-    },
+    onSuccess: enter,
   })
   const beginning = useQuery({
     queryKey: ['beginning'],
@@ -70,6 +72,7 @@ export function SignIn(): ReactNode {
         <button type="submit" className="btn btn-primary mt-6 w-full" disabled={signIn.isPending}>
           {signIn.isPending ? 'Signing in…' : 'Sign in'}
         </button>
+        <PasskeySignIn onDone={enter} />
         <p className="mt-4">
           <Link className="link" to="/password">
             I have forgotten my password

@@ -5,6 +5,7 @@ import { describe, expect, test } from 'vitest'
 import { SignIn } from './SignIn.tsx'
 import { done, refusal, show } from '../testing/screen.tsx'
 import { AccountPage } from './AccountPage.tsx'
+import { passkeyWords } from './passkeyWords.ts'
 import { agentWords } from './agentWords.ts'
 import { PasswordPage } from './PasswordPage.tsx'
 
@@ -64,6 +65,49 @@ describe('one’s own account', () => {
     await userEvent.click(panel.getByRole('button', { name: 'I have them' }))
     expect(panel.queryByText('mnpqrstuvw')).toBeNull()
   })
+})
+
+describe('passkeys', () => {
+  const PASSKEY = { id: 'p1', name: 'Blue key', createdAt: 1, lastUsedAt: null }
+  const panel = async () => within(await screen.findByRole('region', { name: 'Passkeys' }))
+
+  test('stand there by name, and are removed', async () => {
+    const asked = show(<AccountPage />, {
+      '/api/account/sessions': SESSIONS,
+      'GET /api/account/passkeys': [PASSKEY],
+      'DELETE /api/account/passkeys/p1': done,
+    })
+    const there = await panel()
+    expect(await there.findByText('not used yet')).toBeDefined()
+    await userEvent.click(there.getByRole('button', { name: 'Remove Blue key' }))
+    await waitFor(() => expect(changing(asked).map(({ path }) => path)).toEqual(['/api/account/passkeys/p1'])) // prettier-ignore
+  })
+
+  test('a browser that can make none says so', async () => {
+    show(<AccountPage />, { '/api/account/sessions': SESSIONS, 'GET /api/account/passkeys': [] })
+    const there = await panel()
+    await userEvent.click(await there.findByRole('button', { name: 'Add a passkey …' }))
+    expect(there.getByRole('status').textContent).toContain('This browser can make none here')
+  })
+
+  test.each([
+    ['NotAllowedError', 'Nothing came from the device.'],
+    ['InvalidStateError', 'has a passkey for your account already'],
+    ['SecurityError', 'only at the address that Yomble is installed for'],
+    ['OddError', 'The browser did not do it: why not'],
+  ])('%s is told in words', (name, words) => {
+    expect(passkeyWords(Object.assign(new Error('why not'), { name }))).toContain(words)
+  })
+})
+
+test('what is typed into a field for a password can be seen', async () => {
+  show(<SignIn />, {})
+  const field = screen.getByLabelText('Password')
+  expect(field).toHaveProperty('type', 'password')
+  await userEvent.click(screen.getByRole('button', { name: 'Show what is typed' }))
+  expect(field).toHaveProperty('type', 'text')
+  await userEvent.click(screen.getByRole('button', { name: 'Hide what is typed' }))
+  expect(field).toHaveProperty('type', 'password')
 })
 
 describe('who cannot sign in', () => {

@@ -64,6 +64,10 @@ function Facts({ facts }: { facts: ShopFactsBody }): ReactNode {
         <input type="checkbox" {...form.register('secondPerson')} />
         It takes two to put a workflow live: one asks, another does it.
       </label>
+      <label className="mt-1 flex min-h-6 items-baseline gap-2">
+        <input type="checkbox" {...form.register('strongOwners')} />
+        What only owners may do takes one who has signed in with a second factor or a passkey.
+      </label>
       <datalist id="zones">
         {Intl.supportedValuesOf('timeZone').map((zone) => (
           <option key={zone}>{zone}</option>

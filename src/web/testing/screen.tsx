@@ -9,7 +9,13 @@ import type { SessionResponse } from '../../contract/session.ts'
 import { SessionProvider } from '../ui/data/shop.tsx'
 
 const SESSION: SessionResponse = {
-  user: { name: 'Maren', email: 'maren@combwright.example', role: 'owner', hasSecondFactor: false },
+  user: {
+    name: 'Maren',
+    email: 'maren@combwright.example',
+    role: 'owner',
+    hasSecondFactor: false,
+    isStrong: false,
+  },
   shop: {
     id: 'combwright',
     name: 'Combwright',

@@ -4,14 +4,13 @@ import {
   endSessions,
   listSessions,
   newSecret,
+  strengthen,
   turnOff,
   turnOn,
 } from '../../../backend/accounts/index.ts'
 import { linkSecretsOf } from '../../../backend/platform/config.ts'
 import type { Mailer } from '../../../backend/messages/index.ts'
-import { findShop } from '../../../backend/shop/index.ts'
-import { sendAccountMail } from '../../accountMail.ts'
-import { AppError } from '../../../backend/platform/errors.ts'
+import { tellOwner, whoseSession } from '../../ownAccount.ts'
 import {
   changePasswordBody,
   newSecondFactor,
@@ -21,29 +20,17 @@ import {
   turnOnBody,
 } from '../../../contract/accounts.ts'
 import type { App, ServerContext } from '../../context.ts'
-import { sessionCookie } from '../../guards.ts'
 import type { FastifyRequest } from 'fastify'
 
 /** Somebody's own account: their password, and where they are signed in. */
 export function accountRoutes(
   app: App,
-  { db, publicUrl, config }: ServerContext,
+  context: ServerContext,
   mailer: Mailer,
 ): void {
-  const cookie = sessionCookie(publicUrl)
-  const own = ({ user, cookies }: FastifyRequest) => {
-    const token = cookies[cookie.name]
-    if (token === undefined) throw new AppError('not_signed_in', 'Sign in to go on.')
-    return { shopId: user.shopId, userId: user.userId, token }
-  }
-
-  /** Whoever did not do it themselves learns of it. That it cannot be told takes nothing back. */
-  const tell = async ({ user, log }: FastifyRequest, kind: 'changed' | 'factorOn' | 'factorOff') => {
-    const shop = await findShop(db, user.shopId)
-    await sendAccountMail(mailer, shop, { kind, to: user.email, url: `${publicUrl}/password` }).catch(
-      (error: unknown) => log.error({ err: error }, 'a change of an account could not be told'),
-    )
-  }
+  const { db, config } = context
+  const own = (request: FastifyRequest) => whoseSession(context, request)
+  const tell = tellOwner(context, mailer)
 
   app.put(
     '/api/account/password',
@@ -62,6 +49,8 @@ export function accountRoutes(
   app.put('/api/account/second-factor', { schema: { body: turnOnBody, response: { 200: recoveryCodes } }, ...limited }, async (request) => {
     const { user, body } = request
     const codes = await turnOn(db, { userId: user.userId, secrets: linkSecretsOf(config) }, body)
+    // That was a code of the device, so this session has it behind it, too.
+    await strengthen(db, own(request).token)
     await tell(request, 'factorOn')
     return { codes }
   })

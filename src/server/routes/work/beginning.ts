@@ -1,5 +1,4 @@
 import { addUser, setPassword, signIn } from '../../../backend/accounts/index.ts'
-import { linkSecretsOf } from '../../../backend/platform/config.ts'
 import { AppError } from '../../../backend/platform/errors.ts'
 import { sameSecret } from '../../../backend/platform/sameSecret.ts'
 import {
@@ -18,7 +17,7 @@ import { sessionCookie } from '../../guards.ts'
 
 /** The first visit: its owner and its shop are made by whoever has the link that the server's own machine prints. */
 export function beginningRoutes(app: App, { db, config, publicUrl }: ServerContext): void {
-  const cookie = sessionCookie(publicUrl)
+  const cookie = sessionCookie({ publicUrl, config })
   const limited = { config: { rateLimit: { max: 20, timeWindow: '1 minute' } } }
 
   app.get('/api/beginning', { schema: { response: { 200: beginningResponse } }, ...limited }, async () => ({
@@ -42,7 +41,7 @@ export function beginningRoutes(app: App, { db, config, publicUrl }: ServerConte
       password,
       address: request.ip,
       agent: request.headers['user-agent'] ?? '',
-      secrets: linkSecretsOf(config),
+      config,
     })
     return reply.setCookie(cookie.name, session.token, cookie.options).status(204).send()
   })

@@ -1,5 +1,4 @@
 import { shopsOf, signIn, signOut, switchShop } from '../../../backend/accounts/index.ts'
-import { linkSecretsOf } from '../../../backend/platform/config.ts'
 import { AppError } from '../../../backend/platform/errors.ts'
 import { findShop } from '../../../backend/shop/index.ts'
 import { sessionResponse, signInBody, switchShopBody } from '../../../contract/session.ts'
@@ -9,7 +8,7 @@ import { requireUser, sessionCookie } from '../../guards.ts'
 /** Signing in and out, and who is signed in. */
 export function sessionRoutes(app: App, context: ServerContext): void {
   const { db } = context
-  const cookie = sessionCookie(context.publicUrl)
+  const cookie = sessionCookie(context)
 
   app.post('/api/session', { schema: { body: signInBody } }, async (request, reply) => {
     const old = request.cookies[cookie.name]
@@ -17,7 +16,7 @@ export function sessionRoutes(app: App, context: ServerContext): void {
       ...request.body,
       address: request.ip,
       agent: request.headers['user-agent'] ?? '',
-      secrets: linkSecretsOf(context.config),
+      config: context.config,
     })
     if (old) await signOut(db, old)
     return reply.setCookie(cookie.name, session.token, cookie.options).status(204).send()
@@ -49,6 +48,7 @@ export function sessionRoutes(app: App, context: ServerContext): void {
         email: user.email,
         role: user.role,
         hasSecondFactor: user.hasSecondFactor,
+        isStrong: user.isStrong,
       },
       shop: await findShop(db, user.shopId),
       shops: await shopsOf(db, user.userId),

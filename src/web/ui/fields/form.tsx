@@ -1,5 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod'
-import { useId, type InputHTMLAttributes, type ReactNode } from 'react'
+import { Eye, EyeOff } from 'lucide-react'
+import { useId, useState, type InputHTMLAttributes, type ReactNode } from 'react'
 import {
   useForm,
   type DefaultValues,
@@ -47,25 +48,54 @@ export function FormField({
   ...input
 }: Props): ReactNode {
   const id = useId()
+  const isSecret = input.type === 'password'
+  const [isShown, show] = useState(false)
   return (
     <div className={className}>
       <label className={hideLabel ? 'sr-only' : 'field-label'} htmlFor={id}>
         {label}
       </label>
-      <input
-        id={id}
-        className={`input w-full ${small ? 'input-sm' : ''} ${problem ? 'input-error' : ''}`}
-        aria-invalid={problem ? true : undefined}
-        aria-describedby={problem ? `${id}-problem` : undefined}
-        {...input}
-        {...field}
-      />
+      <div className="relative">
+        <input
+          id={id}
+          className={`input w-full ${small ? 'input-sm' : ''} ${problem ? 'input-error' : ''} ${isSecret ? 'pr-9' : ''}`}
+          aria-invalid={problem ? true : undefined}
+          aria-describedby={problem ? `${id}-problem` : undefined}
+          {...input}
+          {...(isSecret && isShown && { type: 'text' })}
+          {...field}
+        />
+        {isSecret && <ShowTyped isShown={isShown} onChange={show} />}
+      </div>
       {problem?.message && (
         <p id={`${id}-problem`} role="alert" className="mt-1 text-xs text-accent">
           {said(problem.message)}
         </p>
       )}
     </div>
+  )
+}
+
+/** Has what is typed into a field for a password be seen: long ones are hard to type blindly. */
+function ShowTyped({
+  isShown,
+  onChange,
+}: {
+  isShown: boolean
+  onChange: (isShown: boolean) => void
+}): ReactNode {
+  const Icon = isShown ? EyeOff : Eye
+  const words = isShown ? 'Hide what is typed' : 'Show what is typed'
+  return (
+    <button
+      type="button"
+      className="absolute inset-y-0 right-1 z-10 my-auto grid size-7 cursor-pointer place-items-center rounded-field text-secondary hover:text-base-content"
+      aria-label={words}
+      title={words}
+      onClick={() => onChange(!isShown)}
+    >
+      <Icon size={16} aria-hidden="true" />
+    </button>
   )
 }
 
