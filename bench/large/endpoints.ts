@@ -96,7 +96,7 @@ export function asked(places: Places): readonly Asked[] {
     { name: 'People, searched', aim: 200, method: 'POST', url: '/api/people/search', payload: { search: 'elin' } },
     { name: 'People by a condition', aim: 1000, method: 'POST', url: '/api/people/search', payload: { condition: REGULARS } },
     { name: 'Segments', aim: 200, url: '/api/segments' },
-    { name: 'Labels', aim: 200, url: '/api/labels' },
+    { name: 'Labels', aim: 200, url: '/api/labels?kind=tag' },
     { name: 'Events', aim: 200, url: '/api/events' },
     { name: 'What needs somebody', aim: 200, url: '/api/attention' },
     { name: 'How things stand', aim: 1000, url: '/api/status' },

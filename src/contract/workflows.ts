@@ -153,8 +153,22 @@ export const overdueResponse = z.object({
   oldestAt: z.int().nullable(),
 })
 export const retireBody = z.object({ endRuns: z.boolean() })
+/** How many end: the first at once, many by and by. */
 export const retireResponse = z.object({ ended: z.int() })
-export const moveResponse = z.object({ moved: z.int(), stay: z.int() })
+/** Who was moved at once, who stays since the step is gone, and who is still to have their turn. */
+export const moveResponse = z.object({ moved: z.int(), stay: z.int(), left: z.int() })
+
+/** What is being done to everybody in a workflow, and how far it has come. */
+export const bulkChange = z.object({
+  id: z.int(),
+  kind: z.enum(['release', 'end', 'move']),
+  toVersion: z.int().nullable(),
+  people: z.int(),
+  done: z.int(),
+  stay: z.int(),
+})
+export type BulkChange = z.infer<typeof bulkChange>
+export const bulkChangesResponse = z.array(bulkChange)
 export const enterBody = z.object({
   /** Order numbers, or addresses or ids of customers, as the workflow’s trigger asks. */
   names: z.array(z.string().trim().min(1).max(254)).min(1).max(1000),

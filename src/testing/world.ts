@@ -23,6 +23,7 @@ import { stepClock } from '../drivers/live/moveClock.ts'
 import { Programs } from '../drivers/live/programs.ts'
 import { letInDue } from '../drivers/live/letIn.ts'
 import { sendReleased } from '../drivers/live/sendReleased.ts'
+import { workOnBulk } from '../drivers/live/bulk/workOnBulk.ts'
 import { runDue } from '../drivers/live/runDue.ts'
 import { sweepDates } from '../drivers/live/sweepDates.ts'
 import type { SendDeps } from '../drivers/live/send/index.ts'
@@ -97,6 +98,7 @@ export async function makeWorld(
       await runOnce({ pgPool: db.$client, taskList, noHandleSignals: true, logger })
     } while (
       (await runDue(db, programs, SHOP)) > 0 ||
+      (await workOnBulk(db, programs, SHOP)) ||
       (await sweepDates(db, programs, SHOP)) ||
       (await letInDue(db, programs, SHOP)) ||
       (await sendReleased(db, SHOP)) > 0 ||

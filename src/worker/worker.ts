@@ -14,6 +14,7 @@ import { readClock, shopIds } from '../backend/shop/index.ts'
 import { stepClock } from '../drivers/live/moveClock.ts'
 import { Programs } from '../drivers/live/programs.ts'
 import { recoverFromCrashes } from '../drivers/live/recover.ts'
+import { workOnBulk } from '../drivers/live/bulk/workOnBulk.ts'
 import { letInDue } from '../drivers/live/letIn.ts'
 import { sendReleased } from '../drivers/live/sendReleased.ts'
 import { runMuchDue } from '../drivers/live/runDue.ts'
@@ -160,7 +161,9 @@ function startLoop(
 
 /** Does some of what is due in a shop; false when there is nothing. */
 async function workOnDue(db: Database, programs: Programs, shopId: string): Promise<boolean> {
-  if ((await runMuchDue(db, programs, shopId)) > 0) return true
+  // Before what is due and not behind it: a storm of that must not keep those waiting whom somebody has moved or ended.
+  const changed = await workOnBulk(db, programs, shopId)
+  if ((await runMuchDue(db, programs, shopId)) > 0 || changed) return true
   if (await sweepDates(db, programs, shopId)) return true
   if (await letInDue(db, programs, shopId)) return true
   if ((await sendReleased(db, shopId)) > 0) return true

@@ -122,20 +122,26 @@ function columnsOf(message: MessageRow, change: Change): Partial<MessageRow> {
 
 const waiting = inArray(messages.status, ['queued', 'held'])
 
-/** Passes over what a run that was ended still has in the queue. */
-export async function skipRest(db: Db, shopId: string, runId: number): Promise<void> {
+/** Passes over what runs that were ended still have in the queue. */
+export async function skipRest(db: Db, shopId: string, runIds: readonly number[]): Promise<void> {
   await db
     .update(messages)
     .set({ status: 'skipped' })
-    .where(and(ofRun(shopId, runId), waiting))
+    .where(and(eq(messages.shopId, shopId), inArray(messages.runId, [...runIds]), waiting))
 }
 
-/** Passes over what a workflow that is retired still has in the queue. */
-export async function skipAllOf(db: Db, shopId: string, workflowId: string): Promise<void> {
+/** Passes over what a workflow that is retired has in the queue; what is held back goes with its run. */
+export async function skipQueuedOf(db: Db, shopId: string, workflowId: string): Promise<void> {
   await db
     .update(messages)
     .set({ status: 'skipped' })
-    .where(and(eq(messages.shopId, shopId), eq(messages.workflowId, workflowId), waiting))
+    .where(
+      and(
+        eq(messages.shopId, shopId),
+        eq(messages.workflowId, workflowId),
+        eq(messages.status, 'queued'),
+      ),
+    )
 }
 
 /** Has what is held back of a person asked about again now. */
@@ -160,6 +166,8 @@ export async function releaseHeld(db: Db, shopId: string, now: Instant): Promise
     from workflows w
     where m.shop_id = ${shopId} and m.status = 'held' and m.held_until <= ${now}
       and w.shop_id = m.shop_id and w.id = m.workflow_id and w.state <> 'paused'
+      and not exists (select from bulk_changes b where b.shop_id = m.shop_id and b.workflow_id = m.workflow_id
+        and b.ended_at is null and b.kind = 'end')
     returning m.run_id as "runId"`,
   )
   return rows.map(({ runId }) => runId)

@@ -75,7 +75,7 @@ async function due(db: Db, shop: Shop, now: Instant): Promise<Entry[]> {
   const rows = await rowsOf(db, dueRow, sql`
     select r.due_at as at, 'due' as what, r.workflow_id as id, w.draft->>'name' as name, count(*)::int as count
     from runs r join workflows w on w.shop_id = r.shop_id and w.id = r.workflow_id
-    where r.shop_id = ${shop.id} and r.due_at >= ${from} and r.due_at < ${to} group by 1, 2, 3, 4
+    where r.shop_id = ${shop.id} and r.due_at >= ${from} and r.due_at < ${to} and w.state <> 'paused' group by 1, 2, 3, 4
     union all
     select next_payment_at, 'renewal', product_id, title, count(*)::int from subscriptions
     where shop_id = ${shop.id} and status in ('running', 'trial') and next_payment_at >= ${from} and next_payment_at < ${to} group by 1, 2, 3, 4

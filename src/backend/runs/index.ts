@@ -8,10 +8,11 @@ export {
   claimDue,
   endRun,
   findRun,
+  holdRuns,
+  releaseRuns,
   heldAndDue,
   insertRuns,
   keepStanding,
-  lockOnOtherVersions,
   lockRun,
   setParked,
   setVersion,
@@ -20,4 +21,15 @@ export {
   type KeptRun,
   type RunRef,
 } from './store.ts'
+export {
+  beginBulk,
+  endBulk,
+  isAhead,
+  nextOfBulk,
+  noteBulk,
+  openBulk,
+  takeBulk,
+  workflowsWithBulk,
+  type BulkChange,
+} from './bulkChanges.ts'
 export { whatCameOf } from './occasions.ts'

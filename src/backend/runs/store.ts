@@ -1,17 +1,4 @@
-import {
-  and,
-  asc,
-  eq,
-  gt,
-  inArray,
-  isNotNull,
-  isNull,
-  lte,
-  ne,
-  or,
-  sql,
-  type SQL,
-} from 'drizzle-orm'
+import { and, asc, eq, gt, inArray, isNotNull, isNull, lte, or, sql, type SQL } from 'drizzle-orm'
 import { z } from 'zod'
 import type { EventType } from '../../core/events/eventTypes.ts'
 import type { Instant } from '../../core/shared/time.ts'
@@ -23,7 +10,7 @@ import { runs } from './tables.ts'
 /*
  * Everything that writes the runs, and how they are read to be moved. The rule of it: `parked_until` is
  * when a run's wait is over; `due_at` is when a worker looks at it. They are the same but for runs that
- * are woken early, and for those of a paused workflow, which have no `due_at` until it is resumed.
+ * are woken early, and for those that come due in a pause: they have no `due_at` until it is over.
  */
 
 /** A run as it is kept, with what the interpreter needs of it. */
@@ -92,24 +79,30 @@ export async function lockRun(db: Db, shopId: string, id: number): Promise<KeptR
   return run
 }
 
-/** The runs in progress of a workflow that are on another version than `version`, locked. */
-export function lockOnOtherVersions(
+/** Runs in progress of a workflow, by version and id, locked. */
+export function lockRuns(
   db: Db,
   shopId: string,
   workflowId: string,
-  version: number,
+  where: SQL,
+  most: number,
 ): Promise<KeptRun[]> {
   return db
     .select(KEPT)
     .from(runs)
-    .where(and(ofWorkflow(shopId, workflowId), isInProgress, ne(runs.version, version)))
-    .orderBy(asc(runs.id))
+    .where(and(ofWorkflow(shopId, workflowId), isInProgress, where))
+    .orderBy(asc(runs.version), asc(runs.id))
+    .limit(most)
     .for('update')
 }
 
+/** True of runs behind one in the order of version and id. */
+export const isBehindCursor = (version: number, id: number): SQL =>
+  sql`(${runs.version}, ${runs.id}) > (${version}, ${id})`
+
 /**
- * Held runs of a paused workflow that would go on at once if it were resumed: those that are due, that
- * wait for news, or that were moved to a date that is past. A page, those with an id above `after`.
+ * Runs of a paused workflow that would go on at once if it were resumed: those that are due, that
+ * waited for news and had some, or that were moved to a date that is past. A page, those with an id above `after`.
  */
 export function heldAndDue(
   db: Db,
@@ -124,12 +117,17 @@ export function heldAndDue(
       and(
         ofWorkflow(shopId, workflowId),
         isInProgress,
-        isNull(runs.dueAt),
         gt(runs.id, after),
         or(
-          lte(runs.parkedUntil, now),
-          isNotNull(runs.awaits),
-          and(isNull(runs.parkedUntil), runs.moved),
+          lte(runs.dueAt, now),
+          and(
+            isNull(runs.dueAt),
+            or(
+              lte(runs.parkedUntil, now),
+              isNotNull(runs.awaits),
+              and(isNull(runs.parkedUntil), runs.moved),
+            ),
+          ),
         ),
       ),
     )
@@ -231,22 +229,12 @@ export async function endRun(
 /** What a ledger entry says of a run. */
 export type RunRef = Pick<KeptRun, 'id' | 'workflowId' | 'version' | 'customerId' | 'subjectId'>
 
-const REF = {
-  id: runs.id,
-  workflowId: runs.workflowId,
-  version: runs.version,
-  customerId: runs.customerId,
-  subjectId: runs.subjectId,
-}
-
-/** Ends every run in progress of a workflow that is retired. Returns them in the order of their ids. */
-export async function endRunsOf(db: Db, shopId: string, workflowId: string): Promise<RunRef[]> {
-  const ended = await db
+/** Ends runs of a workflow that is retired. */
+export async function endRuns(db: Db, shopId: string, ids: readonly number[]): Promise<void> {
+  await db
     .update(runs)
     .set({ ...ENDED, outcome: 'retired' })
-    .where(and(ofWorkflow(shopId, workflowId), isInProgress))
-    .returning(REF)
-  return ended.toSorted((a, b) => a.id - b.id)
+    .where(and(eq(runs.shopId, shopId), inArray(runs.id, [...ids])))
 }
 
 /** What may wake a run. */
@@ -289,29 +277,30 @@ export async function lookAgain(
     .where(and(eq(runs.shopId, shopId), eq(runs.customerId, customerId), isInProgress, gt(runs.dueAt, now)))
 } // prettier-ignore
 
-/** Takes the runs of a workflow out of the index of due ones, so that a long pause costs nothing. */
-export async function holdRuns(db: Db, shopId: string, workflowId: string): Promise<void> {
+/** Holds runs that came due in a pause: they are out of the index of due ones until it is over. */
+export async function holdRuns(db: Db, shopId: string, ids: readonly number[]): Promise<void> {
+  if (ids.length === 0) return
   await db
     .update(runs)
     .set({ dueAt: null })
-    .where(and(ofWorkflow(shopId, workflowId), isNotNull(runs.dueAt)))
+    .where(and(eq(runs.shopId, shopId), inArray(runs.id, [...ids])))
 }
 
 /**
- * Makes the runs of a workflow due again that a pause held, and has those looked at that waited for
+ * Makes runs due again that a pause held, and has those looked at that waited for
  * news. Messages whose moment was before `skipBefore` are then passed over; null sends them all.
  */
 export async function releaseRuns(
   db: Db,
   shopId: string,
-  workflowId: string,
+  ids: readonly number[],
   skipBefore: Instant | null,
 ): Promise<void> {
   const dueAt = sql`case when ${runs.awaits} is null then coalesce(${runs.parkedUntil}, 0) else 0 end`
   await db
     .update(runs)
     .set({ skipBefore, dueAt })
-    .where(and(ofWorkflow(shopId, workflowId), isInProgress, isNull(runs.dueAt)))
+    .where(and(eq(runs.shopId, shopId), inArray(runs.id, [...ids])))
 }
 
 /** Puts runs on another version of their workflow; each version is counted by itself. */
@@ -329,14 +318,15 @@ export async function setVersion(
   await noteChanges(db, shopId, moved)
 }
 
-/** Keeps when the waits of held runs are over; null for a date that is past. */
+/** Keeps when the waits of runs of a paused workflow are over; null for a date that is past. Who would go on by now is held. */
 export async function setParked(
   db: Db,
   shopId: string,
+  now: Instant,
   waits: readonly { id: number; until: Instant | null }[],
 ): Promise<void> {
   await db.execute(sql`
-    update runs set parked_until = w.until
+    update runs set parked_until = w.until, due_at = case when w.until > ${now} then w.until end
     from jsonb_to_recordset(${recordsOf(waits)}) as w(id bigint, until bigint)
     where runs.shop_id = ${shopId} and runs.id = w.id`)
 }

@@ -36,7 +36,7 @@ export const runs = pgTable(
     dueAt: instant('due_at'),
     /**
      * When its wait is over. The same as `due_at`, but for runs that are to be looked at earlier, and
-     * those of a paused workflow, which have no `due_at`.
+     * those that came due in a pause, which have no `due_at`.
      */
     parkedUntil: instant('parked_until'),
     /** The type of event that wakes it, or `subject`: any news of what it is about. */
@@ -70,8 +70,43 @@ export const runs = pgTable(
     index('runs_entered').on(table.shopId, table.workflowId, table.enteredAt),
     index('runs_customer').on(table.shopId, table.customerId),
     index('runs_in_progress')
-      .on(table.shopId, table.workflowId, table.version)
+      .on(table.shopId, table.workflowId, table.version, table.id)
       .where(sql`status = 'inProgress'`),
+  ],
+)
+
+/** What is done to everybody in a workflow at once, and how far it has come. Those that are done stay on record. */
+export const bulkChanges = pgTable(
+  'bulk_changes',
+  {
+    shopId: shopId(),
+    id: instant('id').notNull().generatedAlwaysAsIdentity(),
+    workflowId: text('workflow_id').notNull(),
+    /** Held runs go on, all are ended, or those on other versions are moved. */
+    kind: text('kind', { enum: ['release', 'end', 'move'] }).notNull(),
+    person: text('person').notNull(),
+    begunAt: instant('begun_at').notNull(),
+    /** For `release`: messages whose moment was before this are passed over. */
+    skipBefore: instant('skip_before'),
+    /** For `move`. */
+    toVersion: integer('to_version'),
+    /** How many it concerned when it began; how many had their turn, and how many of them nothing could be done with. */
+    people: integer('people').notNull(),
+    done: integer('done').notNull().default(0),
+    stay: integer('stay').notNull().default(0),
+    /** The run that had its turn last; turns go by version and id. Runs that came later are not part of it. */
+    lastVersion: integer('last_version').notNull().default(0),
+    lastRun: instant('last_run').notNull().default(0),
+    upToRun: instant('up_to_run').notNull(),
+    /** When all had their turn, or another change took its place; null while it goes on. */
+    endedAt: instant('ended_at'),
+  },
+  (table) => [
+    primaryKey({ columns: [table.shopId, table.id] }),
+    index('bulk_changes_open')
+      .on(table.shopId, table.workflowId)
+      .where(sql`ended_at is null`),
+    index('bulk_changes_workflow').on(table.shopId, table.workflowId, table.id),
   ],
 )
 

@@ -5,11 +5,13 @@ export {
   askLive,
   goLive,
   listWorkflows,
+  lockWorkflow,
   workflowNames,
   saveDraft,
   type WorkflowRow,
 } from './store.ts'
 export { findVersion, listVersions } from './versions.ts'
+export { doTo, workOff } from './bulk.ts'
 export { pauseWorkflow, resumeWorkflow, retireWorkflow } from './states.ts'
 export { sentBeside } from './beside.ts'
 export { COUNTS, earnedSince } from './earned.ts'

@@ -1,18 +1,20 @@
-import type { LedgerEntry } from '../../core/workflow/ledgerEntry.ts'
 import { HOUR_MS } from '../../core/shared/duration.ts'
-import { skipAllOf } from '../messages/queue.ts'
-import type { Database, Db } from '../platform/db.ts'
+import { skipQueuedOf } from '../messages/queue.ts'
+import type { Database } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
-import { appendLedger } from '../runs/ledger.ts'
-import { endRunsOf, holdRuns, releaseRuns } from '../runs/store.ts'
+import { beginBulk, endBulk } from '../runs/index.ts'
 import { stopIntakes } from '../intakes/index.ts'
 import { readClock } from '../shop/index.ts'
+import { workOff } from './bulk.ts'
 import { noteState } from './stateLog.ts'
 import { byId, findWorkflow, lockWorkflow } from './store.ts'
 import { workflows } from './tables.ts'
 import { watchDates } from './watchDates.ts'
 
-/** Stops entries and holds what is due. Throws AppError `conflict` unless it is live. */
+/**
+ * Stops entries, and holds what is due: from now on a worker that meets a run of it puts it aside. Throws AppError `conflict`
+ * unless it is live.
+ */
 export async function pauseWorkflow(db: Database, shopId: string, id: string): Promise<void> {
   await db.transaction(async (tx) => {
     const workflow = await lockWorkflow(tx, shopId, id)
@@ -21,7 +23,8 @@ export async function pauseWorkflow(db: Database, shopId: string, id: string): P
     await tx.update(workflows).set({ state: 'paused' }).where(byId(shopId, id))
     const { now } = await readClock(tx, shopId)
     await noteState(tx, shopId, id, { at: now, state: 'paused' })
-    await holdRuns(tx, shopId, id)
+    // Whom an earlier pause still held is held on.
+    await endBulk(tx, shopId, id, now, 'release')
   })
 }
 
@@ -33,7 +36,11 @@ export async function resumeWorkflow(
   db: Database,
   shopId: string,
   id: string,
-  { skipLaterThanHours = null }: { skipLaterThanHours?: number | null } = {},
+  {
+    skipLaterThanHours = null,
+    person = '',
+    most,
+  }: { skipLaterThanHours?: number | null; person?: string; most?: number } = {},
 ): Promise<void> {
   await db.transaction(async (tx) => {
     const workflow = await lockWorkflow(tx, shopId, id)
@@ -42,7 +49,7 @@ export async function resumeWorkflow(
     await tx.update(workflows).set({ state: 'live' }).where(byId(shopId, id))
     await noteState(tx, shopId, id, { at: now, state: 'live' })
     const skipBefore = skipLaterThanHours === null ? null : now - skipLaterThanHours * HOUR_MS
-    await releaseRuns(tx, shopId, id, skipBefore)
+    await workOff(tx, await beginBulk(tx, shopId, { workflowId: id, kind: 'release', person, now, skipBefore }), now, most) // prettier-ignore
     const { live } = await findWorkflow(tx, shopId, id)
     if (live) await watchDates(tx, shopId, id, { now, definition: live })
   })
@@ -50,13 +57,13 @@ export async function resumeWorkflow(
 
 /**
  * Takes a workflow out of use for good: nobody enters any more. Runs in progress finish, or end now.
- * Returns how many were ended. Throws AppError `conflict` unless it is live or paused.
+ * Returns how many end. Throws AppError `conflict` unless it is live or paused.
  */
 export async function retireWorkflow(
   db: Database,
   shopId: string,
   id: string,
-  { endRuns, person }: { endRuns: boolean; person: string },
+  { endRuns, person, most }: { endRuns: boolean; person: string; most?: number },
 ): Promise<number> {
   return db.transaction(async (tx) => {
     const workflow = await lockWorkflow(tx, shopId, id)
@@ -67,29 +74,15 @@ export async function retireWorkflow(
     await tx.update(workflows).set({ state: 'retired', changedAt: now }).where(byId(shopId, id))
     await noteState(tx, shopId, id, { at: now, state: 'retired' })
     await stopIntakes(tx, shopId, id, now)
+    const about = { workflowId: id, person, now }
     if (!endRuns) {
-      if (workflow.state === 'paused') await releaseRuns(tx, shopId, id, null)
+      if (workflow.state === 'paused') await workOff(tx, await beginBulk(tx, shopId, { ...about, kind: 'release' }), now, most) // prettier-ignore
       return 0
     }
-    return endAllRuns(tx, shopId, id, { now, person })
+    await endBulk(tx, shopId, id, now)
+    const change = await beginBulk(tx, shopId, { ...about, kind: 'end' })
+    await skipQueuedOf(tx, shopId, id)
+    await workOff(tx, change, now, most)
+    return change.people
   })
-}
-
-/** Ends every run in progress with what it has queued, and says so in the ledger. */
-async function endAllRuns(
-  db: Db,
-  shopId: string,
-  workflowId: string,
-  { now, person }: { now: number; person: string },
-): Promise<number> {
-  const ended = await endRunsOf(db, shopId, workflowId)
-  const entry: LedgerEntry = { kind: 'retired', step: null, person }
-  await appendLedger(
-    db,
-    shopId,
-    now,
-    ended.map(({ id, ...run }) => ({ ...run, runId: id, entry })),
-  )
-  await skipAllOf(db, shopId, workflowId)
-  return ended.length
 }

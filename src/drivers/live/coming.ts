@@ -10,7 +10,7 @@ import { stepName } from '../../core/words/steps.ts'
 import { comingOf } from '../../core/workflow/standing.ts'
 import { loadFacts } from './facts/index.ts'
 import type { Programs } from './programs.ts'
-import { requestOf } from './runDue.ts'
+import { requestOf } from './moveRuns.ts'
 
 /** What is still to come of a run, in words. */
 export interface RunComing {

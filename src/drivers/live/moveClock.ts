@@ -44,7 +44,9 @@ export async function nextDue(db: Db, shopId: string, after: Instant): Promise<I
       next: z.number().nullable(),
     }),
     sql`select least(
-      (select min(due_at) from runs where shop_id = ${shopId} and due_at > ${after}),
+      (select r.due_at from runs r
+        join workflows w on w.shop_id = r.shop_id and w.id = r.workflow_id and w.state <> 'paused'
+        where r.shop_id = ${shopId} and r.due_at > ${after} order by r.due_at limit 1),
       (select min(s.next_at) from date_sweeps s
         join workflows w on w.shop_id = s.shop_id and w.id = s.workflow_id and w.state = 'live'
         where s.shop_id = ${shopId} and s.next_at > ${after}),

@@ -4,7 +4,7 @@ import { findShop, readClock, type Shop } from '../../backend/shop/index.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import { loadFacts } from './facts/index.ts'
 import type { Programs } from './programs.ts'
-import { move, programsOf, requestOf } from './runDue.ts'
+import { move, programsOf, requestOf } from './moveRuns.ts'
 
 /** What resuming a paused workflow sets going at once. */
 export interface Overdue {

@@ -7,7 +7,7 @@ import type { Step } from '../../core/workflow/steps.ts'
 import { aDefinition, anEmail, happened, orderEvent, START, wait } from '../../testing/builders.ts'
 import { makeWorld, SHOP, type World } from '../../testing/world.ts'
 import { overdueIn } from './overdue.ts'
-import { moveToLiveVersion } from './moveVersions.ts'
+import { moveToLiveVersion } from './bulk/moveToLiveVersion.ts'
 
 let world: World
 beforeEach(async () => {
@@ -106,7 +106,7 @@ describe('pause and resume', () => {
     await world.moveTo(START + 6 * DAY_MS + HOUR_MS)
     expect(await subjects()).toEqual([])
     const moved = await moveToLiveVersion(world.db, world.programs, SHOP, id, 'Maren')
-    expect(moved).toEqual({ moved: 2, stay: 0 })
+    expect(moved).toEqual({ moved: 2, stay: 0, left: 0 })
     // By the wait of the new version.
     expect(await overdueIn(world.db, world.programs, SHOP, id)).toEqual({ overdue: 2, leaving: 0, oldestAt: START + 4 * DAY_MS }) // prettier-ignore
     expect(await subjects()).toEqual([])

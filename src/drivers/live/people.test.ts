@@ -18,7 +18,7 @@ import {
 } from '../../testing/builders.ts'
 import { LINK_SECRET, makeWorld, SHOP, type World } from '../../testing/world.ts'
 import { enterByHand } from './enterByHand.ts'
-import { moveToLiveVersion } from './moveVersions.ts'
+import { moveToLiveVersion } from './bulk/moveToLiveVersion.ts'
 import { repairMessage } from './repair.ts'
 
 let world: World
@@ -99,7 +99,7 @@ describe('versions', () => {
     )
     await world.post(orderEvent('order.placed', START + DAY_MS, { id: 'o2', customerId: 'c2' }))
     const moved = await moveToLiveVersion(world.db, world.programs, SHOP, id, 'Maren')
-    expect(moved).toEqual({ moved: 1, stay: 0 })
+    expect(moved).toEqual({ moved: 1, stay: 0, left: 0 })
     await world.moveTo(START + 3 * DAY_MS)
     expect(await subjects()).toEqual(['hello', 'new'])
     expect((await world.ledger()).find(({ kind }) => kind === 'skipped')).toMatchObject({
@@ -117,6 +117,7 @@ describe('versions', () => {
     expect(await moveToLiveVersion(world.db, world.programs, SHOP, id, 'Maren')).toEqual({
       moved: 0,
       stay: 1,
+      left: 0,
     })
     await world.moveTo(START + 5 * DAY_MS)
     expect(await subjects()).toEqual(['old'])

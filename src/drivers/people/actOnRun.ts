@@ -35,7 +35,7 @@ export async function actOnRun(
       appendLedger(tx, shopId, now, [{ ...run, runId, entry }])
     if (did === 'takeOut') {
       await endRun(tx, shopId, runId, 'takenOut')
-      await skipRest(tx, shopId, runId)
+      await skipRest(tx, shopId, [runId])
       return note({ kind: 'takenOut', step: run.step, person })
     }
     const { workflow } = await findWorkflow(tx, shopId, run.workflowId)

@@ -92,6 +92,10 @@ const WORKFLOWS: Table = {
     'workflows',
     'Retires a workflow, with or without those who are in it.',
   ],
+  'GET /api/workflows/{id}/bulk-changes': [
+    'read',
+    'What is being done to everybody in a workflow, and how far it has come.',
+  ],
   'POST /api/workflows/{id}/move-people': [
     'workflows',
     'Moves those in earlier versions to the live one.',

@@ -16,7 +16,7 @@ import {
   type GateResult,
 } from '../../../core/workflow/gates.ts'
 import { loadFacts, type LoadedFacts } from '../facts/index.ts'
-import { requestOf } from '../runDue.ts'
+import { requestOf } from '../moveRuns.ts'
 import type { Prepared, SendDeps } from './context.ts'
 import type { Ready } from './outgoing.ts'
 import { makeReady } from './ready.ts'

@@ -101,7 +101,7 @@ export async function passOver(
   const { exclusion, observed, before } = gates.held
   await endRun(tx, shopId, run.id)
   // What the run had queued behind this one does not go either.
-  await skipRest(tx, shopId, run.id)
+  await skipRest(tx, shopId, [run.id])
   await note(tx, shopId, now, run, {
     kind: 'left',
     step,

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { AppError } from '../../../backend/platform/errors.ts'
 import { listUsers } from '../../../backend/accounts/index.ts'
 import type { Mailer } from '../../../backend/messages/index.ts'
+import { openBulk } from '../../../backend/runs/index.ts'
 import { findShop, readClock } from '../../../backend/shop/index.ts'
 import {
   askLive,
@@ -15,6 +16,7 @@ import {
 } from '../../../backend/workflows/index.ts'
 import {
   askLiveBody,
+  bulkChangesResponse,
   enterBody,
   enterResponse,
   goLiveBody,
@@ -31,7 +33,7 @@ import { mayBuild } from '../../../contract/roles.ts'
 import { differOnlyInWords } from '../../../core/workflow/onlyWords.ts'
 import { startOfToday } from '../../../core/shared/localTime.ts'
 import { enterByHand } from '../../../drivers/live/enterByHand.ts'
-import { moveToLiveVersion } from '../../../drivers/live/moveVersions.ts'
+import { moveToLiveVersion } from '../../../drivers/live/bulk/moveToLiveVersion.ts'
 import { overdueIn } from '../../../drivers/live/overdue.ts'
 import { Programs } from '../../../drivers/live/programs.ts'
 import { passedOverToday } from '../../../drivers/live/sweepDates.ts'
@@ -124,7 +126,7 @@ export function workflowStateRoutes(app: App, context: ServerContext, mailer: Ma
     '/api/workflows/:id/resume',
     { schema: { params, body: resumeBody }, ...marketer },
     async ({ user, params: { id }, body }, reply) => {
-      await resumeWorkflow(db, user.shopId, id, body)
+      await resumeWorkflow(db, user.shopId, id, { ...body, person: user.name })
       return reply.status(204).send()
     },
   )
@@ -142,6 +144,15 @@ export function workflowStateRoutes(app: App, context: ServerContext, mailer: Ma
 /** What is done to the people in a workflow. */
 export function workflowPeopleRoutes(app: App, { db }: ServerContext): void {
   const programs = new Programs()
+
+  app.get(
+    '/api/workflows/:id/bulk-changes',
+    { schema: { params, response: { 200: bulkChangesResponse } } },
+    async ({ user, params: { id } }) => {
+      await findWorkflow(db, user.shopId, id)
+      return openBulk(db, user.shopId, [id])
+    },
+  )
 
   app.post(
     '/api/workflows/:id/retire',

@@ -7,6 +7,7 @@ export function useRefresh(id: string): () => Promise<void> {
     await queries.invalidateQueries({ queryKey: ['workflow', id] })
     await queries.invalidateQueries({ queryKey: ['workflows'] })
     await queries.invalidateQueries({ queryKey: ['intakes', id] })
+    await queries.invalidateQueries({ queryKey: ['bulk changes', id] })
     await queries.invalidateQueries({ queryKey: ['numbers', id] })
     await queries.invalidateQueries({ queryKey: ['overdue', id] })
   }

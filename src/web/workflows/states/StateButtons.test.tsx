@@ -23,7 +23,7 @@ function buttons(
       <Route path="/" element={<StateButtons workflow={workflow} definition={draft} flush={flush} numbers={numbers} />} />
       <Route path="/workflows/w/going-live" element={<p>The page before it goes live</p>} />
     </Routes>,
-    { '/api/workflows/w/intakes': [], ...answers },
+    { '/api/workflows/w/intakes': [], '/api/workflows/w/bulk-changes': [], ...answers },
   )
 } // prettier-ignore
 
@@ -131,9 +131,24 @@ test('people are moved in a pause too, and go on once it is over', async () => {
 
 test('people on older versions are moved, and those who stay are told of', async () => {
   buttons({}, { onOlderVersions: 5 }, {
-    'POST /api/workflows/w/move-people': { moved: 4, stay: 1 },
+    'POST /api/workflows/w/move-people': { moved: 4, stay: 1, left: 0 },
   }) // prettier-ignore
   fireEvent.click(button('5 on older versions'))
   confirm('Move them')
   expect(await screen.findByText(/4 runs moved to the newest version. 1 run stay/)).toBeDefined()
+})
+
+test('many are moved by and by: that is said, and how far it has come', async () => {
+  const change = { id: 7, kind: 'move', toVersion: 3, people: 34_120, done: 1_000, stay: 200 }
+  const answers = [[change], []]
+  const asked = buttons({}, { onOlderVersions: 34_120 }, {
+    'POST /api/workflows/w/move-people': { moved: 250, stay: 0, left: 33_870 },
+    '/api/workflows/w/bulk-changes': () => answers.shift() ?? [],
+  }) // prettier-ignore
+  expect(await screen.findByText('moving runs to version 3: 1,200 of 34,120')).toBeDefined()
+  fireEvent.click(button('34120 on older versions'))
+  confirm('Move them')
+  expect(await screen.findByText(/The others, 33870 runs, follow/)).toBeDefined()
+  await waitFor(() => expect(screen.queryByText(/^moving runs/)).toBeNull())
+  expect(asked.filter(({ path }) => path.endsWith('/bulk-changes')).length).toBeGreaterThan(1)
 })

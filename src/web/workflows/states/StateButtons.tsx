@@ -14,6 +14,7 @@ import type { Definition } from '../../../core/workflow/definition.ts'
 import { getJson, send, sendJson } from '../../ui/data/api.ts'
 import { ConfirmButton } from '../../ui/fields/ConfirmButton.tsx'
 import { ProblemList } from '../../ui/states.tsx'
+import { BulkChanges } from './BulkChanges.tsx'
 import { LettingIn } from './LettingIn.tsx'
 import type { DraftActions } from '../draft/useDraft.ts'
 import { useRefresh } from '../page/useRefresh.ts'
@@ -33,11 +34,17 @@ export function StateButtons({ workflow, definition, flush, numbers }: Props): R
   const older = numbers?.onOlderVersions ?? 0
   if (state === 'retired') {
     return (
-      <span className="text-xs text-secondary">Out of use for good; a duplicate can go live.</span>
+      <>
+        <BulkChanges id={id} />
+        <span className="text-xs text-secondary">
+          Out of use for good; a duplicate can go live.
+        </span>
+      </>
     )
   }
   return (
     <>
+      {state !== 'draft' && <BulkChanges id={id} />}
       {state !== 'draft' && <LettingIn id={id} />}
       {state !== 'draft' && <MovePeople id={id} older={older} isPaused={state === 'paused'} />}
       {state === 'live' && <Pause id={id} people={people} />}
@@ -100,9 +107,10 @@ function MovePeople({ id, older, isPaused }: MoveProps): ReactNode {
   const refresh = useRefresh(id)
   const move = useMutation({
     mutationFn: () => sendJson('POST', `/api/workflows/${id}/move-people`, moveResponse, {}),
-    onSuccess: async ({ moved, stay }) => {
+    onSuccess: async ({ moved, stay, left }) => {
       const rest = stay > 0 ? ` ${plural(stay, 'run')} stay: their step is no longer there.` : ''
-      toast.success(`${plural(moved, 'run')} moved to the newest version.${rest}`)
+      const many = left > 0 ? ` The others, ${plural(left, 'run')}, follow: what is due of them goes by the newest version from now on.` : '' // prettier-ignore
+      toast.success(`${plural(moved, 'run')} moved to the newest version.${rest}${many}`)
       await refresh()
     },
     onError: (error) => toast.error(error.message),
