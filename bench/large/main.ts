@@ -10,8 +10,8 @@ import { DEMO_PASSWORD, DEMO_SHOP, DEMO_USERS, seedPast } from '../../src/demo/s
 import { buildApp } from '../../src/server/app.ts'
 import { testConfig } from '../../src/testing/people.ts'
 import { countShop } from '../../src/worker/keepCounting.ts'
-import { asked, placesIn, type Asked } from './endpoints.ts'
-import { multiply } from './multiply.ts'
+import { asked, placesIn, type Asked } from '../../src/testing/asked.ts'
+import { multiply } from '../../src/testing/multiply.ts'
 
 const ORIGIN = 'http://localhost:8080'
 const TIMES = Number(process.env['LARGE_TIMES'] ?? 75)

@@ -92,6 +92,8 @@ export const trafficResponse = z
     /** Since when the past was gone through. */
     since: z.int(),
     now: z.int(),
+    /** It is reckoned from one in so many people, drawn by lot; 1 for all. */
+    oneIn: z.int(),
     people: z.int(),
     /** Of those whose window is over by now. */
     watched: z.int(),

@@ -17,6 +17,8 @@ export const beforeLiveResponse = z.object({
       people: z.int(),
       entries: z.int(),
       perWeek: z.number(),
+      /** It is reckoned from one in so many people, drawn by lot; 1 for all. */
+      oneIn: z.int(),
       /** What these people were sent by others in that time. */
       beside: z.array(
         z.object({ workflowId: z.string(), name: z.string(), people: z.int(), messages: z.int() }),

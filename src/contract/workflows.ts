@@ -123,7 +123,12 @@ export type VisitResponse = z.infer<typeof visitResponse>
 
 /** What a workflow would have done over the last 90 days; null where that cannot be said. */
 export const replayResponse = z
-  .object({ numbers: workflowNumbersResponse, since: z.int() })
+  .object({
+    numbers: workflowNumbersResponse,
+    since: z.int(),
+    /** They are reckoned from one in so many people, drawn by lot; 1 for all. */
+    oneIn: z.int(),
+  })
   .nullable()
 
 export const newWorkflowBody = z.object({ definition: definitionSchema })

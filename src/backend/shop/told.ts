@@ -44,8 +44,9 @@ export function findPeople(
     personRow,
     sql`select c.id, nullif(concat_ws(' ', c.first_name, c.last_name), '') as name, c.email
     from customers c
-    where c.shop_id = ${shopId} and (c.search ilike ${containing(search)} or c.id in (
-      select customer_id from orders where shop_id = ${shopId} and number = ${search}))
+    where c.shop_id = ${shopId} and c.id in (
+      select id from customers where shop_id = ${shopId} and search ilike ${containing(search)}
+      union all select customer_id from orders where shop_id = ${shopId} and number = ${search})
     order by c.as_of desc, c.id limit 8`,
   )
 }

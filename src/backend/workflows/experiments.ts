@@ -38,6 +38,7 @@ export async function workflowExperiments(
 ): Promise<{ reports: ExperimentReport[]; earlier: ExperimentReport[] }> {
   const versions = await publishedVersions(db, asked)
   const keys = experimentKeys(versions)
+  if (keys.length === 0) return { reports: [], earlier: [] }
   const cutMinor = await dearestOrders(db, asked)
   const reports: ExperimentReport[] = []
   const earlier: ExperimentReport[] = []

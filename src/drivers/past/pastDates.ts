@@ -19,6 +19,7 @@ import { loadCustomers } from '../live/facts/customers.ts'
 import { grouped } from '../../core/shared/grouped.ts'
 import type { HeldDate } from './heldDate.ts'
 import { pastReorders } from './pastReorders.ts'
+import { isDrawn } from './lot.ts'
 import type { PastStart, Period } from './pastStart.ts'
 import { startFacts } from './startFacts.ts'
 
@@ -31,9 +32,9 @@ export async function pastDates(
   db: Db,
   shop: Shop,
   trigger: DateTrigger,
-  { from, now }: Period,
+  { from, now, oneIn = 1 }: Period,
 ): Promise<PastStart[]> {
-  const dates = await heldDates(db, shop, trigger, now)
+  const dates = await heldDates(db, shop, trigger, { now, oneIn })
   const ids = [...new Set(dates.map(({ customerId }) => customerId))]
   const customers = trigger.zone === 'shop' ? null : await loadCustomers(db, shop.id, ids)
   const starts = dates.flatMap((held) => {
@@ -66,11 +67,14 @@ function onceEach(starts: readonly PastStart[]): PastStart[] {
   return [...seen.values()]
 }
 
-function heldDates(db: Db, shop: Shop, trigger: DateTrigger, now: Instant): Promise<HeldDate[]> {
-  if (trigger.field === 'customer.createdAt') return customersSince(db, shop.id, now)
-  if (trigger.field === 'customer.lastOrderAt') return lastOrders(db, shop.id, now)
-  if (trigger.field === 'line.reorderAt') return pastReorders(db, shop, now)
-  return datesOfThings(db, shop, trigger, now)
+/** Up to when, and of whom. */
+export type Drawn = Required<Pick<Period, 'now' | 'oneIn'>>
+
+function heldDates(db: Db, shop: Shop, trigger: DateTrigger, drawn: Drawn): Promise<HeldDate[]> {
+  if (trigger.field === 'customer.createdAt') return customersSince(db, shop.id, drawn)
+  if (trigger.field === 'customer.lastOrderAt') return lastOrders(db, shop.id, drawn)
+  if (trigger.field === 'line.reorderAt') return pastReorders(db, shop, drawn)
+  return datesOfThings(db, shop, trigger, drawn)
 }
 
 const eventRow = z.object({
@@ -87,7 +91,7 @@ async function datesOfThings(
   db: Db,
   shop: Shop,
   trigger: DateTrigger,
-  now: Instant,
+  { now, oneIn }: Drawn,
 ): Promise<HeldDate[]> {
   const subject = subjectOf(trigger)
   const types = EVENT_TYPES.filter((type) => subjectKindOf(type) === subject)
@@ -96,7 +100,7 @@ async function datesOfThings(
     eventRow,
     sql`select type, time as at, customer_id as "customerId", subject_id as "subjectId", data
     from events where shop_id = ${shop.id} and type = any(${arrayOf(types, 'text')})
-      and time <= ${now} ${onlyWithDates(trigger.field, shop.id)} order by time, seq`,
+      and time <= ${now} and ${isDrawn(sql`customer_id`, oneIn)} ${onlyWithDates(trigger.field, shop.id)} order by time, seq`,
   )
   const customers = await loadCustomers(db, shop.id, [
     ...new Set(rows.map(({ customerId }) => customerId)),
@@ -150,7 +154,7 @@ function sinceItsStart(entity: EntityFacts, events: readonly EventRow[]): Entity
   }
 }
 
-async function customersSince(db: Db, shopId: string, now: Instant): Promise<HeldDate[]> {
+async function customersSince(db: Db, shopId: string, { now, oneIn }: Drawn): Promise<HeldDate[]> {
   const rows = await rowsOf(
     db,
     z.object({
@@ -158,13 +162,13 @@ async function customersSince(db: Db, shopId: string, now: Instant): Promise<Hel
       at: z.number(),
     }),
     sql`select id, created_at as at from customers
-    where shop_id = ${shopId} and created_at <= ${now}`,
+    where shop_id = ${shopId} and created_at <= ${now} and ${isDrawn(sql`id`, oneIn)}`,
   )
   return rows.map(({ id, at }) => aboutCustomer(id, at, Infinity))
 }
 
 /** When customers had ordered last, until they ordered again. */
-async function lastOrders(db: Db, shopId: string, now: Instant): Promise<HeldDate[]> {
+async function lastOrders(db: Db, shopId: string, { now, oneIn }: Drawn): Promise<HeldDate[]> {
   const rows = await rowsOf(
     db,
     z.object({
@@ -174,7 +178,8 @@ async function lastOrders(db: Db, shopId: string, now: Instant): Promise<HeldDat
     }),
     sql`select customer_id as id, time as at,
       lead(time) over (partition by customer_id order by time) as next
-    from events where shop_id = ${shopId} and type = 'order.placed' and time <= ${now}`,
+    from events where shop_id = ${shopId} and type = 'order.placed' and time <= ${now}
+      and ${isDrawn(sql`customer_id`, oneIn)}`,
   )
   return rows.map(({ id, at, next }) => aboutCustomer(id, at, next ?? Infinity))
 }

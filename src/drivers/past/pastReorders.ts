@@ -10,6 +10,8 @@ import { OwnReorders } from '../../core/life/ownReorders.ts'
 import { grouped } from '../../core/shared/grouped.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import type { HeldDate } from './heldDate.ts'
+import { isDrawn } from './lot.ts'
+import type { Period } from './pastStart.ts'
 
 const orderEvent = z.object({
   type: z.enum(['order.placed', 'order.cancelled', 'order.refunded']),
@@ -23,7 +25,11 @@ type OrderEvent = z.infer<typeof orderEvent>
  * When people were expected to buy again what they had bought, by the intervals of today and by what was known of
  * each of them then; until they bought it again, or sent it back.
  */
-export async function pastReorders(db: Db, shop: Shop, now: Instant): Promise<HeldDate[]> {
+export async function pastReorders(
+  db: Db,
+  shop: Shop,
+  { now, oneIn = 1 }: Pick<Period, 'now' | 'oneIn'>,
+): Promise<HeldDate[]> {
   const intervals = await loadIntervals(db, shop.id)
   if (intervals.products.size === 0 && intervals.categories.size === 0) return []
   const rows = await rowsOf(
@@ -31,7 +37,7 @@ export async function pastReorders(db: Db, shop: Shop, now: Instant): Promise<He
     orderEvent,
     sql`select type, time as at, customer_id as "customerId", data from events
     where shop_id = ${shop.id} and type in ('order.placed', 'order.cancelled', 'order.refunded')
-      and time <= ${now} order by time, seq`,
+      and time <= ${now} and ${isDrawn(sql`customer_id`, oneIn)} order by time, seq`,
   )
   return [...grouped(rows, ({ customerId }) => customerId).values()].flatMap((own) =>
     ownHeld(own, new OwnReorders(intervals), shop.zone),

@@ -18,4 +18,6 @@ export interface PastStart {
 export interface Period {
   from: Instant
   now: Instant
+  /** One in so many people; all, where it is left out. */
+  oneIn?: number
 }

@@ -4,12 +4,13 @@ import type { Shop } from '../../backend/shop/index.ts'
 import { isFromTo } from '../../core/workflow/start.ts'
 import type { Instant } from '../../core/shared/time.ts'
 import type { EventTrigger, Trigger } from '../../core/workflow/trigger.ts'
+import { isDrawn } from './lot.ts'
 import { pastDates } from './pastDates.ts'
 import type { PastStart, Period } from './pastStart.ts'
 import { recordedColumns, RecordedEvent, recordedRow } from './recordedEvent.ts'
 
-/** More of them than this are not gone through; the newest are. */
-const MOST_STARTS = 20_000
+/** More of them than this are not gone through; the newest are. What is counted of them is there within a second. */
+const MOST_STARTS = 8_000
 
 /**
  * What a trigger would have started in a period, the newest first, and since when it is complete:
@@ -20,10 +21,11 @@ export async function pastStarts(
   shop: Shop,
   trigger: Trigger,
   period: Period,
+  most = MOST_STARTS,
 ): Promise<{ starts: PastStart[]; since: Instant }> {
-  const all = await startsOf(db, shop, trigger, period)
-  const starts = all.slice(0, MOST_STARTS)
-  return { starts, since: all.length > MOST_STARTS ? (starts.at(-1)?.at ?? 0) : period.from }
+  const all = await startsOf(db, shop, trigger, period, most)
+  const starts = all.slice(0, most)
+  return { starts, since: all.length > most ? (starts.at(-1)?.at ?? 0) : period.from }
 }
 
 async function startsOf(
@@ -31,10 +33,11 @@ async function startsOf(
   shop: Shop,
   trigger: Trigger,
   period: Period,
+  most: number,
 ): Promise<PastStart[]> {
   switch (trigger.kind) {
     case 'event':
-      return eventStarts(db, shop.id, trigger, period)
+      return eventStarts(db, shop.id, trigger, period, most)
     case 'date':
       return pastDates(db, shop, trigger, period)
     case 'hand':
@@ -46,14 +49,16 @@ async function eventStarts(
   db: Db,
   shopId: string,
   trigger: EventTrigger,
-  { from, now }: Period,
+  { from, now, oneIn = 1 }: Period,
+  most: number,
 ): Promise<PastStart[]> {
   const rows = await rowsOf(
     db,
     recordedRow,
     sql`select ${recordedColumns(sql`true`)} from events
     where shop_id = ${shopId} and type = ${trigger.event} and time > ${from} and time <= ${now}
-    order by time desc limit ${MOST_STARTS + 1}`,
+      and ${isDrawn(sql`customer_id`, oneIn)}
+    order by time desc limit ${most + 1}`,
   )
   const starts = rows.map((row) => ({ row, event: new RecordedEvent(row) }))
   return starts

@@ -34,6 +34,8 @@ interface PastQuery {
   conditions: readonly CompiledCondition[]
   /** Milliseconds from the start to the moment that `later` is of. */
   afterMs?: number
+  /** At most so many of what started it, the newest. */
+  most?: number | undefined
 }
 
 /**
@@ -45,12 +47,12 @@ export async function pastSubjects(
   db: Db,
   shopId: string,
   trigger: Trigger,
-  { days, conditions, afterMs = 0 }: PastQuery,
+  { days, conditions, afterMs = 0, most }: PastQuery,
 ): Promise<PastSubjects> {
   const shop = await findShop(db, shopId)
   const { now } = await readClock(db, shopId)
   const period = { from: now - days * DAY_MS, now }
-  const { starts, since } = await pastStarts(db, shop, trigger, period)
+  const { starts, since } = await pastStarts(db, shop, trigger, period, most)
   const filter = trigger.filter ? compileCondition(trigger.filter) : null
   const asked = [...conditions, ...(filter ? [filter] : [])]
   const subjects = await subjectsOf(db, { shop, now, afterMs }, trigger, starts, asked)

@@ -13,18 +13,22 @@ import { simulate, type HeldReorder, type Lived } from '../../core/workflow/simu
 import { loadCustomers } from '../live/facts/customers.ts'
 import { grouped } from '../../core/shared/grouped.ts'
 import type { HeldDate } from './heldDate.ts'
+import { lotOf } from './lot.ts'
+import type { Drawn } from './pastDates.ts'
 import { pastReorders } from './pastReorders.ts'
 import type { PastStart } from './pastStart.ts'
 import { pastStarts } from './pastStarts.ts'
 import { recordedColumns, RecordedEvent, recordedRow } from './recordedEvent.ts'
 
 const REPLAYED_DAYS = 90
-/** More people than this are not gone through; those whose event is newest are. */
-const MOST_PEOPLE = 5_000
+/** More often than that nothing starts for those who are gone through. */
+const MOST_STARTS = 100_000
 /** What a workflow would have done in the past. */
 export interface Replay {
   lives: Lived[]
   since: Instant
+  /** These are one in so many people, drawn by lot: of large shops not all are gone through. */
+  oneIn: number
 }
 
 /**
@@ -45,12 +49,14 @@ export async function replay(
   const shop = await findShop(db, shopId)
   const { now } = await readClock(db, shopId)
   const since = now - REPLAYED_DAYS * DAY_MS
-  const { starts } = await pastStarts(db, shop, trigger, { from: since, now })
-  const ids = [...new Set(starts.map(({ customerId }) => customerId))].slice(0, MOST_PEOPLE)
+  const oneIn = await lotOf(db, shopId)
+  const period = { from: since, now, oneIn }
+  const { starts } = await pastStarts(db, shop, trigger, period, MOST_STARTS)
+  const ids = [...new Set(starts.map(({ customerId }) => customerId))]
   const customers = await loadCustomers(db, shopId, ids)
   const events = await loadEvents(db, shopId, ids, program, { since, now })
   const dates = grouped(starts.flatMap(lifeDate).toReversed(), (one) => one.customerId)
-  const reorders = await reordersFor(db, shop, definition, now)
+  const reorders = await reordersFor(db, shop, definition, { now, oneIn })
   const lives: Lived[] = []
   for (const id of ids) {
     const customer = customers.get(id)
@@ -70,7 +76,7 @@ export async function replay(
     lives.push(simulate(program, life))
     await turn()
   }
-  return { lives, since }
+  return { lives, since, oneIn }
 }
 
 /** What was expected of people's orders, by person; nothing for a workflow that does not ask. */
@@ -78,10 +84,10 @@ async function reordersFor(
   db: Db,
   shop: Shop,
   definition: Definition,
-  now: Instant,
+  drawn: Drawn,
 ): Promise<Map<string, HeldReorder[]>> {
   if (!JSON.stringify(definition).includes('"line.reorder')) return new Map()
-  const held = await pastReorders(db, shop, now)
+  const held = await pastReorders(db, shop, drawn)
   const reorders = grouped(held, ({ customerId }) => customerId)
   return new Map([...reorders].map(([id, own]) => [id, own.flatMap(heldReorder)]))
 }

@@ -5,8 +5,25 @@ import type { Lived } from '../../core/workflow/simulate.ts'
 
 type StepNumbers = WorkflowNumbersResponse['steps'][number]
 
-/** What a workflow would have done, counted as what it did is counted. */
-export function replayNumbers(lives: readonly Lived[]): WorkflowNumbersResponse {
+/** What a workflow would have done, counted as what it did is counted. Each of the lives stands for `oneIn`. */
+export function replayNumbers(lives: readonly Lived[], oneIn = 1): WorkflowNumbersResponse {
+  const { total, steps, branches, exclusions, ...rest } = counted(lives)
+  return {
+    ...rest,
+    total: times(total, oneIn),
+    steps: steps.map((one) => times(one, oneIn)),
+    branches: branches.map((one) => times(one, oneIn)),
+    exclusions: exclusions.map((one) => times(one, oneIn)),
+  }
+}
+
+/** All counts of a row so many times. */
+function times<Row extends object>(row: Row, factor: number): Row {
+  const entries = Object.entries(row).map(([key, value]: [string, unknown]) => [key, typeof value === 'number' ? value * factor : value]) // prettier-ignore
+  return Object.fromEntries(entries) as Row
+}
+
+function counted(lives: readonly Lived[]): WorkflowNumbersResponse {
   const decisions = lives.flatMap(({ decided }) => decided.map(({ decision }) => decision))
   const waiting = lives
     .flatMap(({ runs }) => runs)

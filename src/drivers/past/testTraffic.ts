@@ -56,5 +56,8 @@ export async function testTraffic(
       count(*) filter (where ${told('message.unsubscribed')}) as unsubscribed
     from each d`,
   )
-  return did ? { ...did, since: replayed.since, now, people: draws.length } : null
+  if (!did) return null
+  const { since, oneIn } = replayed
+  const scaled = Object.fromEntries(Object.entries({ ...did, people: draws.length }).map(([key, count]) => [key, count * oneIn])) as typeof did & { people: number } // prettier-ignore
+  return { ...scaled, since, now, oneIn }
 }

@@ -19,8 +19,12 @@ export interface Sample {
 }
 
 const MOST = 60
-/** Looked back so far at first, and if nothing was there, so far. */
-const DAYS = [14, 400]
+/** Looked back so many days, at so many of the newest; further only where that was not enough. */
+const LOOKS: readonly { days: number; most?: number }[] = [
+  { days: 14, most: 400 },
+  { days: 14 },
+  { days: 400 },
+]
 
 /** Those whom a trigger and its filter concerned lately, the newest first. */
 export async function samplesFor(
@@ -30,12 +34,19 @@ export async function samplesFor(
   search: string,
 ): Promise<Sample[]> {
   if (trigger.kind === 'hand') return handSamples(db, shopId, trigger.subject, search)
-  for (const days of DAYS) {
-    const { subjects } = await pastSubjects(db, shopId, trigger, { days, conditions: [] })
+  const { now } = await readClock(db, shopId)
+  for (const { days, most } of LOOKS) {
+    const { subjects, since } = await pastSubjects(db, shopId, trigger, {
+      days,
+      conditions: [],
+      most,
+    })
+    const isWhole = since <= now - days * DAY_MS
     const found = subjects
       .map(({ atOnce }) => sampleOf(atOnce.facts, atOnce.enteredAt))
       .filter((one) => matches(one, search))
-    if (found.length > 0) return found.slice(0, MOST)
+    // Of a few of the newest it says only as much as fills the list.
+    if (found.length >= MOST || (found.length > 0 && (isWhole || most === undefined))) return found.slice(0, MOST) // prettier-ignore
   }
   return []
 }

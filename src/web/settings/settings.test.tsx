@@ -33,7 +33,7 @@ const PEOPLE: User[] = [
   { id: 'm', email: 'maren@combwright.example', name: 'Maren', role: 'owner', isInvited: false },
   { id: 't', email: 'tiago@combwright.example', name: 'Tiago', role: 'marketer', isInvited: true },
 ]
-const SHOP_FACTS = { name: 'Combwright', zone: 'Europe/Dublin', locale: 'en-IE', senderName: 'Combwright', senderAddress: 'hello@combwright.example', secondPerson: false } // prettier-ignore
+const SHOP_FACTS = { name: 'Combwright', zone: 'Europe/Dublin', locale: 'en-IE', senderName: 'Combwright', senderAddress: 'hello@combwright.example', secondPerson: false, strongOwners: false } // prettier-ignore
 const refused = (message: string, path = 'x') =>
   refusal(400, 'This cannot be saved.', { [path]: message })
 

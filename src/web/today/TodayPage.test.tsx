@@ -1,5 +1,6 @@
 import { screen, within } from '@testing-library/react'
 import { expect, test } from 'vitest'
+import { AS_OF_HEADER } from '../../contract/figures.ts'
 import type { WorkflowListItem } from '../../contract/workflows.ts'
 import { listItem } from '../testing/listItem.ts'
 import { refusal, show, type Answers } from '../testing/screen.tsx'
@@ -138,4 +139,15 @@ test('one part that fails leaves the others', async () => {
   open({ '/api/overview/health': () => refusal(500, 'It broke.') })
   expect(await screen.findByText('It broke.')).toBeDefined()
   expect(await screen.findByText(/^Nobody has ordered yet/)).toBeDefined()
+})
+
+test('figures of a large shop say of when they are', async () => {
+  const answer = () =>
+    Response.json(
+      { sent: 2000, bounced: 10, complained: 4, delivered: 1990 },
+      { headers: { [AS_OF_HEADER]: '1776160800000' } },
+    )
+  open({ '/api/overview/health': answer })
+  const heading = await screen.findByText('as of', { exact: false })
+  expect(heading.textContent).toContain('14 Apr')
 })

@@ -1,24 +1,27 @@
 import { codesSince, couponReport, whoWaits } from '../../../backend/coupons/index.ts'
-import { readClock } from '../../../backend/shop/index.ts'
 import { listWorkflows } from '../../../backend/workflows/index.ts'
 import { codesQuery, codesResponse, couponsResponse } from '../../../contract/coupons.ts'
 import { allSteps } from '../../../core/workflow/lists.ts'
-import { askerOf } from '../../asker.ts'
 import type { App, ServerContext } from '../../context.ts'
+import { figures } from '../../figures.ts'
 import { requireKey } from '../../guards.ts'
 
 /** What became of the codes that were issued. */
-export function couponRoutes(app: App, { db, reading }: ServerContext): void {
+export function couponRoutes(app: App, context: ServerContext): void {
+  const { db } = context
   app.get(
     '/api/coupons',
     { schema: { response: { 200: couponsResponse } } },
-    async ({ user }, reply) => {
-      const { now } = await readClock(db, user.shopId)
+    async (request, reply) => {
+      const { user } = request
       const rows = await listWorkflows(db, user.shopId)
-      const { reports, waiting } = await reading.run(askerOf(reply), async (tx) => ({
-        reports: await couponReport(tx, user.shopId, now),
-        waiting: await whoWaits(tx, user.shopId, now),
-      }))
+      const { reports, waiting } = await figures(context, request, reply, {
+        key: 'coupons',
+        count: async (tx, now) => ({
+          reports: await couponReport(tx, user.shopId, now),
+          waiting: await whoWaits(tx, user.shopId, now),
+        }),
+      })
       const steps = reports.map((report) => {
         const definition = rows.find(({ workflow }) => workflow.id === report.workflowId)?.workflow
           .draft

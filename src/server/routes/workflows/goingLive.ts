@@ -37,14 +37,17 @@ export function goingLiveRoutes(app: App, { db, reading }: ServerContext): void 
         if (!past) return { past: null }
         const { now } = await readClock(tx, shopId)
         const lives = past.lives.filter(({ runs }) => runs.length > 0)
-        const entries = lives.reduce((sum, { runs }) => sum + runs.length, 0)
+        const { oneIn } = past
+        const entries = lives.reduce((sum, { runs }) => sum + runs.length, 0) * oneIn
         const ids = lives.map(({ customerId }) => customerId)
+        const beside = await sentBeside(tx, shopId, { workflowId: id, since: past.since, customerIds: ids }) // prettier-ignore
         return {
           past: {
-            people: lives.length,
+            people: lives.length * oneIn,
             entries,
             perWeek: (entries * 7 * DAY_MS) / (now - past.since),
-            beside: await sentBeside(tx, shopId, { workflowId: id, since: past.since, customerIds: ids }), // prettier-ignore
+            oneIn,
+            beside: beside.map((one) => ({ ...one, people: one.people * oneIn, messages: one.messages * oneIn })), // prettier-ignore
           },
         }
       })

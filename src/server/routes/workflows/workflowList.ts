@@ -8,7 +8,7 @@ import {
   workflowNames,
   type WorkflowRow,
 } from '../../../backend/workflows/index.ts'
-import { findShop, readClock } from '../../../backend/shop/index.ts'
+import { findShop } from '../../../backend/shop/index.ts'
 import {
   liveWorkflow,
   workflowName,
@@ -30,27 +30,32 @@ import { remembered } from '../../../core/shared/remembered.ts'
 import type { WordContext } from '../../../core/words/conditions.ts'
 import { triggerWords } from '../../../core/words/triggers.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
-import { askerOf } from '../../asker.ts'
 import type { App, ServerContext } from '../../context.ts'
+import { figures } from '../../figures.ts'
 import { withTitles } from './titles.ts'
 import { KeptDrafts } from '../../keptDrafts.ts'
 
 /** The workflows of a shop: the list with what each does and lacks, and what is live. */
-export function workflowListRoutes(app: App, { db, reading }: ServerContext): void {
+export function workflowListRoutes(app: App, context: ServerContext): void {
+  const { db } = context
   const kept = new KeptDrafts()
 
   app.get(
     '/api/workflows',
     { schema: { querystring: workflowListQuery, response: { 200: z.array(workflowListItem) } } },
-    async ({ user, query: { days } }, reply) => {
+    async (request, reply) => {
+      const { user } = request
+      const { days } = request.query
       const shop = await findShop(db, user.shopId)
       const rows = await listWorkflows(db, user.shopId)
-      const { now } = await readClock(db, user.shopId)
-      const since = now - days * DAY_MS
-      const { numbers, earned } = await reading.run(askerOf(reply), async (tx) => ({
-        numbers: await numbersOfAll(tx, user.shopId, since),
-        earned: await earnedSince(tx, user.shopId, since),
-      }))
+      const counted = await figures(context, request, reply, {
+        key: `list of ${days} days`,
+        count: async (tx, now) => ({
+          numbers: [...(await numbersOfAll(tx, user.shopId, now - days * DAY_MS))],
+          earned: [...(await earnedSince(tx, user.shopId, now - days * DAY_MS))],
+        }),
+      })
+      const [numbers, earned] = [new Map(counted.numbers), new Map(counted.earned)]
       const live = liveOf(rows)
       const book = await addressBook(db, user.shopId)
       const senders = noticeStates(shop.notices, live)
@@ -60,12 +65,12 @@ export function workflowListRoutes(app: App, { db, reading }: ServerContext): vo
       )
       const shown = rows.map((row, index) => shownOf(row, drafts[index] ?? row.workflow.draft))
       const names = new Map(rows.map(({ workflow: { id } }, index) => [id, shown[index]?.name]))
-      const context = await withTitles(db, { ...shop, names }, (words) => {
-        for (const { trigger } of shown) triggerWords(trigger, words)
+      const words = await withTitles(db, { ...shop, names }, (said) => {
+        for (const { trigger } of shown) triggerWords(trigger, said)
       })
       return rows.map((row, index) => ({
         ...listItem(row, drafts[index] ?? row.workflow.draft, {
-          context,
+          words,
           live,
           book,
           senders,
@@ -107,7 +112,7 @@ function liveOf(rows: readonly ListRow[]): OtherWorkflow[] {
 
 /** What of a shop is needed to say something about each of its workflows. */
 interface ListShop {
-  context: WordContext
+  words: WordContext
   live: readonly OtherWorkflow[]
   book: AddressBook
   senders: readonly NoticeSender[]
@@ -145,7 +150,7 @@ function listItem(
     priority: shown.priority,
     trigger: triggerKey(shown.trigger),
     tried: { ways: ways - missing.length, of: ways, examples: draft.examples?.length ?? 0 },
-    startsWhen: triggerWords(shown.trigger, shop.context),
+    startsWhen: triggerWords(shown.trigger, shop.words),
     liveVersion,
     hasUnpublishedChanges: live !== null && JSON.stringify(live) !== JSON.stringify(draft),
     findings: {

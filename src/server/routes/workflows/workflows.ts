@@ -53,7 +53,9 @@ export function workflowRoutes(app: App, context: ServerContext): void {
       const past = await reading.run(askerOf(reply), (tx, turn) =>
         replay(tx, user.shopId, definition, turn),
       )
-      return past && { numbers: replayNumbers(past.lives), since: past.since }
+      if (!past) return null
+      const { lives, since, oneIn } = past
+      return { numbers: replayNumbers(lives, oneIn), since, oneIn }
     },
   )
 

@@ -1,4 +1,5 @@
 import type { z } from 'zod'
+import { AS_OF_HEADER } from '../../../contract/figures.ts'
 import { SHOP_HEADER } from '../../../contract/session.ts'
 import { problemResponse, type ProblemResponse } from '../../../contract/problem.ts'
 
@@ -76,6 +77,17 @@ export async function getJson<Schema extends z.ZodType>(
 ): Promise<z.output<Schema>> {
   const response = await request('GET', path, undefined, signal)
   return schema.parse(await response.json())
+}
+
+/** The same, with the moment of the shop’s clock that it is of, where that is not now. */
+export async function getDated<Schema extends z.ZodType>(
+  path: string,
+  schema: Schema,
+  signal?: AbortSignal,
+): Promise<{ data: z.output<Schema>; asOf: number | null }> {
+  const response = await request('GET', path, undefined, signal)
+  const asOf = response.headers.get(AS_OF_HEADER)
+  return { data: schema.parse(await response.json()), asOf: asOf === null ? null : Number(asOf) }
 }
 
 /** Sends something and reads the answer. Throws ApiError or ServerAwayError. */

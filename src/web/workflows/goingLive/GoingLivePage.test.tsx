@@ -18,7 +18,7 @@ const THANKS = aDefinition({
     anEmail('second', { name: 'How is it', purpose: 'marketing' }),
   ],
 })
-const PAST = { people: 1807, entries: 2105, perWeek: 163.7, beside: [{ workflowId: 'w2', name: 'Order confirmation', people: 1591, messages: 2760 }] } // prettier-ignore
+const PAST = { people: 1807, entries: 2105, perWeek: 163.7, oneIn: 1, beside: [{ workflowId: 'w2', name: 'Order confirmation', people: 1591, messages: 2760 }] } // prettier-ignore
 const NOTICE = { key: 'order-confirmation', label: 'Order confirmation', takenBy: null, candidates: [], trouble: null } // prettier-ignore
 const QUALIFYING = {
   people: 120,

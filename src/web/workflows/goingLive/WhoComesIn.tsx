@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { passedOverResponse, type WorkflowState } from '../../../contract/workflows.ts'
 import { capitalized, hourWords, peopleWords } from '../../../core/words/quantities.ts'
+import { lotWords } from '../../../core/words/lot.ts'
 import { triggerWords } from '../../../core/words/triggers.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { getJson } from '../../ui/data/api.ts'
@@ -59,11 +60,11 @@ export function WhoComesIn(props: Props): ReactNode {
 }
 
 /** "About 21 a week: 268 times for 241 people in the last 90 days." */
-function pastWords({ people, entries, perWeek }: { people: number; entries: number; perWeek: number }): string {
+function pastWords({ people, entries, perWeek, oneIn }: { people: number; entries: number; perWeek: number; oneIn: number }): string {
   if (entries === 0) return 'Nobody would have come in over the last 90 days.'
   const often = entries === people ? peopleWords(people) : `${entries.toLocaleString('en-IE')} times, ${people.toLocaleString('en-IE')} people`
   const week = perWeek >= 1 ? `About ${Math.round(perWeek)} a week` : 'Less than one a week'
-  return `${week}, by the last 90 days (${often}).`
+  return `${week}, by the last 90 days (${often}). ${lotWords(oneIn)}`.trim()
 } // prettier-ignore
 
 interface PassedOverProps {

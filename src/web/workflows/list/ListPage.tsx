@@ -5,7 +5,8 @@ import { Link, useNavigate } from 'react-router'
 import { z } from 'zod'
 import { mayBuild } from '../../../contract/roles.ts'
 import { workflowListItem, type WorkflowListItem } from '../../../contract/workflows.ts'
-import { getJson, queryOf, sendJson } from '../../ui/data/api.ts'
+import { getDated, queryOf, sendJson } from '../../ui/data/api.ts'
+import { AsOf } from '../../ui/figures/AsOf.tsx'
 import { PageHeading } from '../../ui/PageHeading.tsx'
 import { useSession } from '../../ui/data/shop.tsx'
 import { Loading, Outdated, Problem } from '../../ui/states.tsx'
@@ -27,13 +28,13 @@ export function ListPage(): ReactNode {
   const workflows = useQuery({
     queryKey: ['workflows', view.days],
     queryFn: ({ signal }) =>
-      getJson(`/api/workflows${queryOf({ days: view.days })}`, z.array(workflowListItem), signal),
+      getDated(`/api/workflows${queryOf({ days: view.days })}`, z.array(workflowListItem), signal),
     refetchInterval: 10_000,
     placeholderData: keepPreviousData,
   })
   const create = useNewWorkflow()
   const mayEdit = mayBuild(user.role)
-  const all = workflows.data ?? NONE
+  const all = workflows.data?.data ?? NONE
   const { search, label, byTrigger } = view
   const shown = useMemo(
     () => shownWorkflows(all, { search, label, byTrigger }),
@@ -58,6 +59,7 @@ export function ListPage(): ReactNode {
         )}
       </div>
       <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+        <AsOf at={workflows.data?.asOf ?? null} />
         <Filters labels={labelsOf(all)} view={view} onChange={setView} />
       </div>
       {create.error && <Problem error={create.error} />}

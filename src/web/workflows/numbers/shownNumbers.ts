@@ -31,6 +31,8 @@ export interface Told {
 /** What is counted at every stop: what happened, or what would have. */
 export type ShownNumbers = WorkflowNumbersResponse & {
   isReplay?: boolean
+  /** Reckoned from one in so many people. */
+  oneIn?: number
   measured?: Measured | undefined
   /** Of one person who is taken through: what became of them at a stop. */
   told?: Told | undefined

@@ -26,6 +26,7 @@ const counted = (body: unknown) => {
   const entered = trigger.filter?.kind === 'history' ? trigger.filter.count.times : 0
   return {
     since: 0,
+    oneIn: 1,
     numbers: {
       total: { ...NO_NUMBERS, entered, nextDueAt: null },
       steps: [],

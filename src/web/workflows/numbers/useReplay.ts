@@ -45,7 +45,7 @@ export function useReplay(
 async function replayed(asked: string, signal: AbortSignal): Promise<ShownNumbers | null> {
   const body = JSON.parse(asked) as { definition: Definition }
   const past = await sendJson('POST', '/api/workflows/replay', replayResponse, body, signal)
-  return past && { ...past.numbers, isReplay: true }
+  return past && { ...past.numbers, isReplay: true, oneIn: past.oneIn }
 }
 
 function wordless(steps: readonly Step[]): Step[] {

@@ -22,14 +22,20 @@ export function useShownNumbers(
   const past = useReplay(definition, counting === 'past')
   const canReplay = definition.trigger.kind !== 'hand'
   const state = past === undefined ? 'counting' : past === null ? 'unfinished' : 'counted'
+  const oneIn = past?.oneIn ?? 1
   const corner = useMemo(
     () =>
       canReplay ? (
-        <NumbersSwitch counting={counting} onCount={wasLive ? setChosen : undefined} past={state} />
+        <NumbersSwitch
+          counting={counting}
+          onCount={wasLive ? setChosen : undefined}
+          past={state}
+          oneIn={oneIn}
+        />
       ) : (
         'who'
       ),
-    [canReplay, counting, wasLive, state],
+    [canReplay, counting, wasLive, state, oneIn],
   )
   const isPast = counting === 'past' && canReplay
   return {

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react'
+import { lotWords } from '../../../core/words/lot.ts'
 
 /** Whether the stops say what happened, or what would have happened over the last 90 days. */
 export type Counting = 'live' | 'past'
@@ -9,6 +10,8 @@ interface Props {
   onCount: ((counting: Counting) => void) | undefined
   /** How far the last 90 days have been gone through. */
   past: PastState
+  /** Those of the past are reckoned from one in so many people. */
+  oneIn?: number
 }
 
 /** `unfinished`: a condition has no value yet, so nobody can say what it would have done. */
@@ -21,7 +24,10 @@ const PAST_WORDS: Readonly<Record<PastState, string>> = {
 }
 
 /** What the numbers are of, in the corner of the timetable; one switch between the two. */
-export function NumbersSwitch({ counting, onCount, past }: Props): ReactNode {
+export function NumbersSwitch({ counting, onCount, past, oneIn = 1 }: Props): ReactNode {
+  const drawn = lotWords(oneIn)
+  const words = (state: PastState) =>
+    state === 'counted' && drawn !== '' ? `90 days, 1 in ${oneIn}` : PAST_WORDS[state]
   if (!onCount) {
     return (
       <span
@@ -29,10 +35,10 @@ export function NumbersSwitch({ counting, onCount, past }: Props): ReactNode {
         title={
           past === 'unfinished'
             ? 'A condition has no value yet'
-            : 'What it would have done over the last 90 days'
+            : `What it would have done over the last 90 days. ${drawn}`
         }
       >
-        {PAST_WORDS[past]}
+        {words(past)}
       </span>
     )
   }
@@ -40,11 +46,12 @@ export function NumbersSwitch({ counting, onCount, past }: Props): ReactNode {
     <select
       className="glance-switch select select-xs w-full"
       aria-label="Numbers of"
+      title={counting === 'past' ? drawn : undefined}
       value={counting}
       onChange={(event) => onCount(event.target.value as Counting)}
     >
       <option value="live">what happened</option>
-      <option value="past">{PAST_WORDS[counting === 'past' ? past : 'counted']}</option>
+      <option value="past">{words(counting === 'past' ? past : 'counted')}</option>
     </select>
   )
 }

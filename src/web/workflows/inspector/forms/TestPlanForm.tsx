@@ -13,6 +13,7 @@ import {
   type TestMeasure,
   type TestPlan,
 } from '../../../../core/workflow/testPlan.ts'
+import { lotWords } from '../../../../core/words/lot.ts'
 import { peopleWords, plural } from '../../../../core/words/quantities.ts'
 import {
   amountWords,
@@ -183,7 +184,7 @@ function neededWords(
   const help = isYearsAway(at, now)
     ? ` That is a long time: fewer arms, another measure or a larger difference would help${soon === null ? '' : ` (three months would show one of ${amountWords(soon, context)})`}.`
     : ''
-  return `${base}. To see a difference of ${amountWords(plan.least, context)} it takes ${needed.toLocaleString('en-IE')} people; at that traffic they have had their days on ${dayOf(at, context)}.${help}`
+  return `${base}. To see a difference of ${amountWords(plan.least, context)} it takes ${needed.toLocaleString('en-IE')} people; at that traffic they have had their days on ${dayOf(at, context)}.${help} ${lotWords(traffic.oneIn)}`.trim()
 }
 
 const DID: Readonly<Record<Exclude<TestMeasure, 'revenue'>, string>> = {

@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm'
 import { z } from 'zod'
-import { rowsOf, type Database } from '../../src/backend/platform/db.ts'
+import { rowsOf, type Database } from '../backend/platform/db.ts'
 
 /** What has a row for each customer, or for each thing that happened to one: so many times as much of it makes a large shop. */
 const GROWING = ['customers', 'orders', 'order_lines', 'carts', 'subscriptions', 'reviews', 'expected_reorders', 'events', 'runs', 'ledger', 'messages', 'coupons', 'mails'] as const // prettier-ignore
@@ -21,9 +21,9 @@ const COPIED: Readonly<Record<string, string>> = {
   to_address: `k || '.' || to_address`,
   email: `k || '.' || email`,
   last_name: `last_name || ' ' || to_hex(k * 7919)`,
-  run_id: `run_id + k * ${STRIDE}`,
-  event_seq: `event_seq + k * ${STRIDE}`,
-  seq: `seq + k * ${STRIDE}`,
+  run_id: `run_id + k::bigint * ${STRIDE}`,
+  event_seq: `event_seq + k::bigint * ${STRIDE}`,
+  seq: `seq + k::bigint * ${STRIDE}`,
 }
 /** Ids that are texts, as the shop gave them; all others are counted by us. */
 const TEXT_IDS = new Set(['customers', 'orders', 'carts', 'subscriptions', 'reviews'])
@@ -31,17 +31,22 @@ const TEXT_IDS = new Set(['customers', 'orders', 'carts', 'subscriptions', 'revi
 /** Makes a shop so many times as large: as many people like each of its own, with all that happened to them, over `workflows` times its workflows. */
 export async function multiply(
   db: Database,
-  { shopId, times, workflows }: { shopId: string; times: number; workflows: number },
+  {
+    shopId,
+    times,
+    workflows,
+    piece = PIECE,
+  }: { shopId: string; times: number; workflows: number; piece?: number },
   say: (text: string) => void,
 ): Promise<void> {
   const withWorkflow = `case when workflow_id is null or k % ${workflows} = 0 then workflow_id else workflow_id || '~' || k % ${workflows} end`
   for (const table of WORKFLOWS) {
-    await copyRows(db, table, { shopId, upTo: workflows - 1, over: { [table === 'workflows' ? 'id' : 'workflow_id']: `${table === 'workflows' ? 'id' : 'workflow_id'} || '~' || k`, place: `place + k * 1000` } }) // prettier-ignore
+    await copyRows(db, table, { shopId, piece, upTo: workflows - 1, over: { [table === 'workflows' ? 'id' : 'workflow_id']: `${table === 'workflows' ? 'id' : 'workflow_id'} || '~' || k`, place: `place + k * 1000` } }) // prettier-ignore
   }
   for (const table of GROWING) {
     const began = performance.now()
-    const id = TEXT_IDS.has(table) ? `id || '~' || k` : `id + k * ${STRIDE}`
-    await copyRows(db, table, { shopId, upTo: times - 1, over: { ...COPIED, id, workflow_id: withWorkflow } }) // prettier-ignore
+    const id = TEXT_IDS.has(table) ? `id || '~' || k` : `id + k::bigint * ${STRIDE}`
+    await copyRows(db, table, { shopId, piece, upTo: times - 1, over: { ...COPIED, id, workflow_id: withWorkflow } }) // prettier-ignore
     say(`${table}: ${Math.round((performance.now() - began) / 1000)} s`)
   }
 }
@@ -49,7 +54,12 @@ export async function multiply(
 async function copyRows(
   db: Database,
   table: string,
-  { shopId, upTo, over }: { shopId: string; upTo: number; over: Readonly<Record<string, string>> },
+  {
+    shopId,
+    piece,
+    upTo,
+    over,
+  }: { shopId: string; piece: number; upTo: number; over: Readonly<Record<string, string>> },
 ): Promise<void> {
   const columns = await rowsOf(db, z.object({ name: z.string() }), sql`
     select column_name as name from information_schema.columns
@@ -57,8 +67,8 @@ async function copyRows(
   const names = columns.map(({ name }) => `"${name}"`).join(', ')
   const values = columns.map(({ name }) => over[name] ?? `"${name}"`).join(', ')
   // A piece at a time, so that no transaction holds millions of rows.
-  for (let from = 1; from <= upTo; from += PIECE) {
-    const until = Math.min(upTo, from + PIECE - 1)
+  for (let from = 1; from <= upTo; from += piece) {
+    const until = Math.min(upTo, from + piece - 1)
     await db.execute(
       sql.raw(
         `insert into "${table}" (${names}) overriding system value

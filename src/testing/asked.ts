@@ -1,10 +1,10 @@
 import { sql } from 'drizzle-orm'
 import { z } from 'zod'
-import { document, rowsOf, type Database } from '../../src/backend/platform/db.ts'
-import type { Condition } from '../../src/core/conditions/condition.ts'
-import { MINUTE_MS } from '../../src/core/shared/duration.ts'
-import type { Trigger } from '../../src/core/workflow/trigger.ts'
-import type { Definition } from '../../src/core/workflow/definition.ts'
+import { document, rowsOf, type Database } from '../backend/platform/db.ts'
+import type { Condition } from '../core/conditions/condition.ts'
+import { MINUTE_MS } from '../core/shared/duration.ts'
+import type { Trigger } from '../core/workflow/trigger.ts'
+import type { Definition } from '../core/workflow/definition.ts'
 
 /** Something that a screen asks of the server. */
 export interface Asked {
@@ -104,7 +104,7 @@ export function asked(places: Places): readonly Asked[] {
     { name: 'What was changed', aim: 200, url: '/api/audit' },
     { name: 'Calendar', aim: 1000, url: `/api/calendar?from=${now}&days=30` },
     { name: 'Files brought in', aim: 200, url: '/api/imports' },
-    { name: 'People to rehearse with', aim: 200, url: '/api/rehearsal/people?search=elin' },
+    { name: 'People to rehearse with', aim: 200, url: '/api/rehearsal/people?search=qqzzx' },
     { name: 'Counter: customers', aim: 200, url: '/api/counter/customers?search=elin' },
     { name: 'Counter: orders', aim: 200, url: '/api/counter/orders' },
     { name: 'Counter: subscriptions', aim: 200, url: '/api/counter/subscriptions' },
