@@ -4,6 +4,7 @@ import { rowsOf, type Database } from '../backend/platform/db.ts'
 
 /** What has a row for each customer, or for each thing that happened to one: so many times as much of it makes a large shop. */
 const GROWING = ['customers', 'orders', 'order_lines', 'carts', 'subscriptions', 'reviews', 'expected_reorders', 'events', 'runs', 'ledger', 'messages', 'coupons', 'mails'] as const // prettier-ignore
+const COUNTED = ['result_days', 'sending_days', 'kept_figures'] as const
 const WORKFLOWS = ['workflows', 'workflow_versions', 'workflow_states'] as const
 /** Further runs, events and messages are so far from the demo’s own, and from one another. */
 const STRIDE = 10_000_000
@@ -40,6 +41,8 @@ export async function multiply(
   say: (text: string) => void,
 ): Promise<void> {
   const withWorkflow = `case when workflow_id is null or k % ${workflows} = 0 then workflow_id else workflow_id || '~' || k % ${workflows} end`
+  // What was counted is of the shop as it was.
+  for (const table of COUNTED) await db.execute(sql.raw(`delete from ${table} where shop_id = '${shopId}'`)) // prettier-ignore
   for (const table of WORKFLOWS) {
     await copyRows(db, table, { shopId, piece, upTo: workflows - 1, over: { [table === 'workflows' ? 'id' : 'workflow_id']: `${table === 'workflows' ? 'id' : 'workflow_id'} || '~' || k`, place: `place + k * 1000` } }) // prettier-ignore
   }

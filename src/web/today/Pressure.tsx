@@ -34,7 +34,9 @@ function WeekBars({ perWeek }: Pick<PressureResponse, 'perWeek'>): ReactNode {
   const most = Math.max(...perWeek.map(({ people }) => people), 1)
   return (
     <>
-      <h3 className="mb-1 text-xs text-secondary">In the last week, {all} people got something</h3>
+      <h3 className="mb-1 text-xs text-secondary">
+        In the last week, {all.toLocaleString('en-IE')} people got something
+      </h3>
       <table className="w-full text-xs">
         <thead className="sr-only">
           <tr>

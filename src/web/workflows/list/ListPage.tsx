@@ -59,8 +59,8 @@ export function ListPage(): ReactNode {
         )}
       </div>
       <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
-        <AsOf at={workflows.data?.asOf ?? null} />
         <Filters labels={labelsOf(all)} view={view} onChange={setView} />
+        <AsOf at={workflows.data?.asOf ?? null} />
       </div>
       {create.error && <Problem error={create.error} />}
       {workflows.error && (
