@@ -15,7 +15,7 @@ import type { Programs } from '../programs.ts'
 import { moveToVersion } from './moveToVersion.ts'
 
 /** Fewer than of what needs no interpreter: each is asked about anew. */
-const MOVE_BATCH = 250
+const MOVE_BATCH = 150
 
 /**
  * Gives a batch of those their turn whom an open change of a workflow concerns. Turns, and how far the change has come, are one
