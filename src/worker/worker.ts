@@ -10,7 +10,7 @@ import { toError } from '../backend/platform/errors.ts'
 import type { Log } from '../backend/platform/log.ts'
 import { registerWorker } from '../backend/platform/workers.ts'
 import { reckonWhenDue } from '../backend/reorder/index.ts'
-import { readClock, shopIds } from '../backend/shop/index.ts'
+import { readClock } from '../backend/shop/index.ts'
 import { stepClock } from '../drivers/live/moveClock.ts'
 import { Programs } from '../drivers/live/programs.ts'
 import { recoverFromCrashes } from '../drivers/live/recover.ts'
@@ -18,6 +18,7 @@ import { workOnBulk } from '../drivers/live/bulk/workOnBulk.ts'
 import { letInDue } from '../drivers/live/letIn.ts'
 import { sendReleased } from '../drivers/live/sendReleased.ts'
 import { runMuchDue } from '../drivers/live/runDue.ts'
+import { shopsWithWork } from '../drivers/live/shopsWithWork.ts'
 import { sweepDates } from '../drivers/live/sweepDates.ts'
 import { startCounting } from './keepCounting.ts'
 import { startWatching } from './keepWatch.ts'
@@ -107,7 +108,7 @@ export function sendingWith(
   }
 }
 
-/** Moves what is due and the clocks, shop by shop, until told to stop. */
+/** Moves what is due and the clocks, in the shops where there is something to be done, until told to stop. */
 function startLoop(
   db: Database,
   programs: Programs,
@@ -119,7 +120,7 @@ function startLoop(
   let lastRecovery = performance.now()
   const round = async (): Promise<number> => {
     let worked = false
-    for (const shopId of await shopIds(db)) {
+    for (const shopId of await shopsWithWork(db)) {
       if (await workOnDue(db, programs, shopId)) worked = true
       else if ((await stepClock(db, shopId)) !== 'stands') worked = true
     }

@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { rowsOf, type Database, type Db } from '../../backend/platform/db.ts'
 import { jobsInHand } from '../../backend/platform/jobs.ts'
+import { workflowsWithBulk } from '../../backend/runs/index.ts'
 import { readClock, setClock } from '../../backend/shop/index.ts'
 import type { Instant } from '../../core/shared/time.ts'
 
@@ -30,7 +31,8 @@ export async function stepClock(
 
 async function busy(db: Database, shopId: string, now: Instant): Promise<boolean> {
   const next = await nextDue(db, shopId, -1)
-  return (next !== null && next <= now) || (await jobsInHand(db))
+  if (next !== null && next <= now) return true
+  return (await workflowsWithBulk(db, shopId)).length > 0 || jobsInHand(db)
 }
 
 /**
