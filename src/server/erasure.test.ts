@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { z } from 'zod'
+import { keepFigures } from '../backend/figures/index.ts'
 import { createApiKey } from '../backend/accounts/index.ts'
 import { forgetDaily, forgetOld } from '../backend/people/index.ts'
 import { rowsOf } from '../backend/platform/db.ts'
@@ -69,8 +70,10 @@ async function keptAsItCame(): Promise<void> {
   const { id } = (await api.call('POST', '/api/imports?name=c.csv', Buffer.from(file), { type: 'text/csv' })).json<{ id: string }>()
   await api.call('POST', `/api/imports/${id}/begin`)
   await api.world.settle()
+  const most = [{ customerId: who.id, name: 'Inês Quaresma', email: who.email, messages: 4 }]
+  await keepFigures(api.world.db, SHOP, 'pressure', { data: { most }, asOf: START, tookMs: 1 })
   const tables = (await dumped(TRACES)).map((one) => one.split(':')[0])
-  for (const table of ['connection_bodies', 'refused_events', 'answered_requests', 'import_pieces', 'import_before', 'import_refusals'])
+  for (const table of ['connection_bodies', 'refused_events', 'answered_requests', 'import_pieces', 'import_before', 'import_refusals', 'kept_figures'])
     expect(tables).toContain(`public.${table}`)
 } // prettier-ignore
 

@@ -1,9 +1,11 @@
+import { sql } from 'drizzle-orm'
 import type { FastifyReply, FastifyRequest } from 'fastify'
 import { findFigures, keepFigures, keepsFigures } from '../backend/figures/index.ts'
 import type { Db } from '../backend/platform/db.ts'
 import type { Asker } from '../backend/platform/reading.ts'
 import { readClock } from '../backend/shop/index.ts'
 import { AS_OF_HEADER } from '../contract/figures.ts'
+import { MINUTE_MS } from '../core/shared/duration.ts'
 import type { Instant } from '../core/shared/time.ts'
 import { askerOf } from './asker.ts'
 import type { ServerContext } from './context.ts'
@@ -12,6 +14,9 @@ import type { ServerContext } from './context.ts'
 const large = new WeakMap<object, Set<string>>()
 /** What is being counted behind an answer, by shop and key. */
 const counting = new WeakMap<object, Set<string>>()
+
+/** What is kept may take longer to be counted than what somebody waits for each time: or it would never be there. */
+const LONGEST_MS = 5 * MINUTE_MS
 
 /** Nobody waits for it, so nobody goes away. */
 const NOBODY: Asker = { onGone: () => undefined }
@@ -36,12 +41,15 @@ export async function figures<Data>(
 ): Promise<Data> {
   const { db, reading } = context
   const { now } = await readClock(db, shopId)
-  const countAll = (asker: Asker) =>
-    reading[writes ? 'runAndKeep' : 'run'](asker, (tx) => count(tx, now))
+  const countAll = (asker: Asker, longestMs?: number) =>
+    reading[writes ? 'runAndKeep' : 'run'](asker, async (tx) => {
+      if (longestMs !== undefined) await tx.execute(sql.raw(`set local statement_timeout = ${longestMs}`)) // prettier-ignore
+      return count(tx, now)
+    })
   if (!(await isLarge(context, shopId))) return countAll(askerOf(reply))
   const countAndKeep = async (asker: Asker): Promise<Data> => {
     const began = performance.now()
-    const data = await countAll(asker)
+    const data = await countAll(asker, LONGEST_MS)
     await keepFigures(db, shopId, key, { data, asOf: now, tookMs: performance.now() - began })
     return data
   }

@@ -52,13 +52,16 @@ export async function findFigures<Data>(
   return { data: row.figures as Data, asOf: row.asOf, isOld }
 }
 
-/** Keeps figures that were just counted. */
+/** Keeps figures that were just counted, unless somebody was erased meanwhile: they may name them. */
 export async function keepFigures(
   db: Db,
   shopId: string,
   key: string,
   { data, asOf, tookMs }: { data: unknown; asOf: Instant; tookMs: number },
 ): Promise<void> {
+  const erased = await rowsOf(db, z.object({ at: z.number() }), sql`
+    select erased_at as at from erasures where shop_id = ${shopId} and erased_at >= ${asOf} limit 1`) // prettier-ignore
+  if (erased.length > 0) return
   const row = { asOf, tookMs: Math.round(tookMs), figures: data }
   await db
     .insert(keptFigures)

@@ -45,6 +45,8 @@ async function removeKept(db: Db, shopId: string, { id, email, phone }: Person):
   await db.execute(sql`delete from connection_bodies where shop_id = ${shopId} and (${names(sql`body`)})`)
   await db.execute(sql`delete from refused_events where shop_id = ${shopId} and (${names(sql`event::text`)})`)
   await db.execute(sql`delete from import_refusals where shop_id = ${shopId} and (${sql.join(cells, sql` or `)})`)
+  // Some name those who got most, or wait: counted anew, they are gone from there.
+  await db.execute(sql`delete from kept_figures where shop_id = ${shopId} and (${names(sql`figures::text`)})`)
   // What stood there before an import is not put back when it is undone.
   await db.execute(sql`delete from import_before where shop_id = ${shopId}
     and ((of = 'customers' and id = ${id}) or before->>'customer_id' = ${id} or (of = 'dead_addresses' and id = lower(${email})))`)
