@@ -26,12 +26,16 @@ export const combinationsBody = z.object({
   branches: z.array(conditionSchema).max(50),
 })
 
+const combination = z.object({
+  categories: z.array(z.string()),
+  orders: z.int(),
+  revenueMinor: z.int(),
+  paths: z.array(z.int()),
+})
+export type Combination = z.infer<typeof combination>
 /** Categories ordered together in the last year, with the paths those orders would take. */
-export const combinationsResponse = z.array(
-  z.object({
-    categories: z.array(z.string()),
-    orders: z.int(),
-    revenueMinor: z.int(),
-    paths: z.array(z.int()),
-  }),
-)
+export const combinationsResponse = z.object({
+  combinations: z.array(combination),
+  /** Since when; null for the whole year. Of a large shop it is less. */
+  since: z.int().nullable(),
+})

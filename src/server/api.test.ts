@@ -277,8 +277,8 @@ describe('conditions asked of the past', () => {
     const body = { trigger, conditions: [total] }
     expect((await ask('conditions/count', body, 'other@combwright.example')).json()).toMatchObject({ of: 0, held: [0] })
     const together = { trigger, branches: [] }
-    expect((await ask('conditions/combinations', together)).json<unknown[]>().length).toBeGreaterThan(0)
-    expect((await ask('conditions/combinations', together, 'other@combwright.example')).json()).toEqual([])
+    expect((await ask('conditions/combinations', together)).json<{ combinations: unknown[] }>().combinations.length).toBeGreaterThan(0)
+    expect((await ask('conditions/combinations', together, 'other@combwright.example')).json()).toEqual({ combinations: [], since: null })
   })
   test('a workflow is run over the shop’s own past and nobody else’s', async () => {
     await post(orderEvent('order.placed', START, { id: 'lived', number: '901', customerId: 'cd' }, { id: 'cd' }))

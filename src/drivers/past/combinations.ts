@@ -1,11 +1,16 @@
 import type { Db } from '../../backend/platform/db.ts'
+import { readClock } from '../../backend/shop/index.ts'
 import { compileCondition } from '../../core/conditions/compile.ts'
 import type { Condition } from '../../core/conditions/condition.ts'
 import type { Facts } from '../../core/events/facts.ts'
+import { DAY_MS } from '../../core/shared/duration.ts'
+import type { Instant } from '../../core/shared/time.ts'
 import type { EventTrigger } from '../../core/workflow/trigger.ts'
 import { pastSubjects } from './pastSubjects.ts'
 
 const COUNTED_DAYS = 365
+/** More of them than a condition is counted over: a year of them says more than a season. */
+const MOST_ORDERS = 20_000
 
 /** Categories that were ordered together, and what a split makes of those orders. */
 export interface Combination {
@@ -20,16 +25,17 @@ export interface Combination {
 
 /**
  * The combinations of categories in the orders of the last year that would have started a workflow,
- * the largest first, with the path of a split that each would have taken.
+ * the largest first, with the path of a split that each would have taken. `since` when it is, where there were too many for a year.
  */
 export async function countCombinations(
   db: Db,
   shopId: string,
   trigger: EventTrigger,
   branches: readonly Condition[],
-): Promise<Combination[]> {
+): Promise<{ combinations: Combination[]; since: Instant | null }> {
   const conditions = branches.map(compileCondition)
-  const { subjects } = await pastSubjects(db, shopId, trigger, { days: COUNTED_DAYS, conditions })
+  const asked = { days: COUNTED_DAYS, conditions, most: MOST_ORDERS }
+  const { subjects, since } = await pastSubjects(db, shopId, trigger, asked)
   const found = new Map<string, Combination>()
   for (const { atOnce } of subjects) {
     const categories = categoriesOf(atOnce.facts)
@@ -42,7 +48,11 @@ export async function countCombinations(
     own.revenueMinor += revenueOf(atOnce.facts)
     own.paths[index] = (own.paths[index] ?? 0) + 1
   }
-  return [...found.values()].toSorted((a, b) => b.orders - a.orders)
+  const { now } = await readClock(db, shopId)
+  return {
+    combinations: [...found.values()].toSorted((a, b) => b.orders - a.orders),
+    since: since > now - COUNTED_DAYS * DAY_MS ? since : null,
+  }
 }
 
 const emptyCombination = (categories: string[], branches: number): Combination => ({

@@ -101,10 +101,12 @@ test('what was ordered together, and which path of a split it takes', async () =
     op: 'hasAny',
     value: [value],
   })
-  expect(await countCombinations(world.db, SHOP, on('order.placed'), [has('Wear')])).toEqual([
+  const { combinations, since } = await countCombinations(world.db, SHOP, on('order.placed'), [has('Wear')]) // prettier-ignore
+  expect(combinations).toEqual([
     { categories: ['Hives', 'Wear'], orders: 2, revenueMinor: 5000, paths: [2, 0] },
     { categories: ['Hives'], orders: 1, revenueMinor: 1000, paths: [0, 1] },
   ])
+  expect(since).toBeNull()
 })
 
 test('asked some time after the start, it sees what happened up to then and no more', async () => {

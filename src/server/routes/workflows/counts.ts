@@ -37,7 +37,7 @@ export function countRoutes(app: App, { reading }: ServerContext): void {
     },
     ({ user, body: { trigger, branches } }, reply) => {
       const isOfOrders = trigger.kind === 'event' && entityOf(trigger.event) === 'order'
-      if (!isOfOrders) return []
+      if (!isOfOrders) return { combinations: [], since: null }
       return reading.run(askerOf(reply), (tx) =>
         countCombinations(tx, user.shopId, trigger, branches),
       )

@@ -25,7 +25,10 @@ const ANSWERS = {
     senders: [{ name: 'Maren', address: 'maren@combwright.example', verified: true }],
     groups: [],
   },
-  'POST /api/conditions/combinations': (body: unknown) => ORDERED_TOGETHER(body),
+  'POST /api/conditions/combinations': (body: unknown) => ({
+    combinations: ORDERED_TOGETHER(body),
+    since: null,
+  }),
 }
 /** As the server counts them: those for whom a path is made take it from then on. */
 const ORDERED_TOGETHER = (body: unknown) => {

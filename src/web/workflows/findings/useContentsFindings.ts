@@ -1,13 +1,10 @@
 import { useQueries, type UseQueryResult } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import type { z } from 'zod'
 import { contentsFindings, contentsSplits } from '../../../core/check/flow/contentsFindings.ts'
 import type { Finding } from '../../../core/check/finding.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { combinationsOf } from './combinations.ts'
-import type { combinationsResponse } from '../../../contract/counts.ts'
-
-type Combinations = z.infer<typeof combinationsResponse>
+import type { Combination } from '../../../contract/counts.ts'
 
 /** What is found in splits by what was ordered, once the orders of the last year have been counted. */
 export function useContentsFindings(settled: Definition | null): Finding[] {
@@ -26,4 +23,4 @@ export function useContentsFindings(settled: Definition | null): Finding[] {
   )
 }
 
-const allData = (results: UseQueryResult<Combinations>[]) => results.map(({ data }) => data)
+const allData = (results: UseQueryResult<Combination[]>[]) => results.map(({ data }) => data)

@@ -17,7 +17,7 @@ function open(answers: Answers = {}, role: 'marketer' | 'staff' = 'marketer') {
     <RecipesPage />,
     {
       '/api/addresses': { senders: [], groups: [], postalAddress: 'Sintra' },
-      '/api/conditions/combinations': COMBINATIONS,
+      '/api/conditions/combinations': { combinations: COMBINATIONS, since: null },
       '/api/counter/products': [BRUSH],
       'GET /api/workflows': [],
       'POST /api/workflows': { id: 'new' },
@@ -102,7 +102,7 @@ test('none is made before the shop’s categories and groups are known', async (
   fireEvent.click(use)
   expect(use.textContent).toBe('Looking at what the shop sells…')
   expect(made()).toHaveLength(0)
-  answer(COMBINATIONS)
+  answer({ combinations: COMBINATIONS, since: null })
   await waitFor(() => expect(made()).toHaveLength(1))
   expect(made()[0]?.steps.map(({ kind }) => kind)).toEqual(['email', 'wait', 'split'])
 })

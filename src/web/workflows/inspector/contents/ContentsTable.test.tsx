@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react'
 import { expect, test } from 'vitest'
 import type { Step } from '../../../../core/workflow/steps.ts'
-import { aDefinition, happened, on, ordersEver } from '../../../../testing/builders.ts'
+import { aDefinition, happened, on, ordersEver, START } from '../../../../testing/builders.ts'
 import { inspect, press } from '../../../testing/inspector.tsx'
 
 const branch = (key: string, name: string) => ({ key, name, when: ordersEver(2), steps: [] })
@@ -18,10 +18,10 @@ const ORDERED = [
 ]
 
 /** Opens the table of a split; the toggle is the browser's own. */
-async function open(step: Step, ordered = ORDERED) {
+async function open(step: Step, ordered = ORDERED, since: number | null = null) {
   const definition = aDefinition({ trigger: on('order.placed'), steps: [step] })
   const now = await inspect(definition, { kind: 'step', key: 's' }, false, {
-    '/api/conditions/combinations': ordered,
+    '/api/conditions/combinations': { combinations: ordered, since },
   })
   const details = screen.getByText('What is ordered together').closest('details')
   if (!details) throw new Error('It can be opened')
@@ -40,6 +40,11 @@ test('what was ordered together, for how much, and which path it takes', async (
   expect(row('Books + Feed').getByText('→ Second order')).toBeDefined()
   // What belongs to no category can have no path of its own.
   expect(row('no category').queryByRole('button')).toBeNull()
+})
+
+test('of a large shop it is less than a year, and that is said', async () => {
+  await open(split(), ORDERED, START)
+  expect(screen.getByText(/^Of 1,463 orders/).textContent).toContain('since 14 Apr')
 })
 
 test('a path is made for it, and the table stays for the next', async () => {

@@ -1,19 +1,17 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
-import type { z } from 'zod'
-import type { combinationsResponse } from '../../../../contract/counts.ts'
+import type { Combination } from '../../../../contract/counts.ts'
 import { entityOf } from '../../../../core/events/eventTypes.ts'
 import { formatMoney } from '../../../../core/shared/money.ts'
 import { withContentsPath } from '../../../../core/workflow/contentsPath.ts'
 import { MOST_PATHS } from '../../../../core/workflow/steps.ts'
-import { useShop } from '../../../ui/data/shop.tsx'
+import { Time, useShop } from '../../../ui/data/shop.tsx'
 import { Loading, Problem } from '../../../ui/states.tsx'
 import { useSettled } from '../../../ui/hooks/useSettled.ts'
-import { combinationsOf } from '../../findings/combinations.ts'
+import { countedCombinations } from '../../findings/combinations.ts'
 import type { FormProps } from '../formProps.ts'
 import type { StepOf } from '../stepChange.ts'
 
-type Combination = z.infer<typeof combinationsResponse>[number]
 type Props = FormProps & { step: StepOf<'split'> }
 
 const SHOWN = 12
@@ -39,15 +37,16 @@ function Combinations({ step, definition, onChange }: Props): ReactNode {
   const asked = useSettled(step, step)
   // The orders stay the same while paths are made; which path each takes is told once it is known.
   const found = useQuery({
-    ...combinationsOf(trigger, asked.branches),
+    ...countedCombinations(trigger, asked.branches),
     placeholderData: keepPreviousData,
   })
   if (found.error) return <Problem error={found.error} retry={() => void found.refetch()} />
   if (!found.data) return <Loading what="what was ordered" />
-  const all = found.data.reduce((sum, { orders }) => sum + orders, 0)
+  const { combinations, since } = found.data
+  const all = combinations.reduce((sum, { orders }) => sum + orders, 0)
   const isCounting = found.isPlaceholderData || asked !== step
   const room = MOST_PATHS - step.branches.length
-  const shown = found.data.slice(0, SHOWN)
+  const shown = combinations.slice(0, SHOWN)
   const make = (wanted: readonly Combination[]) =>
     onChange(
       // A new path stands above the others: what is ordered most is made last.
@@ -63,7 +62,15 @@ function Combinations({ step, definition, onChange }: Props): ReactNode {
   return (
     <>
       <p className="my-1 text-xs text-secondary">
-        Of {all.toLocaleString(locale)} orders of the last year that this workflow lets in.
+        Of {all.toLocaleString(locale)} orders{' '}
+        {since === null ? (
+          'of the last year'
+        ) : (
+          <>
+            since <Time at={since} />
+          </>
+        )}{' '}
+        that this workflow lets in.
       </p>
       <ul className="flex flex-col gap-1.5">
         {shown.map((combination) => (
