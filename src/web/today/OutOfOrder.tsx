@@ -4,9 +4,10 @@ import type { ReactNode } from 'react'
 import { Link } from 'react-router'
 import { z } from 'zod'
 import { attentionItem } from '../../contract/attention.ts'
-import { workflowListItem, type WorkflowListItem } from '../../contract/workflows.ts'
+import type { WorkflowListItem } from '../../contract/workflows.ts'
 import { plural } from '../../core/words/quantities.ts'
 import { getJson } from '../ui/data/api.ts'
+import { workflowList } from '../ui/data/workflowList.ts'
 import { useStatus } from '../ui/data/useStatus.ts'
 import { Loading, Problem } from '../ui/states.tsx'
 
@@ -17,10 +18,7 @@ export function OutOfOrder(): ReactNode {
     queryFn: () => getJson('/api/attention', z.array(attentionItem)),
     refetchInterval: 15_000,
   })
-  const workflows = useQuery({
-    queryKey: ['workflows', 30],
-    queryFn: () => getJson('/api/workflows?days=30', z.array(workflowListItem)),
-  })
+  const workflows = useQuery({ ...workflowList(30), select: ({ data }) => data })
   const status = useStatus()
   const error = attention.error ?? workflows.error ?? status.error
   if (error)

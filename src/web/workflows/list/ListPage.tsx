@@ -4,8 +4,9 @@ import { useMemo, useState, type ReactNode } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { z } from 'zod'
 import { mayBuild } from '../../../contract/roles.ts'
-import { workflowListItem, type WorkflowListItem } from '../../../contract/workflows.ts'
-import { getDated, queryOf, sendJson } from '../../ui/data/api.ts'
+import type { WorkflowListItem } from '../../../contract/workflows.ts'
+import { sendJson } from '../../ui/data/api.ts'
+import { workflowList } from '../../ui/data/workflowList.ts'
 import { AsOf } from '../../ui/figures/AsOf.tsx'
 import { PageHeading } from '../../ui/PageHeading.tsx'
 import { useSession } from '../../ui/data/shop.tsx'
@@ -26,9 +27,7 @@ export function ListPage(): ReactNode {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set())
   const { user } = useSession()
   const workflows = useQuery({
-    queryKey: ['workflows', view.days],
-    queryFn: ({ signal }) =>
-      getDated(`/api/workflows${queryOf({ days: view.days })}`, z.array(workflowListItem), signal),
+    ...workflowList(view.days),
     refetchInterval: 10_000,
     placeholderData: keepPreviousData,
   })
