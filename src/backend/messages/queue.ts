@@ -130,18 +130,12 @@ export async function skipRest(db: Db, shopId: string, runIds: readonly number[]
     .where(and(eq(messages.shopId, shopId), inArray(messages.runId, [...runIds]), waiting))
 }
 
-/** Passes over what a workflow that is retired has in the queue; what is held back goes with its run. */
-export async function skipQueuedOf(db: Db, shopId: string, workflowId: string): Promise<void> {
+/** Passes over what a workflow that is retired still has in the queue, also of runs that had come to their end. */
+export async function skipAllOf(db: Db, shopId: string, workflowId: string): Promise<void> {
   await db
     .update(messages)
     .set({ status: 'skipped' })
-    .where(
-      and(
-        eq(messages.shopId, shopId),
-        eq(messages.workflowId, workflowId),
-        eq(messages.status, 'queued'),
-      ),
-    )
+    .where(and(eq(messages.shopId, shopId), eq(messages.workflowId, workflowId), waiting))
 }
 
 /** Has what is held back of a person asked about again now. */

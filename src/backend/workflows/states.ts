@@ -1,5 +1,5 @@
 import { HOUR_MS } from '../../core/shared/duration.ts'
-import { skipQueuedOf } from '../messages/queue.ts'
+import { skipAllOf } from '../messages/queue.ts'
 import type { Database } from '../platform/db.ts'
 import { AppError } from '../platform/errors.ts'
 import { beginBulk, endBulk } from '../runs/index.ts'
@@ -81,7 +81,7 @@ export async function retireWorkflow(
     }
     await endBulk(tx, shopId, id, now)
     const change = await beginBulk(tx, shopId, { ...about, kind: 'end' })
-    await skipQueuedOf(tx, shopId, id)
+    await skipAllOf(tx, shopId, id)
     await workOff(tx, change, now, most)
     return change.people
   })

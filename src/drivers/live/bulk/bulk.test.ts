@@ -141,6 +141,15 @@ describe('what is done to everybody in a workflow', () => {
   }, 120_000)
 })
 
+test('ended with it is what is held back of runs that had come to their end', async () => {
+  const id = await world.publish(aDefinition({ steps: [anEmail('m', { subject: 'last' })] }))
+  await world.post(orderEvent('order.placed', START))
+  await world.db.execute(sql`update messages set status = 'held', held_until = ${START + HOUR_MS}`)
+  await retireWorkflow(world.db, SHOP, id, { endRuns: true, person: 'Maren' })
+  await world.moveTo(START + DAY_MS)
+  expect(await counted(sql`select count(*)::int as n from messages where status = 'skipped'`)).toBe(1) // prettier-ignore
+})
+
 describe('a pause', () => {
   test('touches nobody until they are due, and holds them then', async () => {
     const id = await enter()
