@@ -54,7 +54,10 @@ test('what is reckoned for somebody who has gone ends at its next turn, and othe
   const { asker, leave } = anAsker()
   let parts = 0
   let others = 0
+  let begin: () => void = () => undefined
+  const begun = new Promise<void>((resolve) => (begin = resolve))
   const over = reading.run(asker, async (_tx, turn) => {
+    begin()
     for (;;) {
       const until = performance.now() + 12
       while (performance.now() < until) parts += 1
@@ -65,6 +68,7 @@ test('what is reckoned for somebody who has gone ends at its next turn, and othe
     () => 'done',
     (error: unknown) => error,
   )
+  await begun
   while (others < 5) {
     await db.execute(sql`select 1`)
     others += 1
