@@ -86,7 +86,7 @@ export async function requireOwner(request: FastifyRequest): Promise<void> {
     throw new AppError('not_allowed', 'Only an owner of the shop may do that.')
   }
   if (request.user.lacksStrength) {
-    throw new AppError('not_allowed', 'In this shop owners do that once they have signed in with more than a password. Set up a second factor or a passkey under “Your account”, and sign in with it.') // prettier-ignore
+    throw new AppError('not_allowed', 'In this shop that takes an owner who has signed in with more than a password. Set up a second factor or a passkey under “Your account”, and sign in with it.') // prettier-ignore
   }
 }
 

@@ -15,7 +15,7 @@ export async function confirmPassword(
   const attempt = { email, address: `account of ${email}` }
   await countTry(db, attempt)
   if (!(await passwordMatches(password, passwordHash))) {
-    throw new AppError('bad_input', refusal, [{ path, message: 'is not your password' }])
+    throw new AppError('bad_input', refusal, [{ path, message: 'That is not your password.' }])
   }
   await forgetTries(db, attempt)
 }

@@ -12,7 +12,7 @@ export function PasskeySignIn({ onDone }: { onDone: () => Promise<void> }): Reac
     mutationFn: async () => {
       const optionsJSON = (await sendJson('POST', '/api/session/passkey/options', requestOptions, {})) as RequestOptions // prettier-ignore
       const signed = await startAuthentication({ optionsJSON }).catch((error: unknown) => {
-        throw new Error(passkeyWords(error))
+        throw new Error(`${passkeyWords(error)} With no passkey yet, sign in with your password and add one under “Your account”.`) // prettier-ignore
       })
       await send('POST', '/api/session/passkey', signed)
     },

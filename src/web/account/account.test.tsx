@@ -20,7 +20,7 @@ const changing = (asked: readonly { method: string; path: string; body: unknown 
 describe('one’s own account', () => {
   test('a password is changed; what is wrong with it is said', async () => {
     const refused = refusal(400, 'The password was not changed.', {
-      current: 'is not your password',
+      current: 'That is not your password.',
     })
     const asked = show(<AccountPage />, { '/api/account/sessions': SESSIONS, 'PUT /api/account/password': refused }) // prettier-ignore
     const panel = within(await screen.findByRole('region', { name: 'Password' }))
@@ -30,7 +30,7 @@ describe('one’s own account', () => {
     await userEvent.type(panel.getByLabelText('Present password'), 'what it was')
     await userEvent.type(panel.getByLabelText(/^New password/), 'four lazy drones hum')
     await userEvent.click(panel.getByRole('button', { name: 'Change it' }))
-    expect((await panel.findByRole('alert')).textContent).toContain('is not your password')
+    expect((await panel.findByRole('alert')).textContent).toContain('That is not your password.')
   })
 
   test('sessions are named as people know them, and ended', async () => {

@@ -98,7 +98,7 @@ function Retire({ id, inProgress, isPaused }: RetireProps): ReactNode {
   const retire = useMutation({
     mutationFn: (endRuns: boolean) =>
       sendJson('POST', `/api/workflows/${id}/retire`, retireResponse, { endRuns }),
-    onSuccess: refresh,
+    onSettled: refresh,
     onError: (error) => toast.error(error.message),
   })
   const people = plural(inProgress, 'run')

@@ -5,7 +5,7 @@ import { describe, expect, test } from 'vitest'
 import type { WorkflowNumbersResponse, WorkflowResponse } from '../../../contract/workflows.ts'
 import type { Definition } from '../../../core/workflow/definition.ts'
 import { aDefinition } from '../../../testing/builders.ts'
-import { done, show, type Answers } from '../../testing/screen.tsx'
+import { done, refusal, show, type Answers } from '../../testing/screen.tsx'
 import { StateButtons } from './StateButtons.tsx'
 
 const LIVE = aDefinition({ name: 'Thanks' })
@@ -151,4 +151,17 @@ test('many are moved by and by: that is said, and how far it has come', async ()
   expect(await screen.findByText(/The others, 33870 runs, follow/)).toBeDefined()
   await waitFor(() => expect(screen.queryByText(/^moving runs/)).toBeNull())
   expect(asked.filter(({ path }) => path.endsWith('/bulk-changes')).length).toBeGreaterThan(1)
+})
+
+test('where somebody was quicker in another window, what stands there is asked for anew', async () => {
+  const asked = buttons({ state: 'paused' }, {}, {
+    '/api/workflows/w/overdue': { overdue: 0, leaving: 0, oldestAt: null },
+    'POST /api/workflows/w/resume': () => refusal(409, 'This workflow is not paused.'),
+  }) // prettier-ignore
+  const times = () => asked.filter(({ path }) => path.endsWith('/bulk-changes')).length
+  await waitFor(() => expect(times()).toBe(1))
+  fireEvent.click(button('Resume'))
+  confirm('Resume')
+  expect(await screen.findByText('This workflow is not paused.')).toBeDefined()
+  await waitFor(() => expect(times()).toBe(2))
 })

@@ -83,7 +83,8 @@ function Pause({ id, people }: { id: string; people: string }): ReactNode {
   const refresh = useRefresh(id)
   const pause = useMutation({
     mutationFn: () => send('POST', `/api/workflows/${id}/pause`),
-    onSuccess: refresh,
+    // Also where it was refused: somebody has been quicker, in another window.
+    onSettled: refresh,
     onError: (error) => toast.error(error.message),
   })
   return (
@@ -144,7 +145,8 @@ function Resume({ id, people, older }: ResumeProps): ReactNode {
   })
   const resume = useMutation({
     mutationFn: () => send('POST', `/api/workflows/${id}/resume`, { skipLaterThanHours: hours }),
-    onSuccess: refresh,
+    // Also where it was refused: somebody has been quicker, in another window.
+    onSettled: refresh,
     onError: (error) => toast.error(error.message),
   })
   const late = overdue.data?.overdue ?? 0
