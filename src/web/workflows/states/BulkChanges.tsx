@@ -9,19 +9,26 @@ const POLL_MS = 2000
 /** What is being done to everybody in the workflow, as long as it goes on; then its numbers are asked for anew. */
 export function BulkChanges({ id }: { id: string }): ReactNode {
   const refresh = useRefresh(id)
-  const changes = useQuery({
-    queryKey: ['bulk changes', id],
-    queryFn: () => getJson(`/api/workflows/${id}/bulk-changes`, bulkChangesResponse),
-    refetchInterval: ({ state }) => ((state.data ?? []).length > 0 ? POLL_MS : false),
-  })
-  const open = changes.data?.length ?? 0
+  const changes = useBulkChanges(id)
+  const open = changes.length
   const before = useRef(open)
   useEffect(() => {
     if (open < before.current) void refresh()
     before.current = open
   }, [open, refresh])
-  return changes.data?.map((change) => <Progress key={change.id} change={change} />)
+  return changes.map((change) => <Progress key={change.id} change={change} />)
 }
+
+/** What is open of it. */
+export function useBulkChanges(id: string): readonly BulkChange[] {
+  const { data } = useQuery({
+    queryKey: ['bulk changes', id],
+    queryFn: () => getJson(`/api/workflows/${id}/bulk-changes`, bulkChangesResponse),
+    refetchInterval: ({ state }) => ((state.data ?? []).length > 0 ? POLL_MS : false),
+  })
+  return data ?? NONE
+}
+const NONE: readonly BulkChange[] = []
 
 function Progress({ change }: { change: BulkChange }): ReactNode {
   const { people, done, stay } = change

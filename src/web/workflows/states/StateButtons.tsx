@@ -14,7 +14,7 @@ import type { Definition } from '../../../core/workflow/definition.ts'
 import { getJson, send, sendJson } from '../../ui/data/api.ts'
 import { ConfirmButton } from '../../ui/fields/ConfirmButton.tsx'
 import { ProblemList } from '../../ui/states.tsx'
-import { BulkChanges } from './BulkChanges.tsx'
+import { BulkChanges, useBulkChanges } from './BulkChanges.tsx'
 import { LettingIn } from './LettingIn.tsx'
 import type { DraftActions } from '../draft/useDraft.ts'
 import { useRefresh } from '../page/useRefresh.ts'
@@ -116,7 +116,9 @@ function MovePeople({ id, older, isPaused }: MoveProps): ReactNode {
     },
     onError: (error) => toast.error(error.message),
   })
-  if (older === 0) return null
+  const isMoving = useBulkChanges(id).some(({ kind }) => kind === 'move')
+  // Those who are left have their turn; how far that is stands beside it.
+  if (older === 0 || isMoving) return null
   const then = isPaused ? 'Nobody goes on before you resume.' : 'Nobody gets a message twice.'
   return (
     <ConfirmButton
