@@ -1,4 +1,5 @@
-// Measures on this machine, in one run: npm run bench; what screens ask of a large shop: npm run bench -- --large
+// Measures on this machine, in one run: npm run bench; what screens ask of a large shop: npm run bench -- --large;
+// many shops beside one another: npm run bench -- --many
 import { ROOT, run } from './lib/commands.mjs'
 import { join } from 'node:path'
 import { takeLock } from './lib/lock.mjs'
@@ -8,6 +9,11 @@ import { startPostgres } from './lib/postgres.mjs'
 import { runScript, say } from './lib/say.mjs'
 
 const isLarge = process.argv.includes('--large')
+const part = isLarge
+  ? 'bench/large/main.ts'
+  : process.argv.includes('--many')
+    ? 'bench/many/main.ts'
+    : 'bench/main.ts'
 
 await runScript(async () => {
   const letGo = takeLock('bench')
@@ -20,14 +26,10 @@ await runScript(async () => {
     // A large shop takes a quarter of an hour to make, so it is kept.
     postgres = await startPostgres(isLarge ? 'large' : 'bench', { fresh: !isLarge })
     const env = { TEST_DATABASE_URL: postgres.urlOf('postgres'), CHROMIUM: chromium }
-    await run(
-      process.execPath,
-      ['--import', 'tsx', join(ROOT, isLarge ? 'bench/large/main.ts' : 'bench/main.ts')],
-      {
-        env,
-        inherit: true,
-      },
-    )
+    await run(process.execPath, ['--import', 'tsx', join(ROOT, part)], {
+      env,
+      inherit: true,
+    })
   } finally {
     if (postgres) await postgres.stop()
     letGo()

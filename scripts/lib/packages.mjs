@@ -52,6 +52,15 @@ export async function ensurePostgres() {
   return installed
 }
 
+/** The path of PgBouncer; installs it from Debian's packages when missing. */
+export async function ensurePgbouncer() {
+  const path = '/usr/sbin/pgbouncer'
+  if (existsSync(path)) return path
+  say('Installing PgBouncer from Debian’s packages')
+  await aptInstall(['pgbouncer'])
+  return path
+}
+
 /** The path of Chromium; installs it from Debian's packages when missing. */
 export async function ensureChromium() {
   if (process.env.CHROMIUM) return process.env.CHROMIUM

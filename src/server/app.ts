@@ -23,14 +23,16 @@ import { SCREENS } from '../contract/screens.ts'
 import { inputProblem } from '../core/words/inputProblem.ts'
 import { workflowJsonSchema } from '../core/workflow/jsonSchema.ts'
 import { AppError } from '../backend/platform/errors.ts'
-import { openReading } from '../backend/platform/reading.ts'
+import { openReading, type Reading } from '../backend/platform/reading.ts'
+import { Standby } from '../backend/platform/standby.ts'
 import type { App, ServerContext } from './context.ts'
 import { readDkim, smtpMailer } from '../backend/messages/index.ts'
 import { readBodies, SMALL_BODY_BYTES } from './bodies.ts'
 import { answerError } from './errors.ts'
 import { completed, INFO, problemList } from './documented/openapi.ts'
-import { requireUser, sameOrigin } from './guards.ts'
+import { requireUser, SAFE_METHODS, sameOrigin } from './guards.ts'
 import { answerOnce } from './idempotency.ts'
+import { Places } from './places.ts'
 import { addressRoutes, confirmSenderRoutes } from './routes/shop/addresses.ts'
 import { activityRoutes } from './routes/work/activity.ts'
 import { rehearsalRoutes } from './routes/workflows/rehearsal.ts'
@@ -87,7 +89,7 @@ import { archiveRoutes } from './routes/workflows/archives.ts'
 import { intakeRoutes } from './routes/workflows/intakes.ts'
 import { workflowPeopleRoutes, workflowStateRoutes } from './routes/workflows/workflowStates.ts'
 
-export interface AppOptions extends Omit<ServerContext, 'reading'> {
+export interface AppOptions extends Omit<ServerContext, 'reading' | 'places'> {
   log: FastifyBaseLogger
   /** The folder of the built web application; none in tests of the API alone. */
   webFolder?: string
@@ -99,8 +101,8 @@ const MOST_PARAM_LENGTH = 1500
 /** Puts the server together: security headers, who may do what, the routes, the web application. */
 export async function buildApp({ log, webFolder, ...options }: AppOptions): Promise<App> {
   const { config } = options
-  const reading = openReading(config.DATABASE_URL, options.db)
-  const context: ServerContext = { ...options, reading }
+  const reading = readingOf(options)
+  const context: ServerContext = { ...options, reading, places: new Places() }
   z.config({ customError: inputProblem })
   const app = fastify({
     trustProxy: trusted(config.TRUST_PROXY),
@@ -158,6 +160,7 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
     inside.addHook('onRequest', sameOrigin(context))
     inside.addHook('onRequest', requireUser(context))
     const typed = inside.withTypeProvider<ZodTypeProvider>()
+    showChanges(typed, reading)
     answerOnce(typed, context)
     keepAudit(typed, context)
     for (const routes of SIGNED_IN) routes(typed, context)
@@ -175,6 +178,21 @@ export async function buildApp({ log, webFolder, ...options }: AppOptions): Prom
   app.get('/api/schema/workflow.json', () => workflowJsonSchema())
   await serveWeb(app, webFolder)
   return app
+}
+
+function readingOf({
+  config: { DATABASE_URL, STANDBY_URL },
+  db,
+}: Pick<AppOptions, 'config' | 'db'>) {
+  const standby = STANDBY_URL === undefined ? null : new Standby(STANDBY_URL, db)
+  return openReading(DATABASE_URL, db, standby)
+}
+
+/** Says what has been changed before it is answered, or whoever asks next would not see what they have just done. */
+function showChanges(app: App, reading: Reading): void {
+  app.addHook('onSend', async ({ method, user }) => {
+    if (!SAFE_METHODS.has(method) && user !== undefined) reading.changed(user.shopId)
+  })
 }
 
 /** What is for programs, and for who follows a link. */

@@ -5,6 +5,7 @@ import type { KeyHolder, SignedIn } from '../backend/accounts/index.ts'
 import type { Config } from '../backend/platform/config.ts'
 import type { Database } from '../backend/platform/db.ts'
 import type { Reading } from '../backend/platform/reading.ts'
+import type { Places } from './places.ts'
 
 /** The Fastify instance with bodies, queries and answers typed by Zod. */
 export type App = FastifyInstance<
@@ -21,6 +22,8 @@ export interface ServerContext {
   /** For searches and reports, which must not keep anything else waiting. */
   reading: Reading
   config: Config
+  /** For what brings events. */
+  places: Places
   /** The address people reach Yomble at, without a slash at the end. */
   publicUrl: string
 }

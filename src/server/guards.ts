@@ -104,7 +104,8 @@ export function limitPerToken(max = 120) {
   }
 }
 
-const SAFE_METHODS = new Set(['GET', 'HEAD', 'OPTIONS'])
+/** Requests that change nothing (RFC 9110, 9.2.1). */
+export const SAFE_METHODS: ReadonlySet<string> = new Set(['GET', 'HEAD', 'OPTIONS'])
 
 /**
  * Refuses writes that another site's page sends with our cookie. Browsers name the page's origin on

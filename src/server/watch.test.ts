@@ -43,6 +43,14 @@ describe('whether it can work', () => {
 
   test('what waits too long is said, and does not take it out of service', async () => {
     await api.world.db.execute(sql`select graphile_worker.add_job('startRuns', '{}'::json, run_at := now() - interval '1 hour')`) // prettier-ignore
+    // A place in the queue is no age: it is as old as it was added.
+    expect((await get('/readyz')).json<Readiness>().checks[2]).toMatchObject({
+      name: 'queue',
+      ok: true,
+    })
+    await api.world.db.execute(
+      sql`update graphile_worker._private_jobs set created_at = now() - interval '1 hour'`,
+    )
     const late = await get('/readyz')
     expect(late.statusCode).toBe(200)
     expect(late.json<Readiness>().checks[2]).toMatchObject({ name: 'queue', ok: false })

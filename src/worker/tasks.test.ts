@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, expect, test } from 'vitest'
+import { addJobs } from '../backend/platform/jobs.ts'
 import { HOUR_MS } from '../core/shared/duration.ts'
 import { aDefinition, anEmail, orderEvent, START, wait } from '../testing/builders.ts'
 import { makeWorld, type World } from '../testing/world.ts'
@@ -58,4 +59,33 @@ test('a run whose message cannot be sent holds up none of those in its job, and 
   await world.db.execute('select graphile_worker.reschedule_jobs(array(select id from graphile_worker.jobs), now())') // prettier-ignore
   await world.settle()
   expect(await world.mails()).toHaveLength(3)
+})
+
+test('one shop’s storm goes behind the work of others, and starts go before sends', async () => {
+  const job = (shopId: string, name: 'startRuns' | 'sendMessages') =>
+    name === 'startRuns'
+      ? { name, payload: { shopId, seqs: Array.from({ length: 100 }, (_, index) => index) } }
+      : { name, payload: { shopId, runIds: Array.from({ length: 100 }, (_, index) => index) } }
+  const { db } = world
+  await addJobs(
+    db,
+    Array.from({ length: 20 }, () => job('storm', 'sendMessages')),
+  )
+  await addJobs(
+    db,
+    Array.from({ length: 20 }, () => job('storm', 'startRuns')),
+  )
+  await addJobs(db, [job('quiet', 'sendMessages')])
+  await addJobs(db, [job('quiet', 'startRuns')])
+  const { rows } = await db.execute<{ what: string }>(`
+    select (select payload->>'shopId' from graphile_worker._private_jobs p where p.id = j.id) || ' ' || task_identifier as what
+    from graphile_worker.jobs j order by run_at, id`) // prettier-ignore
+  const order = rows.map(({ what }) => what)
+  // Each shop's first share is due at once, whoever came first.
+  expect(order.slice(0, 2).toSorted()).toEqual(['quiet startRuns', 'storm startRuns'])
+  expect(order.indexOf('quiet sendMessages')).toBeLessThan(8)
+  expect(order.slice(8).every((what) => what.startsWith('storm'))).toBe(true)
+  await db.execute(
+    `select graphile_worker.complete_jobs(array(select id from graphile_worker.jobs))`,
+  )
 })

@@ -17,7 +17,7 @@ import { recoverFromCrashes } from '../drivers/live/recover.ts'
 import { workOnBulk } from '../drivers/live/bulk/workOnBulk.ts'
 import { letInDue } from '../drivers/live/letIn.ts'
 import { sendReleased } from '../drivers/live/sendReleased.ts'
-import { runMuchDue } from '../drivers/live/runDue.ts'
+import { runDue, runMuchDue } from '../drivers/live/runDue.ts'
 import { shopsWithWork } from '../drivers/live/shopsWithWork.ts'
 import { sweepDates } from '../drivers/live/sweepDates.ts'
 import { startCounting } from './keepCounting.ts'
@@ -120,8 +120,9 @@ function startLoop(
   let lastRecovery = performance.now()
   const round = async (): Promise<number> => {
     let worked = false
-    for (const shopId of await shopsWithWork(db)) {
-      if (await workOnDue(db, programs, shopId)) worked = true
+    const shops = await shopsWithWork(db)
+    for (const shopId of shops) {
+      if (await workOnDue(db, programs, shopId, shops.length === 1)) worked = true
       else if ((await stepClock(db, shopId)) !== 'stands') worked = true
     }
     if (performance.now() - lastRecovery > RECOVER_EVERY_MS) {
@@ -160,11 +161,17 @@ function startLoop(
   }
 }
 
-/** Does some of what is due in a shop; false when there is nothing. */
-async function workOnDue(db: Database, programs: Programs, shopId: string): Promise<boolean> {
+/** Does some of what is due in a shop, less of it while others wait for their turn; false when there is nothing. */
+async function workOnDue(
+  db: Database,
+  programs: Programs,
+  shopId: string,
+  alone: boolean,
+): Promise<boolean> {
   // Before what is due and not behind it: a storm of that must not keep those waiting whom somebody has moved or ended.
   const changed = await workOnBulk(db, programs, shopId)
-  if ((await runMuchDue(db, programs, shopId)) > 0 || changed) return true
+  const moved = await (alone ? runMuchDue : runDue)(db, programs, shopId)
+  if (moved > 0 || changed) return true
   if (await sweepDates(db, programs, shopId)) return true
   if (await letInDue(db, programs, shopId)) return true
   if ((await sendReleased(db, shopId)) > 0) return true

@@ -23,16 +23,12 @@ const CONNECT_TIMEOUT_MS = 20_000
 /** Opens a pool of connections. Close it with `db.$client.end()`. */
 export function openDatabase(
   url: string,
-  {
-    connections = 10,
-    statementTimeoutMs,
-  }: { connections?: number; statementTimeoutMs?: number } = {},
+  { connections = 10 }: { connections?: number } = {},
 ): Database {
   const pool = new pg.Pool({
     connectionString: url,
     max: connections,
     connectionTimeoutMillis: CONNECT_TIMEOUT_MS,
-    ...(statementTimeoutMs !== undefined && { statement_timeout: statementTimeoutMs }),
   })
   // A connection that breaks is replaced by the pool, and the query on it fails with its own error;
   // without these listeners it would end the process.

@@ -1,6 +1,9 @@
 import { sql } from 'drizzle-orm'
 import { runMigrations } from 'graphile-worker'
+import type { Instant } from '../../core/shared/time.ts'
 import type { Database, Db } from './db.ts'
+import { realNow } from './realTime.ts'
+import { LONGEST_PUT_OFF_MS, Shares } from './shares.ts'
 
 /** The jobs that go through the queue, with what each is told. */
 export interface JobPayloads {
@@ -30,6 +33,29 @@ const MAX_ATTEMPTS = 32_000
 /** As long as the queue itself waits after a first failure: e seconds. */
 const FIRST_PAUSE_MS = 2718
 
+/** Whoever has ordered waits for nobody's mails; what somebody waits for at a screen goes before what nobody looks at. */
+const MAY_WAIT_MS: Readonly<Record<JobName, number>> = {
+  startRuns: 0,
+  runImport: 10_000,
+  sendMessages: 30_000,
+  reckonReorders: 60_000,
+}
+/** The longest that a job may be put off: so far all moments lie back, since the queue leaves what lies ahead alone. */
+const BACK_MS = LONGEST_PUT_OFF_MS + Math.max(...Object.values(MAY_WAIT_MS))
+
+const shares = new Shares()
+
+/**
+ * The queue does what has waited longest first, so jobs are added as though they had waited since some moment of the past: the earlier, the
+ * sooner they ought to be done. Those of a shop that brings much go behind those of others. In milliseconds before now.
+ */
+function waitsSince({ name, payload }: JobSpec, now: Instant): number {
+  const amount =
+    'seqs' in payload ? payload.seqs.length : 'runIds' in payload ? payload.runIds.length : 1
+  const dueAt = shares.dueAt(`${payload.shopId} ${name}`, amount, now) + MAY_WAIT_MS[name]
+  return now + BACK_MS - dueAt
+}
+
 /** Brings the queue's own tables up to date. */
 export async function migrateJobs(db: Database): Promise<void> {
   await runMigrations({ pgPool: db.$client })
@@ -38,21 +64,19 @@ export async function migrateJobs(db: Database): Promise<void> {
 /** Adds jobs in the caller's transaction: they exist if and only if it commits. */
 export async function addJobs(db: Db, jobs: readonly JobSpec[]): Promise<void> {
   if (jobs.length === 0) return
-  const specs = jobs.map(({ name, payload, delayed }) => ({
-    identifier: name,
-    payload,
+  const now = realNow()
+  const specs = jobs.map((job) => ({
+    identifier: job.name,
+    payload: job.payload,
     max_attempts: MAX_ATTEMPTS,
-    delayed: delayed === true,
+    runs_in: job.delayed === true ? FIRST_PAUSE_MS : -waitsSince(job, now),
   }))
   await db.execute(sql`
     select graphile_worker.add_jobs(array(
-      select json_populate_record(null::graphile_worker.job_spec, (spec.of - 'delayed' || spec.later)::json)
-      from (
+      select json_populate_record(null::graphile_worker.job_spec, (spec.of - 'runs_in' || jsonb_build_object('run_at',
         -- By the clock that the queue goes by: one of ours that is ahead must not keep a job waiting.
-        select of, case when (of->>'delayed')::boolean
-          then jsonb_build_object('run_at', clock_timestamp() + ${`${FIRST_PAUSE_MS} milliseconds`}::interval) else '{}' end as later
-        from jsonb_array_elements(${JSON.stringify(specs)}::jsonb) as of
-      ) spec
+        clock_timestamp() + (spec.of->>'runs_in')::float8 * interval '1 millisecond'))::json)
+      from jsonb_array_elements(${JSON.stringify(specs)}::jsonb) with ordinality as spec (of, place) order by place
     )) limit 1`)
 }
 

@@ -10,7 +10,7 @@ import { formatInstant, parseInstant, type Instant } from '../../core/shared/tim
 import { arrayOf, recordsOf, type Database, type Db, type Transaction } from '../platform/db.ts'
 import { noteChanges } from '../changes/index.ts'
 import { AppError, type Problem } from '../platform/errors.ts'
-import { addJobs } from '../platform/jobs.ts'
+import { addJobs, type JobSpec } from '../platform/jobs.ts'
 import { readClock } from './clock.ts'
 import { aboutErased } from './erased.ts'
 import { projectEvents, type TimedEvent } from './project/index.ts'
@@ -96,8 +96,23 @@ async function store(
   const fresh = firstOfEach(events).filter(({ event }) => inserted.has(keyOf(event)))
   if (fresh.length === 0) return new Set()
   await projectEvents(tx, shopId, fresh)
-  await addJobs(tx, [{ name: 'startRuns', payload: { shopId, seqs: [...inserted.values()] } }])
+  await addJobs(tx, startJobs(shopId, [...inserted.values()]))
   return new Set(fresh)
+}
+
+/** So many events are looked at in one go: with many workflows a second's work, behind which others do not wait long. */
+const EVENTS_PER_JOB = 200
+
+/** Jobs that look at events, some of them to a job. */
+function startJobs(shopId: string, seqs: readonly number[]): JobSpec<'startRuns'>[] {
+  const jobs: JobSpec<'startRuns'>[] = []
+  for (let from = 0; from < seqs.length; from += EVENTS_PER_JOB) {
+    jobs.push({
+      name: 'startRuns',
+      payload: { shopId, seqs: seqs.slice(from, from + EVENTS_PER_JOB) },
+    })
+  }
+  return jobs
 }
 
 /**

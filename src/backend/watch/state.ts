@@ -21,7 +21,7 @@ export async function workState(db: Db): Promise<WorkState> {
   const now = realNow()
   const [row] = await rowsOf(db, stateRow, sql`
     select
-      coalesce((select extract(epoch from now() - min(run_at)) from graphile_worker.jobs
+      coalesce((select extract(epoch from now() - min(greatest(run_at, created_at))) from graphile_worker.jobs
         where run_at <= now() and locked_at is null), 0)::float8 as "queueAgeS",
       (select count(*) from graphile_worker.jobs where run_at <= now())::int as jobs,
       (select count(*) from workers)::int as workers,

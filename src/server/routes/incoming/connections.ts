@@ -3,6 +3,7 @@ import { connectionAt, receive, type Evaluator } from '../../../backend/connecti
 import { AppError } from '../../../backend/platform/errors.ts'
 import type { App, ServerContext } from '../../context.ts'
 import { limitPerToken } from '../../guards.ts'
+import { takePlace } from '../../places.ts'
 
 const params = z.object({ token: z.string().max(100) })
 const answer = z.object({
@@ -19,7 +20,7 @@ const MOST_BYTES = 1024 * 1024
  * What other systems send in a language of their own, at an address that is secret. Answers 202 when it is kept, whether it
  * could be mapped or not: nobody needs to send it again. 401 where it is not signed as the connection asks.
  */
-export function incomingConnectionRoutes(app: App, { db }: ServerContext, evaluator: Evaluator): void {
+export function incomingConnectionRoutes(app: App, { db, places }: ServerContext, evaluator: Evaluator): void {
   // The signature is of the very bytes that came.
   app.removeAllContentTypeParsers()
   app.addContentTypeParser('*', { parseAs: 'string' }, (_request, body, done) => done(null, body))
@@ -30,6 +31,8 @@ export function incomingConnectionRoutes(app: App, { db }: ServerContext, evalua
       schema: { params, response: { 202: answer } },
       bodyLimit: MOST_BYTES,
       config: { keepsText: true, ...limitPerToken(1200) },
+      // Whose address it is has yet to be looked up: one address has its share.
+      onRequest: takePlace(places, ({ params: given }) => (given as z.infer<typeof params>).token),
     },
     async ({ params: { token }, headers, body }, reply) => {
       const connection = await connectionAt(db, token)

@@ -5,6 +5,7 @@ import { outstandingUpTo } from '../../../backend/runs/index.ts'
 import type { App, ServerContext } from '../../context.ts'
 import { parse } from '../../bodies.ts'
 import { requireKey } from '../../guards.ts'
+import { takePlace } from '../../places.ts'
 
 const receipt = z.object({
   index: z.int(),
@@ -29,7 +30,7 @@ const BATCH = 'application/cloudevents-batch+json'
  * were taken, 207 when some were refused, 400 when all were.
  */
 export function eventRoutes(app: App, context: ServerContext): void {
-  const { db } = context
+  const { db, places } = context
   workRoute(app, context)
   app.addContentTypeParser([STRUCTURED, BATCH], { parseAs: 'string' }, (_request, body, done) => {
     const parsed = parse(body as string)
@@ -43,7 +44,7 @@ export function eventRoutes(app: App, context: ServerContext): void {
       schema: { response: { '2xx': eventsResponse, 400: z.unknown() } },
       bodyLimit: 8 * 1024 * 1024,
       config: { keepsText: true },
-      onRequest: requireKey(context),
+      onRequest: [requireKey(context), takePlace(places, ({ keyShopId }) => keyShopId)],
     },
     async (request, reply) => {
       const inputs = eventsOf(request.body)

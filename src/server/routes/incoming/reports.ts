@@ -5,6 +5,7 @@ import { AppError } from '../../../backend/platform/errors.ts'
 import { ingestEvents } from '../../../backend/shop/index.ts'
 import type { App, ServerContext } from '../../context.ts'
 import { requireKey } from '../../guards.ts'
+import { takePlace } from '../../places.ts'
 
 const reportResponse = z.object({ event: z.string().nullable() })
 const MAX_BYTES = 2 * 1024 * 1024
@@ -14,7 +15,7 @@ const MAX_BYTES = 2 * 1024 * 1024
  * bounces (RFC 3464) and complaints (RFC 5965). Each becomes a message event.
  */
 export function reportRoutes(app: App, context: ServerContext): void {
-  const { db, config } = context
+  const { db, config, places } = context
   app.addContentTypeParser(
     'message/rfc822',
     { parseAs: 'buffer', bodyLimit: MAX_BYTES },
@@ -28,7 +29,7 @@ export function reportRoutes(app: App, context: ServerContext): void {
     {
       schema: { response: { 200: reportResponse } },
       bodyLimit: MAX_BYTES,
-      onRequest: requireKey(context),
+      onRequest: [requireKey(context), takePlace(places, ({ keyShopId }) => keyShopId)],
     },
     async (request) => {
       const shopId = request.keyShopId

@@ -1,0 +1,18 @@
+import { setTimeout as pause } from 'node:timers/promises'
+import { postgresSeconds, startWorkers } from './process.ts'
+import { SHOPS, type Shops } from './shops.ts'
+import type { Sink } from './sink.ts'
+
+const SECONDS = 30
+
+/** What a worker and its database take of a processor while nothing is to be done in any shop. */
+export async function measureIdle(shops: Shops, sink: Sink): Promise<void> {
+  const [worker] = await startWorkers(shops, sink, 1)
+  if (!worker) throw new Error('No worker was started')
+  await pause(10_000)
+  const [own, database] = [worker.seconds(), postgresSeconds()]
+  await pause(SECONDS * 1000)
+  const share = (seconds: number) => `${((100 * seconds) / SECONDS).toFixed(1)} % of a processor`
+  console.log(`${SHOPS} shops in which nothing happens: the worker takes ${share(worker.seconds() - own)}, PostgreSQL ${share(postgresSeconds() - database)}`) // prettier-ignore
+  await worker.stop()
+}
