@@ -9,10 +9,19 @@ const SECONDS = 30
 export async function measureIdle(shops: Shops, sink: Sink): Promise<void> {
   const [worker] = await startWorkers(shops, sink, 1)
   if (!worker) throw new Error('No worker was started')
-  await pause(10_000)
+  // A worker looks once at each shop when it starts.
+  while (!(await firstRoundsAreOver(shops))) await pause(1000)
+  await pause(5000)
   const [own, database] = [worker.seconds(), postgresSeconds()]
   await pause(SECONDS * 1000)
   const share = (seconds: number) => `${((100 * seconds) / SECONDS).toFixed(1)} % of a processor`
   console.log(`${SHOPS} shops in which nothing happens: the worker takes ${share(worker.seconds() - own)}, PostgreSQL ${share(postgresSeconds() - database)}`) // prettier-ignore
   await worker.stop()
+}
+
+async function firstRoundsAreOver({ db }: Shops): Promise<boolean> {
+  const { rows } = await db.execute<{ count: number }>(
+    `select count(*)::int as count from shop_rounds`,
+  )
+  return (rows[0]?.count ?? 0) >= 2 * SHOPS
 }

@@ -5,8 +5,8 @@ import { startWorkers } from './process.ts'
 import { STORM, type Shops } from './shops.ts'
 import type { Sink } from './sink.ts'
 
-const PEOPLE = 30_000
-const ORDERS = 10_000
+const PEOPLE = 10_000
+const ORDERS = 4000
 const EVERY_MS = 250
 const IN_PEACE = 80
 

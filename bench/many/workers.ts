@@ -3,7 +3,7 @@ import { postgresSeconds, startWorkers } from './process.ts'
 import type { Shops } from './shops.ts'
 import type { Sink } from './sink.ts'
 
-const PEOPLE = 15_000
+const PEOPLE = 5000
 
 /** How much sooner the same storm is over with two and three workers. */
 export async function measureWorkers(shops: Shops, sink: Sink): Promise<void> {

@@ -6,10 +6,12 @@ import type { Database } from '../backend/platform/db.ts'
 import { toError } from '../backend/platform/errors.ts'
 import type { Log } from '../backend/platform/log.ts'
 import { realNow } from '../backend/platform/realTime.ts'
-import { findShop, readClock, shopIds } from '../backend/shop/index.ts'
-import { noteTold, untoldAlerts, watchShop } from '../backend/watch/index.ts'
+import { findShop, readClock } from '../backend/shop/index.ts'
+import { claimRound, noteTold, untoldAlerts, watchShop } from '../backend/watch/index.ts'
 
-const EVERY_MS = 5 * 60_000
+/** How often it is asked whose turn it is; each shop's comes every five minutes. */
+const EVERY_MS = 30_000
+const A_BREATH_MS = 500
 
 interface Watching {
   db: Database
@@ -23,18 +25,18 @@ export function startWatching(watching: Watching, log: Log): () => Promise<void>
   const { signal } = stopping
   const run = async (): Promise<void> => {
     for (;;) {
-      await pause(EVERY_MS, undefined, { signal })
-      for (const shopId of await shopIds(watching.db)) {
+      const shops = await claimRound(watching.db, 'watch').catch((error: unknown) => {
+        log.error({ err: toError(error) }, 'shops could not be watched; it is tried again')
+        return []
+      })
+      for (const shopId of shops) {
         if (signal.aborted) return
-        try {
-          await watchShop(watching.db, shopId)
-          // Whose clock is moved by hand is being tried out: the page says what there is, and nobody is written to.
-          const { movedByHand } = await readClock(watching.db, shopId)
-          if (!movedByHand) await tellOwners(watching, shopId)
-        } catch (error) {
+        await look(watching, shopId).catch((error: unknown) => {
           log.error({ err: toError(error) }, 'a shop could not be watched; it is tried again')
-        }
+        })
       }
+      // A little at a time, so that many shops are no burden at any one moment.
+      await pause(shops.length === 0 ? EVERY_MS : A_BREATH_MS, undefined, { signal })
     }
   }
   const running = run().catch((error: unknown) => {
@@ -44,6 +46,13 @@ export function startWatching(watching: Watching, log: Log): () => Promise<void>
     stopping.abort()
     await running
   }
+}
+
+async function look(watching: Watching, shopId: string): Promise<void> {
+  await watchShop(watching.db, shopId)
+  // Whose clock is moved by hand is being tried out: the page says what there is, and nobody is written to.
+  const { movedByHand } = await readClock(watching.db, shopId)
+  if (!movedByHand) await tellOwners(watching, shopId)
 }
 
 /**

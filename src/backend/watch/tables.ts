@@ -20,6 +20,18 @@ export const alerts = pgTable(
   (table) => [primaryKey({ columns: [table.shopId, table.code, table.about] })],
 )
 
+/** When a worker last went through a shop for something that is done now and then. */
+export const shopRounds = pgTable(
+  'shop_rounds',
+  {
+    shopId: shopId(),
+    kind: text('kind', { enum: ['count', 'watch'] }).notNull(),
+    /** Real time. */
+    at: instant('at').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.shopId, table.kind] })],
+)
+
 /** What was last done with the installation as a whole. */
 export const installationNotes = pgTable('installation_notes', {
   kind: text('kind', { enum: ['backup'] }).primaryKey(),
