@@ -1,9 +1,13 @@
 import { Command } from 'commander'
 import { AppError, ConfigError, toError } from '../backend/platform/errors.ts'
+import { HOME } from '../backend/cells/index.ts'
 import { CommandError } from './commandError.ts'
+import { useCell } from './withDatabase.ts'
 
-const program = new Command('yomble')
+const program: Command = new Command('yomble')
   .description('Runs Yomble. What it goes by stands in the environment; docs/running.md begins at the beginning.')
+  .option('--cell <name>', 'where shops live in several databases: the one that the command is about', HOME)
+  .hook('preAction', () => useCell(program.opts<{ cell: string }>().cell))
   .showHelpAfterError() // prettier-ignore
 
 /** What each command needs takes its time to load: only that of the one that was typed is; of all where help is wanted. */
@@ -14,6 +18,7 @@ const PARTS: readonly (readonly [names: readonly string[], load: () => Promise<(
   [['mail'], async () => (await import('./testMail.ts')).addTestMail],
   [['dkim', 'report'], async () => (await import('./mailFiles.ts')).addMailFiles],
   [['backup', 'restore', 'keys'], async () => (await import('./backup/commands.ts')).addBackup],
+  [['cell'], async () => (await import('./cells.ts')).addCells],
   [['export', 'erase'], async () => (await import('./takeOut.ts')).addTakeOut],
   [['check-workflows'], async () => (await import('./workflowFiles.ts')).addWorkflowFiles],
 ] // prettier-ignore

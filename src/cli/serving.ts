@@ -3,6 +3,7 @@ import { once } from 'node:events'
 import { setTimeout as pause } from 'node:timers/promises'
 import type { Command } from 'commander'
 import { readConfig } from '../backend/platform/config.ts'
+import type { Database } from '../backend/platform/db.ts'
 import { migrateJobs } from '../backend/platform/jobs.ts'
 import { makeLog, type Log } from '../backend/platform/log.ts'
 import { migrateDatabase } from '../backend/platform/migrate.ts'
@@ -10,7 +11,7 @@ import { MIGRATIONS } from '../backend/platform/migrationsFolder.ts'
 import { untilStopped } from '../backend/platform/untilStopped.ts'
 import { tableState } from '../backend/watch/index.ts'
 import { CommandError } from './commandError.ts'
-import { refuseOldTables, withDatabase } from './withDatabase.ts'
+import { refuseOldTables, withCells } from './withDatabase.ts'
 
 /** What keeps running, and what has to be done before it may. */
 export function addServing(program: Command): void {
@@ -31,9 +32,9 @@ export function addServing(program: Command): void {
     .description('does what is due and sends; as many as are wanted, on any machine')
     .action(async () => {
       const { config, log } = await ready()
-      const { startWorker } = await import('../worker/worker.ts')
+      const { startWorkers } = await import('../worker/cells.ts')
       // Whoever supervises it starts it anew: others may take it for dead once its lock is gone.
-      const stop = await startWorker({ config, log, onLost: () => process.exit(1) })
+      const stop = await startWorkers({ config, log, onLost: () => process.exit(1) })
       log.info('worker started')
       await untilStopped(stop)
     })
@@ -47,20 +48,25 @@ export function addServing(program: Command): void {
 }
 
 const ready = () =>
-  withDatabase(async (db, config) => {
-    await refuseOldTables(db)
+  withCells(async (cells, config) => {
+    for (const db of cells.values()) await refuseOldTables(db)
     return { config, log: makeLog(config.LOG_LEVEL) }
   })
 
+/** Brings the tables of all cells up to date. */
 async function migrate(): Promise<void> {
-  await withDatabase(async (db) => {
-    const before = await tableState(db, MIGRATIONS)
-    if (before.isNewer) throw new CommandError('This database was brought up to date by a newer Yomble. Run that one.') // prettier-ignore
-    await migrateDatabase(db, MIGRATIONS)
-    await migrateJobs(db)
-    const { length } = before.pending
-    console.log(length === 0 ? 'The tables are up to date.' : `The tables are up to date: ${length} changes were made.`) // prettier-ignore
+  await withCells(async (cells) => {
+    for (const [name, db] of cells) await migrateCell(db, cells.size > 1 ? `Cell ${name}: ` : '')
   })
+}
+
+async function migrateCell(db: Database, prefix: string): Promise<void> {
+  const before = await tableState(db, MIGRATIONS)
+  if (before.isNewer) throw new CommandError(`${prefix}This database was brought up to date by a newer Yomble. Run that one.`) // prettier-ignore
+  await migrateDatabase(db, MIGRATIONS)
+  await migrateJobs(db)
+  const { length } = before.pending
+  console.log(prefix + (length === 0 ? 'The tables are up to date.' : `The tables are up to date: ${length} changes were made.`)) // prettier-ignore
 }
 
 const FIRST_PAUSE_MS = 1000

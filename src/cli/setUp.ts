@@ -9,7 +9,15 @@ import {
 } from '../backend/accounts/index.ts'
 import { publicUrlOf, type Config } from '../backend/platform/config.ts'
 import type { Db } from '../backend/platform/db.ts'
-import { beginningToken, createShop, findShop, isEmpty, newShop } from '../backend/shop/index.ts'
+import { HOME, placeShop } from '../backend/cells/index.ts'
+import {
+  beginningToken,
+  createShop,
+  findShop,
+  isEmpty,
+  newShop,
+  shopIds,
+} from '../backend/shop/index.ts'
 import { role, ROLES } from '../contract/roles.ts'
 import { keyScope } from '../contract/scopes.ts'
 import { CommandError } from './commandError.ts'
@@ -29,8 +37,14 @@ export function addSetUp(program: Command): void {
     .requiredOption('--sender <address>', 'the address that its messages come from')
     .option('--locale <tag>', 'the language its messages are in, and how they write dates', 'en-IE')
     .action((id: string, options: object) =>
-      withTables(async (db) => {
+      withTables(async (db, _config, cells) => {
         const wanted = read(newShop, { id, ...options })
+        for (const [name, other] of cells) {
+          if ((await shopIds(other)).includes(id)) throw new CommandError(`There is a shop with the id “${id}” already${cells.size > 1 ? `, in the cell ${name}` : ''}.`)
+        }
+        // Where it lives is known before it is there: else it would be looked for in the home cell.
+        const name = [...cells].find(([, own]) => own === db)?.[0] ?? HOME
+        await placeShop(cells.get(HOME) ?? db, id, name)
         await createShop(db, wanted)
         console.log(`${wanted.name} is there. Make its first account: yomble user create ${id} …`)
       }),

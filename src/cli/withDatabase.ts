@@ -1,35 +1,54 @@
 import { readConfig, type Config } from '../backend/platform/config.ts'
-import { openDatabase, type Database } from '../backend/platform/db.ts'
+import { HOME, openCells, type Cells } from '../backend/cells/index.ts'
+import type { Database } from '../backend/platform/db.ts'
 import { MIGRATIONS } from '../backend/platform/migrationsFolder.ts'
 import { databaseTrouble } from '../backend/platform/trouble.ts'
 import { tableState } from '../backend/watch/index.ts'
 import { CommandError } from './commandError.ts'
 import { toError } from '../backend/platform/errors.ts'
 
-/** Does something with the database of the configuration. Throws CommandError where it does not answer. */
-export async function withDatabase<Result>(
-  work: (db: Database, config: Config) => Promise<Result>,
+/** The cell that commands are about. */
+let cell: string = HOME
+
+/** Has all commands that follow be about the shops of a cell. */
+export function useCell(name: string): void {
+  cell = name
+}
+
+/** Does something with the database of the configuration, or that of the cell that was named. Throws CommandError where it does not answer. */
+export const withDatabase = <Result>(
+  work: (db: Database, config: Config, cells: Cells) => Promise<Result>,
+): Promise<Result> =>
+  withCells(async (cells, config) => {
+    const db = cells.get(cell)
+    if (!db) throw new CommandError(`There is no cell “${cell}”. There are: ${[...cells.keys()].join(', ')}.`) // prettier-ignore
+    return work(db, config, cells)
+  })
+
+/** The same with the databases of all cells. */
+export async function withCells<Result>(
+  work: (cells: Cells, config: Config) => Promise<Result>,
 ): Promise<Result> {
   const config = readConfig(process.env)
-  const db = openDatabase(config.DATABASE_URL, { connections: 4 })
+  const cells = openCells(config, 4)
   try {
-    return await work(db, config)
+    return await work(cells, config)
   } catch (error) {
     if (databaseTrouble(error) !== 'away') throw error
     const { cause, message } = toError(error)
     throw new CommandError(`The database does not answer: ${cause instanceof Error ? cause.message : message}. “yomble check” says more.`) // prettier-ignore
   } finally {
-    await db.$client.end()
+    for (const db of cells.values()) await db.$client.end()
   }
 }
 
 /** As `withDatabase`, once its tables are as this program knows them. Throws CommandError where they are not. */
 export function withTables<Result>(
-  work: (db: Database, config: Config) => Promise<Result>,
+  work: (db: Database, config: Config, cells: Cells) => Promise<Result>,
 ): Promise<Result> {
-  return withDatabase(async (db, config) => {
+  return withDatabase(async (db, config, cells) => {
     await refuseOldTables(db)
-    return work(db, config)
+    return work(db, config, cells)
   })
 }
 

@@ -77,6 +77,10 @@ const busy = (message: string, retryAfterS: number): Answer => ({
 const IN_TROUBLE: Readonly<Record<DatabaseTrouble, Answer>> = {
   away: busy('The database is away. Nothing was changed; try again in a moment.', 5),
   full: busy('The database has no room left. Nothing was changed; make room, then try again.', 60),
+  moving: busy(
+    'This shop is being moved to another database. Nothing was changed; try again in a moment.',
+    5,
+  ),
   slow: busy('This took too long and was given up. Ask for less, or try again later.', 10),
 }
 

@@ -17,7 +17,7 @@ import { OPERATIONS, operationKey } from './documented/operations.ts'
 export function sessionCookie({ publicUrl, config }: Pick<ServerContext, 'publicUrl' | 'config'>) {
   const secure = publicUrl.startsWith('https://')
   return {
-    name: secure ? '__Host-yomble' : 'yomble_session',
+    name: sessionCookieName(secure),
     options: {
       path: '/',
       httpOnly: true,
@@ -27,6 +27,10 @@ export function sessionCookie({ publicUrl, config }: Pick<ServerContext, 'public
     },
   }
 }
+
+/** What the session's cookie is called. */
+export const sessionCookieName = (secure: boolean): string =>
+  secure ? '__Host-yomble' : 'yomble_session'
 
 /** Lets only signed-in people through, and keys that may do it; gives an old session a new token on the way. */
 export function requireUser(context: ServerContext) {

@@ -7,7 +7,7 @@ import { LINK_SECRET, SHOP } from './world.ts'
 export const PASSWORD = 'first inspection day'
 
 /** Adds Maren, a marketer, and Aoife, who is staff. */
-export async function addPeople(db: Database): Promise<void> {
+export async function addPeople(db: Database, shopId = SHOP): Promise<void> {
   const passwordHash = await hashPassword(PASSWORD)
   const maren = {
     id: 'm',
@@ -21,7 +21,7 @@ export async function addPeople(db: Database): Promise<void> {
     name: 'Aoife',
     role: 'staff',
   } as const
-  for (const person of [maren, aoife]) await keepUser(db, SHOP, { ...person, passwordHash })
+  for (const person of [maren, aoife]) await keepUser(db, shopId, { ...person, passwordHash })
 }
 
 /** The configuration of a server or worker under test. */
@@ -35,6 +35,7 @@ export function testConfig(over: Pick<Config, 'DATABASE_URL'> & Partial<Config>)
     PORT: 0,
     LINK_SECRET,
     FORMER_LINK_SECRETS: [],
+    CELLS: {},
     SESSION_IDLE_HOURS: 336,
     SESSION_LONGEST_HOURS: 720,
     LOG_LEVEL: 'silent',

@@ -4,7 +4,7 @@ import { toError } from '../backend/platform/errors.ts'
 import { addJobs, type JobPayloads } from '../backend/platform/jobs.ts'
 import { runImport } from '../backend/imports/index.ts'
 import { reckonReorders } from '../backend/reorder/index.ts'
-import { readClock } from '../backend/shop/index.ts'
+import { readClock, refuseMoving } from '../backend/shop/index.ts'
 import { startRuns } from '../drivers/live/startRuns.ts'
 import {
   sendMessages,
@@ -39,6 +39,7 @@ export function makeTasks(deps: SendDeps): TaskList {
   return {
     startRuns: async (payload, { logger }: JobHelpers) => {
       const { shopId, seqs } = startRunsPayload.parse(payload)
+      await refuseMoving(deps.db, shopId)
       try {
         await startRuns(deps.db, deps.programs, shopId, seqs)
       } catch (error) {
@@ -54,6 +55,7 @@ export function makeTasks(deps: SendDeps): TaskList {
     },
     sendMessages: async (payload, { job, logger }: JobHelpers) => {
       const { shopId, runIds } = sendMessagesPayload.parse(payload)
+      await refuseMoving(deps.db, shopId)
       const [only, ...others] = runIds
       if (only !== undefined && others.length === 0) {
         return job.attempts < MOST_TRIES
@@ -64,11 +66,13 @@ export function makeTasks(deps: SendDeps): TaskList {
     },
     reckonReorders: async (payload) => {
       const { shopId } = reckonReordersPayload.parse(payload)
+      await refuseMoving(deps.db, shopId)
       const { now } = await readClock(deps.db, shopId)
       await reckonReorders(deps.db, shopId, now)
     },
     runImport: async (payload) => {
       const { shopId, importId } = runImportPayload.parse(payload)
+      await refuseMoving(deps.db, shopId)
       await runImport(deps.db, shopId, importId)
     },
   }

@@ -1,12 +1,16 @@
 import { DrizzleQueryError } from 'drizzle-orm/errors'
 
 /** Why the database could not do what was asked, where that is no fault of the question. */
-export type DatabaseTrouble = 'away' | 'full' | 'slow'
+export type DatabaseTrouble = 'away' | 'full' | 'slow' | 'moving'
+
+/** Of ours: the shop is being moved to another cell, or has been. */
+export const MOVING_CODE = 'YM001'
 
 /** PostgreSQL's codes (appendix A of its manual) and Node's, by what they come to. */
 const CODES: readonly [pattern: RegExp, trouble: DatabaseTrouble][] = [
   // Ended by `statement_timeout`, or by somebody who no longer waits for the answer.
   [/^57014$/, 'slow'],
+  [new RegExp(`^${MOVING_CODE}$`), 'moving'],
   [/^53[12]00$/, 'full'],
   // Connections broken or refused, shutting down, starting up, too many.
   [

@@ -10,6 +10,7 @@ export {
   saveNotice,
   saveShopFacts,
   saveShopRules,
+  refuseMoving,
   shopIds,
   type Shop,
   type ShopFactsOf,

@@ -50,6 +50,18 @@ export async function findShop(db: Db, shopId: string): Promise<Shop> {
   }
 }
 
+/** Throws ShopMovesError for a shop that is being moved to another cell: what is to be done for it waits until it is there. */
+export async function refuseMoving(db: Db, shopId: string): Promise<void> {
+  const [row] = await db
+    .select({ movingSince: shops.movingSince })
+    .from(shops)
+    .where(eq(shops.id, shopId))
+  if (row && row.movingSince !== null) throw new ShopMovesError(`The shop ${shopId} is being moved`)
+}
+
+/** A shop is on its way to another cell. */
+export class ShopMovesError extends Error {}
+
 /** The ids of all shops this installation serves. */
 export async function shopIds(db: Db): Promise<string[]> {
   const rows = await db.select({ id: shops.id }).from(shops)

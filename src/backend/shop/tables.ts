@@ -61,6 +61,8 @@ export const shops = pgTable('shops', {
   strongOwners: boolean('strong_owners').notNull().default(false),
   /** When it was last gone through for what has become too old; null since terms changed. */
   retainedAt: instant('retained_at'),
+  /** Since when it is being moved to another cell, in real time: nothing more is begun for it here. Null but for that. */
+  movingSince: instant('moving_since'),
   /** Keys the digests by which people who were erased are known again; null until the first was. */
   erasureKey: text('erasure_key'),
   /** Signs the hooks of this shop (Standard Webhooks). */

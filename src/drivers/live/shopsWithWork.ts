@@ -13,7 +13,7 @@ export async function shopsWithWork(db: Db): Promise<string[]> {
     join workflows w on w.shop_id = ${sql.raw(table)}.shop_id and w.id = ${sql.raw(table)}.workflow_id
       and ${state === 'live' ? sql`w.state = 'live'` : sql`w.state <> 'paused'`}`
   const rows = await rowsOf(db, z.object({ id: z.string() }), sql`
-    with clocks as (select id, clock_target, coalesce(clock_now, ${realNow()}::bigint) as now from shops)
+    with clocks as (select id, clock_target, coalesce(clock_now, ${realNow()}::bigint) as now from shops where moving_since is null)
     select s.id from clocks s
     where s.clock_target is not null
       -- The first of them, by its index: asked whether there is any, PostgreSQL would read them all in shops where there is none.
