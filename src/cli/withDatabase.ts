@@ -1,5 +1,5 @@
 import { readConfig, type Config } from '../backend/platform/config.ts'
-import { HOME, openCells, type Cells } from '../backend/cells/index.ts'
+import { cellConfigs, HOME, openCells, type Cells } from '../backend/cells/index.ts'
 import type { Database } from '../backend/platform/db.ts'
 import { MIGRATIONS } from '../backend/platform/migrationsFolder.ts'
 import { databaseTrouble } from '../backend/platform/trouble.ts'
@@ -20,9 +20,9 @@ export const withDatabase = <Result>(
   work: (db: Database, config: Config, cells: Cells) => Promise<Result>,
 ): Promise<Result> =>
   withCells(async (cells, config) => {
-    const db = cells.get(cell)
-    if (!db) throw new CommandError(`There is no cell “${cell}”. There are: ${[...cells.keys()].join(', ')}.`) // prettier-ignore
-    return work(db, config, cells)
+    const [db, own] = [cells.get(cell), cellConfigs(config).get(cell)]
+    if (!db || !own) throw new CommandError(`There is no cell “${cell}”. There are: ${[...cells.keys()].join(', ')}.`) // prettier-ignore
+    return work(db, own, cells)
   })
 
 /** The same with the databases of all cells. */

@@ -22,12 +22,6 @@ export type Cells = ReadonlyMap<string, Database>
 const CALM_WITHIN_MS = 60_000
 const LOOK_EVERY_MS = 100
 
-export interface Move {
-  shopId: string
-  from: string
-  to: string
-}
-
 /**
  * Moves a shop to another cell with all that belongs to it. It can be read meanwhile; whoever wants to change something is told to try again in a
  * moment, from the fence on until the copy is there. When it is broken off, the shop goes on where it was; a move that was killed is taken up

@@ -15,8 +15,8 @@ const OF_NO_SHOP = new Set([
   'shops', 'accounts', 'sessions', 'account_links', 'sign_in_tries', 'passkeys', 'passkey_challenges', 'installation_notes', 'workers',
 ]) // prettier-ignore
 /**
- * Looked up before anybody knows the shop, by what came with a request and nobody can guess. Over several databases a directory
- * would have to say which shop each belongs to.
+ * Looked up before anybody knows the shop, by what came with a request and nobody can guess. Over several databases
+ * one after the other is asked.
  */
 const OF_NO_SHOP_YET = new Set(['api_keys_hash', 'files_id_unique', 'short_links_pkey', 'ways_out_pkey', 'connections_token_hash_unique']) // prettier-ignore
 

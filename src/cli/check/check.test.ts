@@ -167,6 +167,21 @@ describe('what is wrong with the database', () => {
     else expect(found).toContain(code)
   }) // prettier-ignore
 
+  test('a standby that is none or away, and further cells', async () => {
+    const away = urlWith((url) => void (url.port = '1'))
+    expect(await wrong({ STANDBY_URL: good['DATABASE_URL'] })).toContain('warns standby-none')
+    expect(await wrong({ STANDBY_URL: away })).toContain('warns standby-away')
+    expect(await wrong({ CELLS: `two=${away}` })).toContain('stops cell-two-database-econnrefused')
+    expect(await wrong({ CELLS: `two=${await emptyDatabase()}` })).toContain(
+      'stops cell-two-tables-old',
+    )
+    for (const cells of ['two', `home=${away}`, `two=${away},two=${away}`]) {
+      await expect(checkAll({ ...good, CELLS: cells })).rejects.toThrow(
+        /CELLS: must be names and addresses/,
+      )
+    }
+  })
+
   test('no tables yet, tables of a newer program, no shop', async () => {
     const empty = await emptyDatabase()
     expect(await wrong({ DATABASE_URL: empty })).toContain('stops tables-old')

@@ -3,6 +3,7 @@ import { readConfig } from '../../backend/platform/config.ts'
 import { checkDatabase } from './database.ts'
 import type { Finding } from './findings.ts'
 import { checkMail, checkTexts } from './mail.ts'
+import { checkOtherDatabases } from './otherDatabases.ts'
 import { checkStanding } from './standing.ts'
 import { checkPort, checkSettings } from './settings.ts'
 
@@ -27,6 +28,6 @@ const lineOf = ({ code, level, says, mend }: Finding): string =>
 /** Looks at everything, side by side. Throws ConfigError where the settings cannot be read at all. */
 export async function checkAll(env: NodeJS.ProcessEnv): Promise<Finding[]> {
   const config = readConfig(env)
-  const looked = await Promise.all([checkDatabase(config.DATABASE_URL), checkMail(config), checkTexts(config), checkPort(config), checkStanding(config)]) // prettier-ignore
+  const looked = await Promise.all([checkDatabase(config.DATABASE_URL), checkOtherDatabases(config), checkMail(config), checkTexts(config), checkPort(config), checkStanding(config)]) // prettier-ignore
   return [...checkSettings(config), ...looked.flat()]
 }
