@@ -1,5 +1,5 @@
 import { setTimeout as pause } from 'node:timers/promises'
-import { postgresSeconds, startWorkers } from './process.ts'
+import { postgresSince, postgresTimes, startWorkers } from './process.ts'
 import { SHOPS, type Shops } from './shops.ts'
 import type { Sink } from './sink.ts'
 
@@ -12,10 +12,10 @@ export async function measureIdle(shops: Shops, sink: Sink): Promise<void> {
   // A worker looks once at each shop when it starts.
   while (!(await firstRoundsAreOver(shops))) await pause(1000)
   await pause(5000)
-  const [own, database] = [worker.seconds(), postgresSeconds()]
+  const [own, database] = [worker.seconds(), postgresTimes()]
   await pause(SECONDS * 1000)
   const share = (seconds: number) => `${((100 * seconds) / SECONDS).toFixed(1)} % of a processor`
-  console.log(`${SHOPS} shops in which nothing happens: the worker takes ${share(worker.seconds() - own)}, PostgreSQL ${share(postgresSeconds() - database)}`) // prettier-ignore
+  console.log(`${SHOPS} shops in which nothing happens: the worker takes ${share(worker.seconds() - own)}, PostgreSQL ${share(postgresSince(database))}`) // prettier-ignore
   await worker.stop()
 }
 

@@ -47,17 +47,24 @@ function secondsOf(pid: number): number {
   return (Number(fields[11]) + Number(fields[12])) / TICKS
 }
 
-/** The processor time that all processes of PostgreSQL have taken so far, in seconds. Those that have ended are not in it. */
-export function postgresSeconds(): number {
-  let seconds = 0
+/** The processor time of each process of PostgreSQL so far, in seconds. */
+export function postgresTimes(): Map<string, number> {
+  const times = new Map<string, number>()
   for (const name of readdirSync('/proc')) {
     if (!/^\d+$/.test(name)) continue
     try {
-      if (readFileSync(`/proc/${name}/comm`, 'utf8').startsWith('postgres')) seconds += secondsOf(Number(name)) // prettier-ignore
+      if (readFileSync(`/proc/${name}/comm`, 'utf8').startsWith('postgres')) times.set(name, secondsOf(Number(name))) // prettier-ignore
     } catch (error) {
       // It has ended since the folder was read.
       if (!(error instanceof Error && 'code' in error && (error.code === 'ENOENT' || error.code === 'ESRCH'))) throw error // prettier-ignore
     }
   }
+  return times
+}
+
+/** How much of it was taken since; of processes that have ended in the meantime nothing is known. */
+export function postgresSince(before: ReadonlyMap<string, number>): number {
+  let seconds = 0
+  for (const [process, now] of postgresTimes()) seconds += now - (before.get(process) ?? 0)
   return seconds
 }

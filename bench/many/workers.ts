@@ -1,5 +1,5 @@
 import { setTimeout as pause } from 'node:timers/promises'
-import { postgresSeconds, startWorkers } from './process.ts'
+import { postgresSince, postgresTimes, startWorkers } from './process.ts'
 import type { Shops } from './shops.ts'
 import type { Sink } from './sink.ts'
 
@@ -11,14 +11,14 @@ export async function measureWorkers(shops: Shops, sink: Sink): Promise<void> {
     sink.restart()
     const workers = await startWorkers(shops, sink, count)
     await pause(3000)
-    const before = [workers.map((worker) => worker.seconds()), postgresSeconds()] as const
+    const before = [workers.map((worker) => worker.seconds()), postgresTimes()] as const
     await shops.raiseStorm(PEOPLE)
     const began = performance.now()
     while (sink.count() < PEOPLE) await pause(50)
     const seconds = (performance.now() - began) / 1000
     const own = workers.map((worker, index) => worker.seconds() - (before[0][index] ?? 0))
     const rate = Math.round(PEOPLE / seconds)
-    console.log(`${count} ${count === 1 ? 'worker' : 'workers'}: ${rate} people a second moved and written to; a worker takes ${own.map((one) => (100 * one / seconds).toFixed(0)).join(', ')} % of a processor, PostgreSQL ${(100 * (postgresSeconds() - before[1]) / seconds).toFixed(0)} %`) // prettier-ignore
+    console.log(`${count} ${count === 1 ? 'worker' : 'workers'}: ${rate} people a second moved and written to; a worker takes ${own.map((one) => (100 * one / seconds).toFixed(0)).join(', ')} % of a processor, PostgreSQL ${(100 * postgresSince(before[1]) / seconds).toFixed(0)} %`) // prettier-ignore
     for (const worker of workers) await worker.stop()
   }
 }

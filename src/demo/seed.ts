@@ -112,7 +112,7 @@ const complaint = (at: Instant): DemoEvent =>
   demoEvent('message.complained', at - DAY_MS, 'c-0012', { message: { customerId: 'c-0012' } })
 
 const SHOP_TABLES = [
-  'refused_events', 'segments', 'erasures', 'connections', 'connection_bodies', 'imports', 'import_pieces', 'import_refusals', 'import_before', 'files', 'intake_people', 'intakes', 'reorder_intervals', 'expected_reorders', 'reorder_reckonings', 'changes', 'kept_figures', 'result_days', 'sending_days', 'kept_blocks', 'designs', 'ways_out', 'dead_addresses', 'link_targets', 'short_links', 'documents', 'mails', 'messages', 'coupons', 'ledger', 'bulk_changes', 'runs', 'date_sweeps', 'workflow_states', 'workflow_versions', 'workflows',
+  'refused_events', 'segments', 'erasures', 'connections', 'connection_bodies', 'imports', 'import_pieces', 'import_refusals', 'import_before', 'files', 'intake_people', 'intakes', 'reorder_intervals', 'expected_reorders', 'reorder_reckonings', 'changes', 'kept_figures', 'result_days', 'sending_days', 'kept_blocks', 'designs', 'ways_out', 'dead_addresses', 'link_targets', 'short_links', 'documents', 'mails', 'messages', 'coupons', 'ledger', 'bulk_changes', 'runs', 'due_runs', 'date_sweeps', 'workflow_states', 'workflow_versions', 'workflows',
   'events', 'order_lines', 'orders', 'carts', 'subscriptions', 'reviews', 'products', 'customers',
   'alerts', 'shop_rounds', 'senders', 'staff_groups', 'api_keys', 'answered_requests', 'audit_entries', 'account_links', 'sessions', 'users',
 ] as const // prettier-ignore

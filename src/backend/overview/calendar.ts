@@ -73,9 +73,9 @@ async function due(db: Db, shop: Shop, now: Instant): Promise<Entry[]> {
   const from = startOfToday(now, shop.zone)
   const to = now + AHEAD_DAYS * DAY_MS
   const rows = await rowsOf(db, dueRow, sql`
-    select r.due_at as at, 'due' as what, r.workflow_id as id, w.draft->>'name' as name, count(*)::int as count
-    from runs r join workflows w on w.shop_id = r.shop_id and w.id = r.workflow_id
-    where r.shop_id = ${shop.id} and r.due_at >= ${from} and r.due_at < ${to} and w.state <> 'paused' group by 1, 2, 3, 4
+    select d.due_at as at, 'due' as what, r.workflow_id as id, w.draft->>'name' as name, count(*)::int as count
+    from due_runs d join runs r on r.shop_id = d.shop_id and r.id = d.run_id join workflows w on w.shop_id = r.shop_id and w.id = r.workflow_id
+    where d.shop_id = ${shop.id} and d.due_at >= ${from} and d.due_at < ${to} and w.state <> 'paused' group by 1, 2, 3, 4
     union all
     select next_payment_at, 'renewal', product_id, title, count(*)::int from subscriptions
     where shop_id = ${shop.id} and status in ('running', 'trial') and next_payment_at >= ${from} and next_payment_at < ${to} group by 1, 2, 3, 4

@@ -27,7 +27,7 @@ export async function outstandingUpTo(
   const { now } = await readClock(db, shopId)
   const [open = { events: 0, runs: 0, messages: 0 }] = await rowsOf(db, row, sql`select
     (select count(*)::int from events where shop_id = ${shopId} and seq <= ${event.seq} and not considered) as events,
-    (select count(*)::int from runs where shop_id = ${shopId} and due_at <= ${now}) as runs,
+    (select count(*)::int from due_runs where shop_id = ${shopId} and due_at <= ${now}) as runs,
     (select count(*)::int from messages where shop_id = ${shopId} and status in ('queued', 'handingOver')) as messages`)
   return { ...open, done: open.events + open.runs + open.messages === 0 }
 } // prettier-ignore

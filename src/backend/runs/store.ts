@@ -5,7 +5,7 @@ import type { Instant } from '../../core/shared/time.ts'
 import type { RunState } from '../../core/workflow/runState.ts'
 import { noteChanges } from '../changes/index.ts'
 import { recordsOf, rowsOf, type Db } from '../platform/db.ts'
-import { runs } from './tables.ts'
+import { dueRuns, runs } from './tables.ts'
 
 /*
  * Everything that writes the runs, and how they are read to be moved. The rule of it: `parked_until` is
@@ -58,13 +58,17 @@ const ofWorkflow = (shopId: string, workflowId: string): SQL | undefined =>
 
 /** Takes runs that are due, the earliest first, which no other worker has taken; they are locked. */
 export function claimDue(db: Db, shopId: string, now: Instant, most: number): Promise<KeptRun[]> {
-  return db
-    .select(KEPT)
-    .from(runs)
-    .where(and(eq(runs.shopId, shopId), lte(runs.dueAt, now)))
-    .orderBy(asc(runs.dueAt), asc(runs.id))
-    .limit(most)
-    .for('update', { skipLocked: true })
+  return (
+    db
+      .select(KEPT)
+      .from(dueRuns)
+      .innerJoin(runs, and(eq(runs.shopId, dueRuns.shopId), eq(runs.id, dueRuns.runId)))
+      // The run itself is asked as well: once it is locked, that is what is true.
+      .where(and(eq(dueRuns.shopId, shopId), lte(dueRuns.dueAt, now), lte(runs.dueAt, now)))
+      .orderBy(asc(dueRuns.dueAt), asc(dueRuns.runId))
+      .limit(most)
+      .for('update', { of: runs, skipLocked: true })
+  )
 }
 
 /** A run, to be looked at only; undefined where there is none. */

@@ -60,9 +60,6 @@ export const runs = pgTable(
       table.workflowId,
       table.idempotencyKey,
     ),
-    index('runs_due')
-      .on(table.shopId, table.dueAt)
-      .where(sql`due_at is not null`),
     index('runs_awaiting')
       .on(table.shopId, table.customerId)
       .where(sql`awaits is not null`),
@@ -72,6 +69,23 @@ export const runs = pgTable(
     index('runs_in_progress')
       .on(table.shopId, table.workflowId, table.version, table.id)
       .where(sql`status = 'inProgress'`),
+  ],
+)
+
+/**
+ * The runs that have a `due_at`, for looking them up by it. A trigger of `runs` keeps it, and nothing else writes it. It is a table of its own
+ * because that moment changes with every step: were it in an index of `runs`, each step would leave a row behind in all indexes there.
+ */
+export const dueRuns = pgTable(
+  'due_runs',
+  {
+    shopId: shopId(),
+    runId: instant('run_id').notNull(),
+    dueAt: instant('due_at').notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.shopId, table.runId] }),
+    index('due_runs_due').on(table.shopId, table.dueAt, table.runId),
   ],
 )
 

@@ -26,7 +26,7 @@ export async function workState(db: Db): Promise<WorkState> {
       (select count(*) from graphile_worker.jobs where run_at <= now())::int as jobs,
       (select count(*) from workers)::int as workers,
       coalesce((select max(${now}::bigint - d.first) / 1000.0 from shops s cross join lateral (
-          select due_at as first from runs where shop_id = s.id and due_at is not null order by due_at limit 1) d
+          select due_at as first from due_runs where shop_id = s.id order by due_at limit 1) d
         where s.clock_now is null and d.first <= ${now}::bigint), 0)::float8 as "dueLagS",
       (select count(*) from shops)::int as shops`) // prettier-ignore
   if (!row) throw new Error('The state of work cannot be read')

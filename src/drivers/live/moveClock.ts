@@ -46,9 +46,9 @@ export async function nextDue(db: Db, shopId: string, after: Instant): Promise<I
       next: z.number().nullable(),
     }),
     sql`select least(
-      (select r.due_at from runs r
+      (select d.due_at from due_runs d join runs r on r.shop_id = d.shop_id and r.id = d.run_id
         join workflows w on w.shop_id = r.shop_id and w.id = r.workflow_id and w.state <> 'paused'
-        where r.shop_id = ${shopId} and r.due_at > ${after} order by r.due_at limit 1),
+        where d.shop_id = ${shopId} and d.due_at > ${after} order by d.due_at limit 1),
       (select min(s.next_at) from date_sweeps s
         join workflows w on w.shop_id = s.shop_id and w.id = s.workflow_id and w.state = 'live'
         where s.shop_id = ${shopId} and s.next_at > ${after}),

@@ -17,7 +17,7 @@ export async function shopsWithWork(db: Db): Promise<string[]> {
     select s.id from clocks s
     where s.clock_target is not null
       -- The first of them, by its index: asked whether there is any, PostgreSQL would read them all in shops where there is none.
-      or (select r.due_at from runs r where r.shop_id = s.id and r.due_at is not null order by r.due_at limit 1) <= s.now
+      or (select d.due_at from due_runs d where d.shop_id = s.id order by d.due_at limit 1) <= s.now
       or exists (select from bulk_changes b where b.shop_id = s.id and b.ended_at is null)
       or exists (select from date_sweeps d ${inState('d', 'live')} where d.shop_id = s.id and d.next_at <= s.now)
       or exists (select from intake_people p ${inState('p', 'live')} where p.shop_id = s.id and p.due_at <= s.now)
