@@ -1,7 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process'
 import { setTimeout as pause } from 'node:timers/promises'
 import { sql } from 'drizzle-orm'
-import { SMTPServer } from 'smtp-server'
 import { afterAll, beforeAll, expect, test, vi } from 'vitest'
 import { startPostgres, type OwnPostgres } from '../../scripts/lib/postgres.mjs'
 import { createApiKey } from '../backend/accounts/index.ts'
@@ -15,6 +14,7 @@ import { MIGRATIONS } from '../backend/platform/migrationsFolder.ts'
 import { createWorkflow, goLive } from '../backend/workflows/index.ts'
 import { aDefinition, anEmail, orderEvent, START, wait } from '../testing/builders.ts'
 import { freePort } from '../testing/freePort.ts'
+import { startMailServer, type MailServer } from '../testing/mailServer.ts'
 import { addPeople, PASSWORD, testConfig } from '../testing/people.ts'
 import { addShop, LINK_SECRET } from '../testing/world.ts'
 import { startServer } from './run.ts'
@@ -27,9 +27,7 @@ let home: Database
 let two: Database
 let stopServer: () => Promise<void>
 let worker: ChildProcess
-let mailServer: SMTPServer
-/** What has arrived, by Message-ID, with its text. */
-const mails = new Map<string, string[]>()
+let mailServer: MailServer
 const keys: Record<string, string> = {}
 let origin = ''
 
@@ -37,9 +35,9 @@ beforeAll(async () => {
   clusters = [await startPostgres('cell-one', { fresh: true }), await startPostgres('cell-two', { fresh: true })] // prettier-ignore
   const [one, other] = clusters.map((cluster) => cluster.urlOf('postgres'))
   const port = await freePort()
-  const smtpPort = await freePort()
+  mailServer = await startMailServer()
   origin = `http://localhost:${port}`
-  config = testConfig({ DATABASE_URL: one ?? '', CELLS: { [TWO]: other ?? '' }, PORT: port, SMTP_URL: `smtp://127.0.0.1:${smtpPort}` }) // prettier-ignore
+  config = testConfig({ DATABASE_URL: one ?? '', CELLS: { [TWO]: other ?? '' }, PORT: port, SMTP_URL: mailServer.url }) // prettier-ignore
   cells = openCells(config)
   home = cells.get(HOME) as Database
   two = cells.get(TWO) as Database
@@ -57,7 +55,6 @@ beforeAll(async () => {
     keys[shopId] = (await createApiKey(db, shopId, 'tests')).key
   } // prettier-ignore
   await addPeople(home, 'mover')
-  mailServer = await startMailServer(smtpPort)
   stopServer = await startServer(config, makeLog('silent'))
   worker = run('src/worker/main.ts')
 })
@@ -65,29 +62,9 @@ afterAll(async () => {
   worker.kill('SIGKILL')
   await stopServer()
   for (const db of cells.values()) await db.$client.end()
-  await new Promise<void>((done) => mailServer.close(() => done()))
+  await mailServer.stop()
   for (const cluster of clusters) await cluster.stop()
 })
-
-async function startMailServer(port: number): Promise<SMTPServer> {
-  const server = new SMTPServer({
-    authOptional: true,
-    disabledCommands: ['AUTH', 'STARTTLS'],
-    onData: (stream, _session, done) => {
-      const chunks: Buffer[] = []
-      stream.on('data', (chunk: Buffer) => chunks.push(chunk))
-      stream.on('end', () => {
-        const text = Buffer.concat(chunks).toString()
-        const id = /^Message-ID: (\S+)/im.exec(text)?.[1] ?? ''
-        mails.set(id, [...(mails.get(id) ?? []), text])
-        done()
-      })
-    },
-  })
-  server.on('error', () => undefined)
-  await new Promise<void>((resolve) => server.listen(port, '127.0.0.1', resolve))
-  return server
-}
 
 /** A process of Yomble's own that works on both cells. */
 function run(main: string, ...args: string[]): ChildProcess {
@@ -145,20 +122,30 @@ async function expectAllThere(db: Database, shopId: string, taken: readonly stri
   )
   const sent = await idsOf(db, `select message_id as id from messages where shop_id = '${shopId}'`)
   expect(sent).toHaveLength(taken.length)
-  expect(sent.filter((id) => mails.get(id)?.length !== 1)).toEqual([])
+  expect(sent.filter((id) => mailServer.mails.get(id)?.length !== 1)).toEqual([])
 } // prettier-ignore
 
-async function signIn(): Promise<Response> {
-  return fetch(`${origin}/api/session`, { method: 'POST', headers: { origin, 'content-type': 'application/json' }, body: JSON.stringify({ email: 'maren@combwright.example', password: PASSWORD }) }) // prettier-ignore
+async function signIn(cookie = ''): Promise<Response> {
+  return fetch(`${origin}/api/session`, { method: 'POST', headers: { origin, cookie, 'content-type': 'application/json' }, body: JSON.stringify({ email: 'maren@combwright.example', password: PASSWORD }) }) // prettier-ignore
 }
+
+const cookieOf = ({ headers }: Response): string =>
+  (headers.get('set-cookie') ?? '').split(';')[0] ?? ''
+
+/** Of a session that was opened before the move. */
+let formerCookie = ''
 
 const taken: string[] = []
 
 test('a shop is moved to another cell with events coming in: nothing is lost, nothing is sent twice, others notice nothing', async () => {
   const [mover, stays] = [keepSending('mover', 'a'), keepSending('stays', 's')]
-  await vi.waitFor(() => expect(mails.size).toBeGreaterThan(20), { timeout: 60_000, interval: 20 })
+  await vi.waitFor(() => expect(mailServer.mails.size).toBeGreaterThan(20), {
+    timeout: 60_000,
+    interval: 20,
+  })
   const before = await signIn()
   expect(before.status).toBe(204)
+  formerCookie = cookieOf(before)
   await moveShop(cells, home, 'mover', TWO)
   expect(await cellOf(home, 'mover')).toBe(TWO)
   await mover.more(20)
@@ -178,12 +165,15 @@ test('a shop is moved to another cell with events coming in: nothing is lost, no
 })
 
 test('its people sign in anew and find their shop; links in mails from before lead on; keys and addresses of nobody are refused', async () => {
-  const signedIn = await signIn()
+  const signedIn = await signIn(formerCookie)
   expect(signedIn.status).toBe(204)
-  const cookie = (signedIn.headers.get('set-cookie') ?? '').split(';')[0] ?? ''
+  const cookie = cookieOf(signedIn)
+  expect((await fetch(`${origin}/api/session`, { headers: { cookie: formerCookie } })).status).toBe(
+    401,
+  )
   const session = await fetch(`${origin}/api/session`, { headers: { cookie } })
   expect(await session.json()).toMatchObject({ shop: { id: 'mover' } })
-  const [first] = [...mails].filter(([id]) => id.startsWith('<mover.'))[0]?.[1] ?? []
+  const [first] = [...mailServer.mails].filter(([id]) => id.startsWith('<mover.'))[0]?.[1] ?? []
   const way = /https?:\/\/[^\s"<>]*\/u\/[\w-]+/.exec((first ?? '').replaceAll('=\r\n', '').replaceAll('=3D', '='))?.[0] ?? '' // prettier-ignore
   const page = await fetch(`${origin}${new URL(way).pathname}`)
   expect(page.status).toBe(200)

@@ -33,7 +33,8 @@ export function openFront(cells: ReadonlyMap<string, Cell>, { secure, log }: { s
     const token = tokenOf(request, secure)
     const name = token === null ? null : await cellOfToken(cells, token, remembered)
     if (name !== null) return (cells.get(name) ?? home).app.routing(request, response)
-    if (token !== null || isOfEverybody(request)) return home.app.routing(request, response)
+    // Who still carries a session that is over may be about to sign in anew, in whatever cell.
+    if (token?.kind === 'key' || isOfEverybody(request)) return home.app.routing(request, response)
     await askAround(cells, request, response)
   }
   return createServer((request, response) => {

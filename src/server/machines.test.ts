@@ -1,7 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process'
 import { setTimeout as pause } from 'node:timers/promises'
 import { sql } from 'drizzle-orm'
-import { SMTPServer } from 'smtp-server'
 import { afterAll, beforeAll, expect, test, vi } from 'vitest'
 import { startPgbouncer, type OwnPgbouncer } from '../../scripts/lib/pgbouncer.mjs'
 import { startPostgres, type OwnPostgres, type OwnStandby } from '../../scripts/lib/postgres.mjs'
@@ -14,7 +13,7 @@ import { HOUR_MS } from '../core/shared/duration.ts'
 import { asked, placesIn } from '../testing/asked.ts'
 import { aDefinition, anEmail, orderEvent, START, wait } from '../testing/builders.ts'
 import { makeTemplate } from '../testing/database.ts'
-import { freePort } from '../testing/freePort.ts'
+import { startMailServer } from '../testing/mailServer.ts'
 import { addPeople, PASSWORD, testConfig } from '../testing/people.ts'
 import { LINK_SECRET, makeWorld, SHOP, type World } from '../testing/world.ts'
 import { buildApp } from './app.ts'
@@ -168,35 +167,9 @@ function startWorker(url: string, smtpUrl: string): ChildProcess {
   return child
 }
 
-/** A mail server that takes all, and notes how often each mail has come, by its Message-ID. */
-async function startMailServer(
-  mails: Map<string, number>,
-): Promise<{ url: string; stop: () => Promise<void> }> {
-  const server = new SMTPServer({
-    authOptional: true,
-    disabledCommands: ['AUTH', 'STARTTLS'],
-    onData: (stream, _session, done) => {
-      const chunks: Buffer[] = []
-      stream.on('data', (chunk: Buffer) => chunks.push(chunk))
-      stream.on('end', () => {
-        const id = /^Message-ID: (\S+)/im.exec(Buffer.concat(chunks).toString())?.[1] ?? ''
-        mails.set(id, (mails.get(id) ?? 0) + 1)
-        done()
-      })
-    },
-  })
-  server.on('error', () => undefined)
-  const port = await freePort()
-  await new Promise<void>((resolve) => server.listen(port, '127.0.0.1', resolve))
-  return {
-    url: `smtp://127.0.0.1:${port}`,
-    stop: () => new Promise((resolve) => server.close(resolve)),
-  }
-}
-
 test('the primary dies and the standby takes its place: nothing that was taken is lost, and what is sent twice is said', async () => {
-  const mails = new Map<string, number>()
-  const mailServer = await startMailServer(mails)
+  const mailServer = await startMailServer()
+  const { mails } = mailServer
   const atOnce = await world.publish(aDefinition({ name: 'At once', steps: [anEmail('m')] }))
   // A change counts once the standby has it, too.
   await world.db.execute(sql`alter system set synchronous_standby_names = '*'`)
@@ -252,7 +225,7 @@ test('the primary dies and the standby takes its place: nothing that was taken i
     select m.message_id as id from ledger l join messages m on m.run_id = l.run_id and m.step = l.entry->>'step'
     where l.kind = 'unsure' and l.entry->>'resent' = 'true'`)
   const known = new Set(resent.map(({ id }) => id))
-  expect([...mails].filter(([id, times]) => times > (known.has(id) ? 2 : 1))).toEqual([])
+  expect([...mails].filter(([id, copies]) => copies.length > (known.has(id) ? 2 : 1))).toEqual([])
   const { rows: messages } = await promoted.execute<{ id: string }>(sql`select message_id as id from messages where workflow_id = ${atOnce}`) // prettier-ignore
   expect(messages).toHaveLength(taken.length)
   expect(messages.filter(({ id }) => !mails.has(id))).toEqual([])

@@ -1,6 +1,6 @@
 import { useEditorState, type Editor } from '@tiptap/react'
 import { Bold, Italic, Link2, List, ListOrdered } from 'lucide-react'
-import { useState, type ReactNode } from 'react'
+import { useState, type MouseEvent, type ReactNode } from 'react'
 import type { Paragraph } from '../../../../core/blocks/blocks.ts'
 import { meantAddress } from '../../../../core/messages/links.ts'
 import { IconToggle } from '../../../ui/fields/IconToggle.tsx'
@@ -36,7 +36,7 @@ function Tools({ editor }: { editor: Editor }): ReactNode {
   })
   const chain = () => editor.chain().focus()
   return (
-    <span className="relative flex" role="group" aria-label="Style">
+    <span className="relative flex" role="group" aria-label="Style" onMouseDown={keepFocus}>
       <IconToggle label="Bold" Icon={Bold} on={is.bold} onClick={() => chain().toggleBold().run()} />
       <IconToggle label="Italic" Icon={Italic} on={is.italic} onClick={() => chain().toggleItalic().run()} />
       <IconToggle label="List" Icon={List} on={is.bulletList} onClick={() => chain().toggleBulletList().run()} />
@@ -46,6 +46,11 @@ function Tools({ editor }: { editor: Editor }): ReactNode {
     </span>
   )
 } // prettier-ignore
+
+/** The editor keeps the focus when a button is pressed: given back a frame later, the next letter would be lost. */
+function keepFocus(event: MouseEvent): void {
+  if (!(event.target instanceof HTMLInputElement)) event.preventDefault()
+}
 
 function LinkForm({ editor, onClose }: { editor: Editor; onClose: () => void }): ReactNode {
   const [href, setHref] = useState(String(editor.getAttributes('link')['href'] ?? ''))
