@@ -121,6 +121,22 @@ test('customers, consents, products, subscriptions and addresses not to write to
   expect(known).toMatchObject({ firstName: 'Kim', suppressed: 'bounced', tags: ['club', 'fair'] })
 })
 
+test('a file of several batches that tell of the same people and goods: they stand as its last rows say, and undone nothing is left', async () => {
+  const COUNT = 6100
+  const row = (index: number) => `L${index};2026-03-01 10:00;long${index % 700}@example.org;Name ${index};12.00;Comb ${index};comb-${index % 9};1;12.00;`
+  const heads = 'Order Number;Date;Email;First Name;Total;Product;SKU;Quantity;Price;Status'
+  const text = [heads, ...Array.from({ length: COUNT }, (_, index) => row(index))].join('\n')
+  const before = await everything()
+  const done = await broughtIn(text)
+  expect(done).toMatchObject({ state: 'done', counts: { rows: COUNT, taken: COUNT, known: 0, refused: 0 } })
+  const is = async (query: string) => (await api.world.db.execute<{ is: string }>(sql.raw(query))).rows.map((one) => one.is)
+  expect(await is(`select count(*)::text as is from orders where id like 'L%'`)).toEqual([String(COUNT)])
+  expect(await is(`select count(*)::text as is from customers where email like 'long%'`)).toEqual(['700'])
+  expect(await is(`select title as is from products where id like 'comb-%' order by length(title), title desc limit 1`)).toEqual([`Comb ${COUNT - 1}`])
+  expect((await api.call('POST', `/api/imports/${done.id}/undo`)).statusCode).toBeLessThan(300)
+  expect(await everything()).toEqual(before)
+}) // prettier-ignore
+
 test('a day after its end nothing of a file is left but what it told, and its refused rows', async () => {
   const { db } = api.world
   const { now } = await readClock(db, SHOP)

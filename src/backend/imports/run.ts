@@ -27,19 +27,12 @@ export async function runImport(db: Database, shopId: string, importId: string):
   const found = await findImport(db, shopId, importId)
   if (found.state !== 'running') return
   const reading = await readingOf(db, shopId, found)
-  let counts = found.counts
-  const batches = batched(thingsIn(rowsOfFile(db, shopId, importId), reading), counts.rows)
+  await db.execute(sql`
+    update imports set first_seq = (select coalesce(max(seq), 0) from events where shop_id = ${shopId})
+    where shop_id = ${shopId} and id = ${importId} and first_seq is null`)
+  const batches = batched(thingsIn(rowsOfFile(db, shopId, importId), reading), found.counts.rows)
   try {
-    // The next things are read while the database is at work on these.
-    let next = batches.next()
-    for (;;) {
-      const read = await next
-      if (read.done === true) break
-      next = batches.next()
-      // Should the batch fail, that is what is said, not what the reading met.
-      next.catch(() => undefined)
-      counts = await takeBatch(db, shopId, importId, { batch: read.value, counts })
-    }
+    await takeAll(db, shopId, importId, { batches, counts: found.counts })
     await endImport(db, shopId, importId, { state: 'done' })
   } catch (error) {
     if (!(error instanceof AppError)) throw error
@@ -64,17 +57,47 @@ async function* batched(things: AsyncIterable<Thing>, done: number): AsyncGenera
   if (batch.length > 0) yield batch
 }
 
+/**
+ * Takes batch after batch. While the database is at work on one, the next is read, and its events are stored already; what they tell
+ * of is written when the one before is committed, so that the file is gone through in its order, and how far it has come is true.
+ */
+async function takeAll(
+  db: Database,
+  shopId: string,
+  importId: string,
+  { batches, counts }: { batches: AsyncGenerator<Thing[]>; counts: ImportCounts },
+): Promise<void> {
+  let before = Promise.resolve(counts)
+  for (;;) {
+    // What can be read is taken in before it is said what cannot.
+    const read = await batches.next().catch(async (error: unknown) => {
+      await before
+      throw error
+    })
+    if (read.done === true) break
+    const own = takeBatch(db, shopId, importId, { batch: read.value, before })
+    own.catch(() => undefined)
+    try {
+      await before
+    } catch (error) {
+      // It rolls back by itself, since it waits for what has failed.
+      await own.catch(() => undefined)
+      throw error
+    }
+    before = own
+  }
+  await before
+}
+
 function takeBatch(
   db: Database,
   shopId: string,
   importId: string,
-  { batch, counts }: { batch: readonly Thing[]; counts: ImportCounts },
+  { batch, before }: { batch: readonly Thing[]; before: Promise<ImportCounts> },
 ): Promise<ImportCounts> {
   return db.transaction(async (tx) => {
-    await tx.execute(sql`
-      update imports set first_seq = (select coalesce(max(seq), 0) from events where shop_id = ${shopId})
-      where shop_id = ${shopId} and id = ${importId} and first_seq is null`)
-    const { taken, known, refused } = await takeThings(tx, shopId, importId, batch)
+    const { taken, known, refused } = await takeThings(tx, shopId, importId, batch, () => before)
+    const counts = await before
     await keepRefused(tx, shopId, importId, refused)
     const last = batch.reduce((most, { rows }) => Math.max(most, rows.at(-1)?.place ?? 0), counts.rows)
     const next = {

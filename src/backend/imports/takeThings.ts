@@ -17,16 +17,21 @@ type Good = Extract<Thing, { ok: true }>
 const refusal = ({ rows }: { rows: FileRow[] }, message: string, at: string | null = null) =>
   rows.map((row) => ({ row, problems: [{ place: row.place, at, message }] }))
 
-/** Takes in what rows of a file tell, in the caller's transaction; what stood there before is kept, so that it can be undone. */
+/**
+ * Takes in what rows of a file tell, in the caller's transaction; what stood there before is kept, so that it can be undone. Events are stored at
+ * once; what they tell of is written when `othersAreDone`, since things before these may be about the same people and products.
+ */
 export async function takeThings(
   tx: Transaction,
   shopId: string,
   importId: string,
   things: readonly Thing[],
+  othersAreDone: () => Promise<unknown> = async () => undefined,
 ): Promise<Taken> {
   const refused = things.flatMap((thing) => thing.ok ? [] : thing.rows.map((row) => ({ row, problems: thing.problems.filter(({ place }) => place === row.place || thing.rows.length === 1) })))
   const good = things.filter((thing): thing is Good => thing.ok)
-  const events = await takeEvents(tx, shopId, importId, good)
+  const events = await takeEvents(tx, shopId, importId, good, othersAreDone)
+  await othersAreDone()
   const products = await takeProducts(tx, shopId, importId, good)
   const suppressed = await takeSuppressions(tx, shopId, importId, good)
   const parts = [events, products, suppressed]
@@ -42,19 +47,23 @@ async function takeEvents(
   shopId: string,
   importId: string,
   good: readonly Good[],
+  othersAreDone: () => Promise<unknown>,
 ): Promise<Taken> {
   const told = good.flatMap((thing) => (thing.made.kind === 'event' ? [{ thing, event: thing.made.event }] : []))
   if (told.length === 0) return { taken: 0, known: 0, refused: [] }
   const known = await knownOrders(tx, shopId, told.flatMap(({ event }) => orderIn(event) ?? []))
   const fresh = told.filter(({ event }) => !known.has(orderIn(event) ?? ''))
-  await keepBefore(tx, shopId, importId, 'customers', fresh.flatMap(({ event }) => customerIn(event) ?? []))
-  await keepBefore(tx, shopId, importId, 'orders', fresh.flatMap(({ event }) => orderIn(event) ?? []))
-  await keepBefore(tx, shopId, importId, 'subscriptions', fresh.flatMap(({ event }) => subscriptionIn(event) ?? []))
-  await keepBefore(tx, shopId, importId, 'products', fresh.flatMap(({ event }) => productsIn(event)))
+  const keepAll = async () => {
+    await othersAreDone()
+    await keepBefore(tx, shopId, importId, 'customers', fresh.flatMap(({ event }) => customerIn(event) ?? []))
+    await keepBefore(tx, shopId, importId, 'orders', fresh.flatMap(({ event }) => orderIn(event) ?? []))
+    await keepBefore(tx, shopId, importId, 'subscriptions', fresh.flatMap(({ event }) => subscriptionIn(event) ?? []))
+    await keepBefore(tx, shopId, importId, 'products', fresh.flatMap(({ event }) => productsIn(event)))
+  }
   const first = fresh.flatMap(({ thing }) => thing.read[0] ?? [])
   // How an order stands now goes along: it is told only of one that is new, and refused for the same reasons.
   const standing = fresh.flatMap(({ thing }) => thing.read.slice(1))
-  const receipts = (await takePast(tx, shopId, [...first, ...standing])).slice(0, first.length)
+  const receipts = (await takePast(tx, shopId, [...first, ...standing], keepAll)).slice(0, first.length)
   const refused = receipts.flatMap((receipt, index) => {
     const thing = fresh[index]?.thing
     if (!thing) return []

@@ -138,11 +138,15 @@ export async function importPast(
 /** Reads an event of the past, or says why it cannot be taken in. */
 export const readPast = (input: unknown, now: Instant): PastReading => readTimedEvent(input, now)
 
-/** Takes in events of the past in the caller's transaction: they start nothing. Says what became of each. */
+/**
+ * Takes in events of the past in the caller's transaction: they start nothing. Says what became of each. Before anything is written of what
+ * they tell of (people, orders, products), `beforeTelling` has its turn.
+ */
 export async function takePast(
   tx: Transaction,
   shopId: string,
   read: readonly PastReading[],
+  beforeTelling: () => Promise<void> = async () => undefined,
 ): Promise<Receipt[]> {
   const { now } = await readClock(tx, shopId)
   const told = read.flatMap((one) => (one.ok ? [one.timed] : []))
@@ -150,6 +154,7 @@ export async function takePast(
   const events = told.filter((timed) => !erased.has(timed))
   const inserted = await insertEvents(tx, shopId, events, { receivedAt: now, considered: true })
   const fresh = new Set(firstOfEach(events).filter(({ event }) => inserted.has(keyOf(event))))
+  await beforeTelling()
   await projectEvents(tx, shopId, [...fresh])
   return receiptsOf(read, { fresh, erased })
 }
