@@ -241,7 +241,7 @@ async function settled(what: 'target' | 'all'): Promise<void> {
       expect(state['target']).toBeNull()
       if (what === 'all') expect(state).toEqual({ target: null, open: 0, runs: 0 })
     },
-    { timeout: IS_LONG ? 900_000 : 240_000, interval: 150 },
+    { timeout: IS_LONG ? 900_000 : 480_000, interval: 150 },
   )
 }
 

@@ -79,7 +79,7 @@ test('one shop’s storm goes behind the work of others, and starts go before se
   await addJobs(db, [job('quiet', 'startRuns')])
   const { rows } = await db.execute<{ what: string }>(`
     select (select payload->>'shopId' from graphile_worker._private_jobs p where p.id = j.id) || ' ' || task_identifier as what
-    from graphile_worker.jobs j order by run_at, id`) // prettier-ignore
+    from graphile_worker.jobs j order by priority, run_at, id`) // prettier-ignore
   const order = rows.map(({ what }) => what)
   // Each shop's first share is due at once, whoever came first.
   expect(order.slice(0, 2).toSorted()).toEqual(['quiet startRuns', 'storm startRuns'])

@@ -3,7 +3,7 @@ import { runMigrations } from 'graphile-worker'
 import type { Instant } from '../../core/shared/time.ts'
 import type { Database, Db } from './db.ts'
 import { realNow } from './realTime.ts'
-import { LONGEST_PUT_OFF_MS, Shares } from './shares.ts'
+import { Shares } from './shares.ts'
 
 /** The jobs that go through the queue, with what each is told. */
 export interface JobPayloads {
@@ -40,20 +40,17 @@ const MAY_WAIT_MS: Readonly<Record<JobName, number>> = {
   sendMessages: 30_000,
   reckonReorders: 60_000,
 }
-/** The longest that a job may be put off: so far all moments lie back, since the queue leaves what lies ahead alone. */
-const BACK_MS = LONGEST_PUT_OFF_MS + Math.max(...Object.values(MAY_WAIT_MS))
-
 const shares = new Shares()
 
 /**
- * The queue does what has waited longest first, so jobs are added as though they had waited since some moment of the past: the earlier, the
- * sooner they ought to be done. Those of a shop that brings much go behind those of others. In milliseconds before now.
+ * The queue does jobs with the smallest priority first, and of those what came first: it is in how many seconds a job ought to be done, as
+ * seen when it is added. Those of a shop that brings much go behind those of others; one that is tried again keeps its place.
  */
-function waitsSince({ name, payload }: JobSpec, now: Instant): number {
+function priorityOf({ name, payload }: JobSpec, now: Instant): number {
   const amount =
     'seqs' in payload ? payload.seqs.length : 'runIds' in payload ? payload.runIds.length : 1
   const dueAt = shares.dueAt(`${payload.shopId} ${name}`, amount, now) + MAY_WAIT_MS[name]
-  return now + BACK_MS - dueAt
+  return Math.ceil((dueAt - now) / 1000)
 }
 
 /** Brings the queue's own tables up to date. */
@@ -69,14 +66,18 @@ export async function addJobs(db: Db, jobs: readonly JobSpec[]): Promise<void> {
     identifier: job.name,
     payload: job.payload,
     max_attempts: MAX_ATTEMPTS,
-    runs_in: job.delayed === true ? FIRST_PAUSE_MS : -waitsSince(job, now),
+    priority: priorityOf(job, now),
+    delayed: job.delayed === true,
   }))
   await db.execute(sql`
     select graphile_worker.add_jobs(array(
-      select json_populate_record(null::graphile_worker.job_spec, (spec.of - 'runs_in' || jsonb_build_object('run_at',
+      select json_populate_record(null::graphile_worker.job_spec, (spec.of - 'delayed' || spec.later)::json)
+      from (
         -- By the clock that the queue goes by: one of ours that is ahead must not keep a job waiting.
-        clock_timestamp() + (spec.of->>'runs_in')::float8 * interval '1 millisecond'))::json)
-      from jsonb_array_elements(${JSON.stringify(specs)}::jsonb) with ordinality as spec (of, place) order by place
+        select of, case when (of->>'delayed')::boolean
+          then jsonb_build_object('run_at', clock_timestamp() + ${`${FIRST_PAUSE_MS} milliseconds`}::interval) else '{}' end as later
+        from jsonb_array_elements(${JSON.stringify(specs)}::jsonb) as of
+      ) spec
     )) limit 1`)
 }
 

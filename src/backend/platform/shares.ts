@@ -3,7 +3,7 @@ import type { Instant } from '../../core/shared/time.ts'
 /** What a shop may have done in a second before its work waits behind that of others: events looked at, or runs sent for. */
 const A_SECOND = 10
 /** However much a shop brings, none of its work is put off for longer than this. */
-export const LONGEST_PUT_OFF_MS = 3_600_000
+const LONGEST_PUT_OFF_MS = 3_600_000
 /** So many shops are remembered before those with nothing outstanding are forgotten. */
 const MOST_REMEMBERED = 10_000
 
